@@ -1,0 +1,64 @@
+import type { BalanceRecord } from "../balance/balance.ts";
+import type { ErrorNorms, Profile, QuantitySpec } from "../problems/problem.ts";
+import type { Yardstick } from "../reference/yardstick.ts";
+import type { Setup } from "../setup/setup.ts";
+
+export type RunState = "waiting" | "running" | "done" | "stopped" | "interrupted" | "diverged" | "failed";
+
+/** A run that delivered figures. */
+export const FINISHED: readonly RunState[] = ["done", "stopped"];
+
+export interface MeshEvidence {
+  readonly label: string;
+  readonly cells: number;
+  readonly spacing: number;
+  readonly dimension: 2 | 3;
+}
+
+export interface HistoryEvidence {
+  readonly iteration: readonly number[];
+  /** linear residuals by equation */
+  readonly residuals: Readonly<Record<string, readonly number[]>>;
+  /** watched quantities by key */
+  readonly quantities: Readonly<Record<string, readonly number[]>>;
+  /** starting levels where they are known otherwise than from the record */
+  readonly starts?: Readonly<Record<string, number>>;
+}
+
+export interface RunResult {
+  readonly quantities: Readonly<Record<string, number>>;
+  readonly balance?: BalanceRecord;
+  readonly profiles: readonly Profile[];
+  readonly errorNorms: readonly ErrorNorms[];
+}
+
+export interface RunEvidence {
+  readonly id: string;
+  readonly label: string;
+  readonly origin: "bench" | "brought-in";
+  readonly code: string;
+  readonly state: RunState;
+  readonly setupHash: string;
+  readonly mesh?: MeshEvidence;
+  readonly history?: HistoryEvidence;
+  readonly result?: RunResult;
+  readonly failure?: string;
+  readonly finishedAt?: string;
+  readonly seconds?: number;
+}
+
+/** Everything an assessment of a case reads. Plain data: the same evidence gives the same assessment, and it can be hashed. */
+export interface CaseEvidence {
+  readonly caseId: string;
+  readonly title: string;
+  readonly kind: "exact" | "published" | "measured";
+  readonly formalOrder: number;
+  readonly setup: Setup;
+  readonly setupHash: string;
+  readonly dropTarget: number;
+  readonly quantities: readonly QuantitySpec[];
+  readonly yardsticks: readonly Yardstick[];
+  readonly runs: readonly RunEvidence[];
+  readonly openFindings: number;
+  readonly reports: number;
+}

@@ -1,0 +1,228 @@
+import { count as countText, duration, percent, powerOfTen, significant, withUncertainty } from "../formatting/number.ts";
+import type { CaseAssessment } from "./assessCase.ts";
+import type { CaseEvidence } from "./evidence.ts";
+import type { Stage } from "./stages.ts";
+
+/** A sentence of the margin with its heading, and the rule it comes from. */
+export interface MarginNote {
+  readonly heading: string;
+  readonly sentence: string;
+  readonly rule?: string;
+  readonly go?: Stage;
+}
+
+export interface Margin {
+  /** label above the big figure */
+  readonly label: string;
+  readonly figure: string;
+  readonly verdict: string;
+  readonly notes: readonly MarginNote[];
+}
+
+const NO_RUN: MarginNote = {
+  heading: "What fills this",
+  sentence: "A finished run. Start the family on the Runs page or bring in results from files.",
+  go: "runs",
+};
+
+/** What the evidence says at one stage about one quantity, in sentences. */
+export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quantityKey: string): Margin | undefined {
+  const q = e.quantities.find((x) => x.key === quantityKey) ?? e.quantities[0];
+  if (!q) return undefined;
+  const remarksAsNotes = (remarks: readonly { rule: string; severity: string; sentence: string }[]) =>
+    remarks.map((r) => ({
+      heading: r.severity === "stop" ? "Does not hold" : r.severity === "doubt" ? "A doubt" : "To know",
+      sentence: r.sentence,
+      rule: r.rule,
+    }));
+  const refinement = a.refinement.find((r) => r.key === q.key);
+  const rule = a.rules.find((r) => r.quantityKey === q.key);
+  switch (stage) {
+    case "question": {
+      const re = a.setup.similarity.find((s) => s.key === "reynolds");
+      const notes = remarksAsNotes(a.setup.remarks);
+      if (!notes.length)
+        notes.push({
+          heading: "Nothing contradicts itself",
+          sentence: "Every set-up rule that applies was checked and none has anything to say.",
+          rule: "",
+        });
+      return {
+        label: "Reynolds number, computed",
+        figure: re ? significant(re.value, 5) : "",
+        verdict: a.setup.state === "fails" ? "The set-up contradicts itself" : "",
+        notes,
+      };
+    }
+    case "settling": {
+      const run = a.settling[0];
+      if (!run) return { label: "Settled", figure: "–", verdict: "", notes: [NO_RUN] };
+      const s = run.quantities.find((x) => x.key === q.key);
+      const notes: MarginNote[] = remarksAsNotes(run.remarks);
+      if (s) {
+        const words = {
+          real: "shrinks steadily",
+          alternating: "alternates about its limit",
+          complex: "circles its limit",
+          noise: "is noise",
+          still: "no longer changes",
+          growing: "grows",
+          "too-short": "cannot be judged, the record is too short",
+        } as const;
+        notes.push({
+          heading: "What is left",
+          sentence: `The change of ${q.name} ${words[s.kind]}${s.factor > 0 && Number.isFinite(s.factor) ? `, by a factor of ${significant(s.factor, 2)} an iteration` : ""}. About ${percent(s.relative)} is left, ${s.holds ? "below" : "not below"} ${percent(s.threshold)}, a tenth of its ${s.against}.`,
+          rule: "iteration-error",
+        });
+      }
+      const loose = run.tolerance.find((t) => Math.abs(t.values[q.key] - (s?.value ?? 0)) <= (s?.threshold ?? 0) * (rule?.scale ?? 1));
+      if (loose && s)
+        notes.push({
+          heading: "Where one could have stopped",
+          sentence: `From a tolerance of ${powerOfTen(Math.round(Math.log10(loose.tolerance)))} on, iteration ${loose.iteration}, the value stays within its threshold.`,
+          rule: "tolerance-study",
+        });
+      return {
+        label: `Smallest drop, ${run.label}`,
+        figure: run.smallestDrop === undefined ? "–" : `${significant(run.smallestDrop, 2)} orders`,
+        verdict: run.state === "holds" ? `Settled: ${significant(e.dropTarget, 2)} were asked` : run.state === "fails" ? "Not settled" : "",
+        notes,
+      };
+    }
+    case "balance": {
+      const b = a.balance[0];
+      if (!b)
+        return {
+          label: "Net mass",
+          figure: "–",
+          verdict: "",
+          notes: [
+            a.settling.length
+              ? { heading: "What fills this", sentence: "Boundary fluxes. Bring in a table with the mass through every boundary." }
+              : NO_RUN,
+          ],
+        };
+      const mass = b.lines[0];
+      const notes = remarksAsNotes(b.remarks);
+      if (!notes.length)
+        notes.push({
+          heading: "Everything closes",
+          sentence: b.lines.map((l) => `Net ${l.what} is ${percent(l.relative)} against a limit of ${percent(l.limit)}.`).join(" "),
+          rule: "balance-limit",
+        });
+      return {
+        label: `Net ${mass.what} over throughput`,
+        figure: percent(mass.relative),
+        verdict: b.state === "fails" ? "Does not close" : `Limit is ${percent(mass.limit)}`,
+        notes,
+      };
+    }
+    case "refinement": {
+      if (!refinement?.result)
+        return {
+          label: "Mesh uncertainty",
+          figure: "–",
+          verdict: "",
+          notes: [{ heading: "What fills this", sentence: refinement?.headline ?? "Three meshes.", go: "meshes" }],
+        };
+      const r = refinement.result;
+      const notes: MarginNote[] = [
+        {
+          heading:
+            r.kind === "monotone"
+              ? `Observed order ${r.order.toFixed(2)}`
+              : r.kind === "degenerate"
+                ? "No order, and none needed"
+                : `The set is ${r.kind}`,
+          sentence: refinement.headline,
+          rule: "three-mesh",
+        },
+      ];
+      if (r.kind === "monotone")
+        notes.push({
+          heading: `Extrapolated ${withUncertainty(r.extrapolated, r.uncertainty)}`,
+          sentence: `Formal order ${e.formalOrder}. Index ratio ${r.asymptoticRatio.toFixed(4)}; safety factor ${r.safety}.`,
+          rule: "three-mesh",
+        });
+      notes.push(...remarksAsNotes(refinement.remarks));
+      if (refinement.next)
+        notes.push({
+          heading: "Next mesh",
+          sentence: `${countText(refinement.next.cells)} cells would bring it to ${percent(refinement.limit)}${refinement.next.seconds ? `, in about ${duration(refinement.next.seconds)}` : ""}.`,
+          rule: "next-mesh",
+          go: "meshes",
+        });
+      else if (rule?.dominant && rule.dominant !== "mesh")
+        notes.push({
+          heading: "Cheapest next gain",
+          sentence: `The mesh is not the largest error here: ${rule.dominant} is. A finer mesh buys nothing.`,
+        });
+      const slow = a.refinement.filter((x) => x.key !== q.key && (x.state === "fails" || (x.result?.kind === "monotone" && x.result.order < 1)));
+      if (slow.length)
+        notes.push({
+          heading: slow.length === 1 ? "Another quantity lags" : "Other quantities lag",
+          sentence: `${slow.map((x) => e.quantities.find((y) => y.key === x.key)?.name).join(", ")}: ${slow.length === 1 ? "its" : "their"} convergence is slow or fails.`,
+        });
+      return {
+        label: "Mesh uncertainty, fine mesh",
+        figure: `± ${percent(refinement.relative ?? 0)}`,
+        verdict: refinement.state === "fails" ? `Fails: limit is ${percent(refinement.limit)}` : `Holds: limit is ${percent(refinement.limit)}`,
+        notes,
+      };
+    }
+    case "comparison": {
+      const c = a.comparison.values[q.key]?.[0];
+      const notes: MarginNote[] = [];
+      if (c)
+        notes.push({
+          heading: c.claim === "within-noise" ? "Within the noise" : c.claim === "beyond-noise" ? "Larger than the noise" : "Cannot be claimed yet",
+          sentence: c.sentence,
+          rule: "validation-uncertainty",
+        });
+      if (c && !c.inside)
+        notes.push({
+          heading: "Outside its range",
+          sentence: `${c.yardstick} is used where it does not hold.`,
+          rule: "yardstick-range",
+          go: "yardsticks",
+        });
+      if (a.comparison.orders)
+        notes.push({
+          heading: a.comparison.orders.verdict === "exact" ? "Exact on every mesh" : "Order of the field",
+          sentence: a.comparison.orders.sentence,
+          rule: "field-order",
+        });
+      for (const p of a.comparison.profiles.slice(0, 2)) {
+        if (p.worst)
+          notes.push({
+            heading: "Worst point",
+            sentence: `${p.name}, ${p.yardstick}: ${significant(Math.abs(p.worst.difference), 2)} at ${significant(p.worst.at, 3)}, ${percent(Math.abs(p.worst.difference) / p.range)} of the range.${p.worst.doubtful ? ` That point ${p.worst.doubtful}.` : ""}`,
+          });
+      }
+      if (!c) notes.push(a.settling.length ? { heading: "No yardstick", sentence: `Nothing to compare ${q.name} with.`, go: "yardsticks" } : NO_RUN);
+      return {
+        label: "Difference from the yardstick",
+        figure: c ? `${c.difference < 0 ? "−" : "+"}${percent(Math.abs(c.difference) / c.scale)}` : "–",
+        verdict: c
+          ? c.state === "fails"
+            ? `Fails: limit is ${percent(c.limit)}`
+            : c.state === "holds"
+              ? `Holds: limit is ${percent(c.limit)}`
+              : `Limit is ${percent(c.limit)}`
+          : "",
+        notes,
+      };
+    }
+    case "verdict": {
+      const v = a.verdicts.find((x) => x.quantityKey === q.key);
+      if (!v) return undefined;
+      const notes: MarginNote[] = [{ heading: "What may be said", sentence: v.sentence }];
+      if (v.reasons.length) notes.push({ heading: "Why", sentence: `${v.reasons.join("; ")}.` });
+      if (rule?.dominant)
+        notes.push({ heading: "Largest source", sentence: `${rule.dominant[0].toUpperCase()}${rule.dominant.slice(1)} dominates.` });
+      return { label: q.name, figure: v.word, verdict: "", notes };
+    }
+    default:
+      return undefined;
+  }
+}

@@ -1,0 +1,159 @@
+import { percent, significant, withUncertainty } from "../formatting/number.ts";
+import type { QuantitySpec } from "../problems/problem.ts";
+import { nextMesh, type ThreeMesh, threeMesh } from "../refinement/threeMesh.ts";
+import type { RunEvidence } from "./evidence.ts";
+import { type Remark, type State, stateOf } from "./outcome.ts";
+
+export interface Rung {
+  readonly runId: string;
+  readonly label: string;
+  readonly cells: number;
+  readonly spacing: number;
+  readonly value?: number;
+  readonly iterationError: number;
+  readonly used: boolean;
+  readonly seconds?: number;
+}
+
+export interface QuantityRefinement {
+  readonly key: string;
+  readonly rungs: readonly Rung[];
+  readonly result?: ThreeMesh;
+  /** 95 % uncertainty over scale */
+  readonly relative?: number;
+  readonly limit: number;
+  readonly next?: { readonly cells: number; readonly spacing: number; readonly seconds?: number };
+  readonly remarks: readonly Remark[];
+  readonly state: State;
+  readonly headline: string;
+}
+
+/** Three-mesh procedure for one quantity over the finest three rungs of a ladder (method 3). */
+export function assessRefinement(
+  ladder: readonly RunEvidence[],
+  q: QuantitySpec,
+  scale: number,
+  formalOrder: number,
+  iterationErrors: Readonly<Record<string, number>>,
+): QuantityRefinement {
+  const all = ladder
+    .filter((r) => r.mesh && r.result)
+    .map((r) => ({
+      runId: r.id,
+      label: r.label,
+      cells: r.mesh!.cells,
+      spacing: r.mesh!.spacing,
+      dimension: r.mesh!.dimension,
+      value: r.result!.quantities[q.key],
+      iterationError: Math.abs(iterationErrors[r.id] ?? 0) || 0,
+      seconds: r.seconds,
+    }))
+    .sort((a, b) => a.spacing - b.spacing);
+  const usable = all.filter((r) => Number.isFinite(r.value)).slice(0, 3);
+  const rungs: Rung[] = all.map((r) => ({ ...r, used: usable.includes(r) }));
+  const base = { key: q.key, rungs, limit: q.limit };
+  if (usable.length < 3) {
+    const have = usable.length === 0 ? "no mesh has" : usable.length === 1 ? "one mesh has" : "two meshes have";
+    return { ...base, remarks: [], state: "none", headline: `Needs three meshes; ${have} delivered ${q.name}.` };
+  }
+  const [fine, medium, coarse] = usable;
+  const result = threeMesh({
+    phi: [fine.value, medium.value, coarse.value],
+    spacing: [fine.spacing, medium.spacing, coarse.spacing],
+    formalOrder,
+    noise: Math.max(fine.iterationError, medium.iterationError),
+  });
+  const relative = result.uncertainty / scale;
+  const remarks = refinementRemarks(result, q, relative, [medium.spacing / fine.spacing, coarse.spacing / medium.spacing]);
+  const next = planNext(result, q, scale, relative, fine, medium);
+  return { ...base, result, relative, next, remarks, state: stateOf(remarks), headline: headline(result, q, relative, fine.value) };
+}
+
+function headline(r: ThreeMesh, q: QuantitySpec, relative: number, value: number): string {
+  switch (r.kind) {
+    case "monotone":
+      return `Observed order ${r.order.toFixed(2)}; the extrapolated ${q.name} is ${withUncertainty(r.extrapolated, r.uncertainty)}.`;
+    case "oscillating":
+      return `The values swing about ${withUncertainty(value, r.uncertainty)}; no order is claimed.`;
+    case "diverging":
+      return `The changes grow, or shrink too slowly, as the mesh is refined; nothing can be extrapolated.`;
+    case "degenerate":
+      return `No order can be observed: ${r.reason}. What is left is at most ${percent(relative)}.`;
+    default:
+      return r satisfies never;
+  }
+}
+
+function refinementRemarks(r: ThreeMesh, q: QuantitySpec, relative: number, ratios: readonly [number, number]): Remark[] {
+  const out: Remark[] = [];
+  if (ratios.some((x) => x < 1.1))
+    out.push({
+      rule: "ladder-ratio",
+      severity: "doubt",
+      sentence: `Neighbouring meshes differ by a ratio of only ${Math.min(...ratios).toFixed(3)}; below 1.1 noise rules the result, 1.3 is preferred.`,
+    });
+  else if (ratios.some((x) => x < 1.3))
+    out.push({
+      rule: "ladder-ratio",
+      severity: "note",
+      sentence: `The smallest ratio of neighbouring meshes is ${Math.min(...ratios).toFixed(2)}; 1.3 or more is preferred.`,
+    });
+  if (r.kind === "diverging")
+    out.push({
+      rule: "not-converging",
+      severity: "stop",
+      sentence: `${q.name} does not converge with the mesh.${q.derivative ? " It is made of slopes at walls, which are the last to converge." : ""}`,
+    });
+  if (r.kind === "oscillating")
+    out.push({
+      rule: "oscillating",
+      severity: "doubt",
+      sentence: `${q.name} oscillates with the mesh; three times half the range stands for its uncertainty.`,
+    });
+  if (r.kind === "monotone" && !r.trusted) {
+    const why =
+      r.order < 0.5
+        ? `order ${r.order.toFixed(2)} is below 0.5`
+        : r.asymptoticRatio && Math.abs(r.asymptoticRatio - 1) > 0.1
+          ? `the asymptotic ratio is ${r.asymptoticRatio.toFixed(3)}`
+          : `order ${r.order.toFixed(2)} is above what the scheme can give`;
+    out.push({
+      rule: "not-asymptotic",
+      severity: "doubt",
+      sentence: `The three meshes are not in the asymptotic range: ${why}. Order ${r.orderUsed.toFixed(2)} and a safety factor of 3 are used instead.`,
+    });
+  }
+  if (r.kind !== "diverging" && relative > q.limit)
+    out.push({
+      rule: "mesh-over-limit",
+      severity: "stop",
+      sentence: `The mesh uncertainty of ${q.name}, ${percent(relative)}, is over its limit of ${percent(q.limit)}.`,
+    });
+  return out;
+}
+
+function planNext(
+  r: ThreeMesh,
+  q: QuantitySpec,
+  scale: number,
+  relative: number,
+  fine: { spacing: number; cells: number; dimension: 2 | 3; seconds?: number },
+  medium: { cells: number; seconds?: number },
+) {
+  if (r.kind !== "monotone") return undefined;
+  const target = relative > q.limit ? q.limit * scale : undefined;
+  if (target === undefined) return undefined;
+  const plan = nextMesh(r.uncertainty, target, fine.spacing, r.orderUsed, fine.cells, fine.dimension);
+  const exponent =
+    fine.seconds && medium.seconds && fine.seconds > medium.seconds
+      ? Math.log(fine.seconds / medium.seconds) / Math.log(fine.cells / medium.cells)
+      : 1;
+  return { ...plan, seconds: fine.seconds ? fine.seconds * (plan.cells / fine.cells) ** Math.max(1, exponent) : undefined };
+}
+
+/** Text of an order for tables: what was observed, or why there is none. */
+export function orderText(r: ThreeMesh | undefined): string {
+  if (!r) return "";
+  if (r.kind === "monotone") return significant(r.order, 3);
+  return r.kind;
+}

@@ -1,0 +1,70 @@
+import type { CaseAssessment } from "./assessCase.ts";
+import { type CaseEvidence, FINISHED } from "./evidence.ts";
+import { type State, worst } from "./outcome.ts";
+
+export const STAGES = ["question", "yardsticks", "meshes", "runs", "settling", "balance", "refinement", "comparison", "verdict", "report"] as const;
+export type Stage = (typeof STAGES)[number];
+
+export interface StageLine {
+  readonly stage: Stage;
+  readonly title: string;
+  readonly line: string;
+  readonly state: State;
+}
+
+const title = (s: Stage) => s[0].toUpperCase() + s.slice(1);
+const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+
+/** One line of state for every stage of the work. */
+export function stageLines(e: CaseEvidence, a: Omit<CaseAssessment, "stages">): StageLine[] {
+  const done = e.runs.filter((r) => FINISHED.includes(r.state)).length;
+  const running = e.runs.filter((r) => r.state === "running" || r.state === "waiting").length;
+  const broken = e.runs.filter((r) => ["diverged", "failed", "interrupted"].includes(r.state)).length;
+  const settled = a.settling.filter((s) => s.state === "holds").length;
+  const refined = a.refinement.filter((r) => r.result).length;
+  const compared = Object.values(a.comparison.values).filter((v) => v.length).length;
+  const holds = a.verdicts.filter((v) => v.state === "holds" || v.state === "remark").length;
+  const lines: Record<Stage, { line: string; state: State }> = {
+    question: {
+      line: a.setup.remarks.length ? plural(a.setup.remarks.length, "doubt") : plural(e.quantities.length, "quantity", "quantities"),
+      state: a.setup.state,
+    },
+    yardsticks: {
+      line: e.yardsticks.length ? plural(e.yardsticks.length, "yardstick") : "none yet",
+      state: e.yardsticks.length ? (e.yardsticks.some((y) => y.validity.inside) ? "holds" : "fails") : "none",
+    },
+    meshes: { line: plural(new Set(e.runs.map((r) => r.mesh?.label)).size, "mesh", "meshes"), state: e.runs.length ? "holds" : "none" },
+    runs: {
+      line: [done && `${done} done`, running && `${running} under way`, broken && `${broken} broken off`].filter(Boolean).join(", ") || "none yet",
+      state: done ? (broken ? "remark" : "holds") : broken ? "fails" : "none",
+    },
+    settling: { line: a.settling.length ? `${settled} of ${a.settling.length}` : "needs a run", state: worst(a.settling.map((s) => s.state)) },
+    balance: {
+      line: a.balance[0]?.lines.map((l) => l.what.replace(" momentum", "")).join(", ") || "not measured",
+      state: worst(a.balance.map((b) => b.state)),
+    },
+    refinement: {
+      line: refined ? `${refined} of ${plural(e.quantities.length, "quantity", "quantities")}` : "needs three meshes",
+      state: worst(a.refinement.map((r) => r.state)),
+    },
+    comparison: {
+      line: `${compared} of ${e.quantities.length} done`,
+      state: worst(Object.values(a.comparison.values).flatMap((v) => (v[0] ? [v[0].state] : []))),
+    },
+    verdict: {
+      line: holds ? `${holds} of ${e.quantities.length} hold` : (a.verdicts[0]?.word ?? "incomplete"),
+      state: worst(a.verdicts.map((v) => v.state)),
+    },
+    report: { line: e.reports ? `${plural(e.reports, "report")} issued` : "not issued", state: e.reports ? "holds" : "none" },
+  };
+  return STAGES.map((stage) => {
+    const { line, state } = lines[stage];
+    const aged =
+      a.stale && ["settling", "balance", "refinement", "comparison", "verdict"].includes(stage) && state !== "none"
+        ? state === "fails"
+          ? "fails"
+          : "stale"
+        : state;
+    return { stage, title: title(stage), line, state: aged };
+  });
+}

@@ -1,0 +1,193 @@
+import { scaleLinear, scaleLog } from "d3-scale";
+import { line } from "d3-shape";
+import { powerOfTen, significant, tickDigits } from "../formatting/number.ts";
+import { DASHES, INK, SERIES } from "./palette.ts";
+
+export interface AxisSpec {
+  readonly label: string;
+  readonly log?: boolean;
+  readonly domain?: readonly [number, number];
+  readonly percent?: boolean;
+}
+
+export interface SeriesSpec {
+  readonly name: string;
+  readonly points: readonly (readonly [x: number, y: number])[];
+  readonly kind: "line" | "points" | "open-points" | "bars";
+  readonly color?: string;
+  readonly dash?: string;
+  /** half-length of an upright bar about each point */
+  readonly spread?: number;
+}
+
+export interface LevelSpec {
+  readonly y: number;
+  readonly label: string;
+  readonly color: string;
+}
+
+export interface ChartSpec {
+  readonly title: string;
+  readonly width: number;
+  readonly height: number;
+  readonly x: AxisSpec;
+  readonly y: AxisSpec;
+  readonly series: readonly SeriesSpec[];
+  readonly levels?: readonly LevelSpec[];
+  readonly legend?: boolean;
+  /** triangle showing a slope on log axes */
+  readonly slope?: { readonly order: number; readonly at: readonly [number, number] };
+}
+
+const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
+const MONO = "'IBM Plex Mono', 'DejaVu Sans Mono', monospace";
+
+export const escapeXml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+const n = (x: number): string => (Math.round(x * 100) / 100).toString();
+
+/** A chart as a self-contained SVG drawing: the same on screen, in the report and in an exported file. */
+export function drawChart(spec: ChartSpec): string {
+  const left = 64;
+  const right = 14;
+  const top = 10;
+  const bottom = 42;
+  const { width: w, height: h } = spec;
+  const xs = spec.series.flatMap((s) => s.points.map((p) => p[0]));
+  const ys = [
+    ...spec.series.flatMap((s) => s.points.flatMap((p) => (s.spread ? [p[1] - s.spread, p[1] + s.spread] : [p[1]]))),
+    ...(spec.levels ?? []).map((l) => l.y),
+  ];
+  const sx = scaleFor(spec.x, xs, [left, w - right]);
+  const sy = scaleFor(spec.y, ys, [h - bottom, top]);
+  const parts: string[] = [
+    `<rect x="${left}" y="${top}" width="${w - left - right}" height="${h - top - bottom}" fill="#fff" stroke="${INK.line}"/>`,
+  ];
+  for (const t of sy.ticks) {
+    const y = n(sy.at(t.value));
+    parts.push(
+      `<path d="M${left} ${y}H${w - right}" stroke="${INK.soft}"/><text x="${left - 6}" y="${n(sy.at(t.value) + 3.5)}" text-anchor="end" font-family="${MONO}" font-size="10.5" fill="${INK.ink2}">${escapeXml(t.text)}</text>`,
+    );
+  }
+  for (const t of sx.ticks) {
+    const x = n(sx.at(t.value));
+    parts.push(
+      `<path d="M${x} ${h - bottom}v4" stroke="${INK.ink3}"/><text x="${x}" y="${h - bottom + 16}" text-anchor="middle" font-family="${MONO}" font-size="10.5" fill="${INK.ink2}">${escapeXml(t.text)}</text>`,
+    );
+  }
+  parts.push(
+    `<text x="${n((left + w - right) / 2)}" y="${h - 8}" text-anchor="middle" font-family="${FONT}" font-size="11" fill="${INK.ink2}">${escapeXml(spec.x.label)}</text>`,
+  );
+  parts.push(
+    `<text x="12" y="${n((top + h - bottom) / 2)}" text-anchor="middle" font-family="${FONT}" font-size="11" fill="${INK.ink2}" transform="rotate(-90 12 ${n((top + h - bottom) / 2)})">${escapeXml(spec.y.label)}</text>`,
+  );
+  for (const l of spec.levels ?? []) {
+    if (!sy.inside(l.y)) continue;
+    const y = sy.at(l.y);
+    parts.push(
+      `<path d="M${left} ${n(y)}H${w - right}" stroke="${l.color}" stroke-width="1.2" stroke-dasharray="5 3"/><text x="${w - right - 5}" y="${n(y < top + 20 ? y + 13 : y - 5)}" text-anchor="end" font-family="${FONT}" font-size="11" fill="${l.color === INK.brass ? INK.brassText : l.color}">${escapeXml(l.label)}</text>`,
+    );
+  }
+  spec.series.forEach((s, i) => {
+    parts.push(drawSeries(s, i, sx, sy));
+  });
+  if (spec.slope) parts.push(drawSlope(spec.slope, sx, sy));
+  if (spec.legend) parts.push(drawLegend(spec.series, left + 10, top + 14));
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}" width="${w}" height="${h}" role="img" aria-label="${escapeXml(spec.title)}">${parts.join("")}</svg>`;
+}
+
+interface Placed {
+  readonly at: (v: number) => number;
+  readonly inside: (v: number) => boolean;
+  readonly ticks: readonly { value: number; text: string }[];
+}
+
+function scaleFor(axis: AxisSpec, values: readonly number[], range: [number, number]): Placed {
+  const good = values.filter((v) => Number.isFinite(v) && (!axis.log || v > 0));
+  let [low, high] = axis.domain ?? (good.length ? [Math.min(...good), Math.max(...good)] : axis.log ? [1e-3, 1] : [0, 1]);
+  if (axis.log) {
+    if (!axis.domain) {
+      low /= 1.4;
+      high *= 1.4;
+    }
+    const s = scaleLog().domain([low, high]).range(range);
+    const decades = Math.log10(high / low);
+    const step = Math.max(1, Math.ceil(decades / 6));
+    let ticks = Array.from({ length: Math.floor(Math.log10(high)) - Math.ceil(Math.log10(low)) + 1 }, (_, k) => Math.ceil(Math.log10(low)) + k)
+      .filter((k) => k % step === 0)
+      .map((k) => ({ value: 10 ** k, text: axis.percent ? percentTick(10 ** k) : powerOfTen(k) }));
+    if (ticks.length < 2)
+      ticks = s
+        .ticks(4)
+        .slice(0, 6)
+        .map((value) => ({ value, text: axis.percent ? percentTick(value) : significant(value, 2) }));
+    return { at: (v) => s(Math.max(v, 1e-300)), inside: (v) => v >= low && v <= high, ticks };
+  }
+  if (!(high > low)) {
+    const pad = Math.abs(low) * 1e-3 || 1;
+    low -= pad;
+    high += pad;
+  } else if (!axis.domain) {
+    const pad = (high - low) * 0.07;
+    low -= pad;
+    high += pad;
+  }
+  const s = scaleLinear().domain([low, high]).range(range);
+  const raw = s.ticks(5);
+  const digits = tickDigits(raw.length > 1 ? raw[1] - raw[0] : high - low);
+  const small = Math.max(Math.abs(low), Math.abs(high)) < 1e-3 || Math.max(Math.abs(low), Math.abs(high)) >= 1e6;
+  const text = (v: number) =>
+    small
+      ? v === 0
+        ? "0"
+        : v
+            .toExponential(raw.length > 1 ? Math.max(0, Math.min(8, Math.floor(Math.log10(Math.abs(v))) + digits)) : 1)
+            .replace("-", "−")
+            .replace("e−", "e−")
+            .replace("e+", "e")
+      : v.toFixed(digits).replace("-", "−");
+  return { at: (v) => s(v), inside: (v) => v >= low && v <= high, ticks: raw.map((value) => ({ value, text: text(value) })) };
+}
+
+function percentTick(v: number): string {
+  const p = v * 100;
+  return p >= 1e-4 ? `${Number(p.toPrecision(2))} %` : powerOfTen(Math.round(Math.log10(v)));
+}
+
+function drawSeries(s: SeriesSpec, index: number, sx: Placed, sy: Placed): string {
+  const color = s.color ?? SERIES[index % SERIES.length];
+  const good = s.points.filter((p) => Number.isFinite(p[0]) && Number.isFinite(p[1]));
+  if (s.kind === "line") {
+    const path = line<readonly [number, number]>()
+      .x((p) => Math.round(sx.at(p[0]) * 100) / 100)
+      .y((p) => Math.round(sy.at(p[1]) * 100) / 100)(good);
+    return `<path d="${path ?? ""}" fill="none" stroke="${color}" stroke-width="1.6" stroke-dasharray="${s.dash ?? DASHES[index % DASHES.length]}"/>`;
+  }
+  return good
+    .map(([x, y]) => {
+      const cx = n(sx.at(x));
+      const bar = s.spread ? `<path d="M${cx} ${n(sy.at(y - s.spread))}V${n(sy.at(y + s.spread))}" stroke="${color}" stroke-width="1.2"/>` : "";
+      return `${bar}<circle cx="${cx}" cy="${n(sy.at(y))}" r="3.6" fill="${s.kind === "open-points" ? "#fff" : color}" stroke="${color}" stroke-width="1.4"/>`;
+    })
+    .join("");
+}
+
+function drawSlope(slope: NonNullable<ChartSpec["slope"]>, sx: Placed, sy: Placed): string {
+  const [x, y] = slope.at;
+  const x2 = x * 1.6;
+  const y2 = y * 1.6 ** slope.order;
+  return `<path d="M${n(sx.at(x))} ${n(sy.at(y))}H${n(sx.at(x2))}V${n(sy.at(y2))}Z" fill="none" stroke="${INK.ink3}"/><text x="${n(sx.at(x2) + 5)}" y="${n((sy.at(y) + sy.at(y2)) / 2 + 4)}" font-family="${FONT}" font-size="11" fill="${INK.ink2}">${slope.order}</text>`;
+}
+
+function drawLegend(series: readonly SeriesSpec[], x: number, y: number): string {
+  return series
+    .map((s, i) => {
+      const color = s.color ?? SERIES[i % SERIES.length];
+      const yy = y + 16 * i;
+      const mark =
+        s.kind === "line"
+          ? `<path d="M${x} ${yy}h22" stroke="${color}" stroke-width="1.6" stroke-dasharray="${s.dash ?? DASHES[i % DASHES.length]}"/>`
+          : `<circle cx="${x + 11}" cy="${yy}" r="3.6" fill="${s.kind === "open-points" ? "#fff" : color}" stroke="${color}" stroke-width="1.4"/>`;
+      return `${mark}<text x="${x + 28}" y="${yy + 4}" font-family="${FONT}" font-size="11" fill="${INK.ink}">${escapeXml(s.name)}</text>`;
+    })
+    .join("");
+}

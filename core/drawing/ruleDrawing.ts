@@ -1,0 +1,159 @@
+import { percent, signedPercent } from "../formatting/number.ts";
+import type { QuantityRule } from "../sources/rule.ts";
+import { escapeXml } from "./chart.ts";
+import { INK } from "./palette.ts";
+
+export interface RulePin {
+  readonly key: string;
+  readonly name: string;
+  /** the name where there was room to print it, else empty */
+  readonly label: string;
+  readonly x: number;
+  readonly lane: number;
+  readonly textX: number;
+  readonly anchor: "start" | "end";
+  readonly color: string;
+  readonly relative: number;
+  readonly stage: string;
+}
+
+export interface RuleLayout {
+  readonly pins: readonly RulePin[];
+  readonly pointer?: { readonly x: number; readonly textX: number; readonly anchor: "start" | "middle" | "end"; readonly text: string };
+  readonly band?: { readonly x: number; readonly text: string };
+  readonly ticks: readonly { readonly x: number; readonly major: boolean; readonly half: boolean; readonly text?: string }[];
+}
+
+/** decades of the rule in the head of a case and of the small one on the board */
+export const HEAD_DECADES = [-9, 0] as const;
+export const BOARD_DECADES = [-6, 0] as const;
+const TEXT_WIDTH = 6.1;
+const LANES = 3;
+const NAMES: Readonly<Record<number, string>> = {
+  "-9": "10⁻⁹",
+  "-8": "10⁻⁸",
+  "-7": "10⁻⁷",
+  "-6": "1 ppm",
+  "-5": "0.001 %",
+  "-4": "0.01 %",
+  "-3": "0.1 %",
+  "-2": "1 %",
+  "-1": "10 %",
+  "0": "100 %",
+};
+
+/** Position of a fraction on a rule from x0 to x1; what lies off the scale sits at its end. */
+export function ruleX(relative: number, decades: readonly [number, number], x0: number, x1: number): number {
+  const t = (Math.log10(Math.max(relative, 1e-300)) - decades[0]) / (decades[1] - decades[0]);
+  return x0 + Math.min(1, Math.max(0, t)) * (x1 - x0);
+}
+
+const PIN_COLOR = { numerical: INK.blue, input: INK.brass, machine: INK.ink2 } as const;
+
+/** Places ticks, pins and labels of a rule so that no two labels touch: each label takes the lowest free lane, or turns to its left. */
+export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: readonly [number, number] = HEAD_DECADES): RuleLayout {
+  const at = (v: number) => ruleX(v, decades, x0, x1);
+  const ticks = Array.from({ length: decades[1] - decades[0] + 1 }, (_, k) => decades[0] + k).flatMap((d) => [
+    { x: at(10 ** d), major: true, half: false, text: NAMES[d] },
+    ...(d < decades[1] ? [2, 3, 4, 5, 6, 7, 8, 9].map((m) => ({ x: at(m * 10 ** d), major: false, half: m === 5 })) : []),
+  ]);
+  const difference = rule.difference === undefined ? undefined : Math.abs(rule.difference);
+  const pointerX = difference === undefined ? undefined : at(difference);
+  const taken: { lane: number; from: number; to: number }[] = [];
+  // The pointer's body crosses every lane.
+  if (pointerX !== undefined) for (let lane = 0; lane < LANES; lane++) taken.push({ lane, from: pointerX - 8, to: pointerX + 8 });
+  const measured = rule.sources.filter((s) => s.relative !== undefined).sort((a, b) => (a.relative ?? 0) - (b.relative ?? 0));
+  // Stems of higher lanes pass through the lower ones: every pin's line keeps its column clear.
+  const stems = measured.map((s) => at(s.relative ?? 0));
+  const pins = measured.map((s, index): RulePin => {
+    const x = stems[index];
+    const width = s.name.length * TEXT_WIDTH + 6;
+    const options: { lane: number; from: number; to: number; anchor: "start" | "end" }[] = [];
+    for (let lane = 0; lane < LANES; lane++) {
+      options.push({ lane, from: x + 3, to: x + 3 + width, anchor: "start" }, { lane, from: x - 3 - width, to: x - 3, anchor: "end" });
+    }
+    const clear = (o: { lane: number; from: number; to: number }) =>
+      o.to <= x1 + 4 &&
+      o.from >= x0 - 4 &&
+      !taken.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from) &&
+      !(o.lane > 0 ? false : stems.some((q, k) => k !== index && q > o.from && q < o.to));
+    const untouched = (o: { lane: number; from: number; to: number }) =>
+      o.to <= x1 + 4 && o.from >= x0 - 4 && !taken.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from);
+    // Where nothing is free the pin stands without its label; its name is in the hint and the table.
+    const chosen = options.find(clear) ?? options.find(untouched);
+    if (!chosen)
+      return {
+        key: s.key,
+        name: s.name,
+        label: "",
+        x,
+        lane: 0,
+        textX: x,
+        anchor: "start",
+        color: PIN_COLOR[s.group],
+        relative: s.relative ?? 0,
+        stage: s.stage,
+      };
+
+    taken.push({ lane: chosen.lane, from: chosen.from, to: chosen.to });
+    for (let lane = 0; lane < chosen.lane; lane++) taken.push({ lane, from: x - 2, to: x + 2 });
+    return {
+      key: s.key,
+      name: s.name,
+      label: s.name,
+      x,
+      lane: chosen.lane,
+      textX: chosen.anchor === "start" ? x + 5 : x - 5,
+      anchor: chosen.anchor,
+      color: PIN_COLOR[s.group],
+      relative: s.relative ?? 0,
+      stage: s.stage,
+    };
+  });
+  const text = rule.difference === undefined ? "" : `difference ${signedPercent(rule.difference)}`;
+  const half = (text.length * 6.6) / 2;
+  return {
+    ticks,
+    pins,
+    pointer: pointerX === undefined ? undefined : { x: pointerX, text, textX: Math.min(x1 - half, Math.max(x0 + half, pointerX)), anchor: "middle" },
+    band: rule.band === undefined ? undefined : { x: at(rule.band), text: `2 u_val ${percent(rule.band)}` },
+  };
+}
+
+/** The rule as a self-contained drawing, for the report. */
+export function drawRule(rule: QuantityRule, width: number): string {
+  const x0 = 10;
+  const x1 = width - 10;
+  const base = 96;
+  const l = layoutRule(rule, x0, x1);
+  const font = `font-family="'Archivo Variable', 'DejaVu Sans', sans-serif"`;
+  const mono = `font-family="'IBM Plex Mono', 'DejaVu Sans Mono', monospace"`;
+  const out: string[] = [`<rect x="0" y="68" width="${width}" height="30" fill="#D2D5D4"/>`];
+  if (l.band) out.push(`<rect x="${x0}" y="70" width="${(l.band.x - x0).toFixed(1)}" height="5" fill="${INK.blue}" fill-opacity="0.3"/>`);
+  for (const t of l.ticks) {
+    out.push(
+      `<path d="M${t.x.toFixed(1)} ${base - (t.major ? 18 : t.half ? 11 : 7)}V${base}" stroke="${t.major ? INK.ink : INK.ink2}" stroke-width="${t.major ? 1.1 : 0.7}"/>`,
+    );
+    if (t.text)
+      out.push(
+        `<text x="${(t.x + (t.x > x1 - 30 ? -4 : 4)).toFixed(1)}" y="${base - 8}" ${mono} font-size="9.5" fill="${INK.ink2}" text-anchor="${t.x > x1 - 30 ? "end" : "start"}">${t.text}</text>`,
+      );
+  }
+  for (const p of l.pins) {
+    const y = 60 - 14 * p.lane;
+    out.push(
+      `<path d="M${p.x.toFixed(1)} ${y - 6}V64" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 70l-4 -7h8z" fill="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
+    );
+  }
+  if (l.pointer) {
+    const x = l.pointer.x;
+    out.push(
+      `<path d="M${x.toFixed(1)} ${base}l-5 -10v-46h10v46z" fill="${INK.pointer}"/><text x="${l.pointer.textX.toFixed(1)}" y="14" ${font} font-size="12" font-weight="700" fill="${INK.pointer}" text-anchor="${l.pointer.anchor}">${escapeXml(l.pointer.text)}</text>`,
+    );
+  }
+  const missing = rule.missing.length ? `not measured: ${rule.missing.join(", ")}` : "every source measured";
+  out.push(
+    `<text x="${x0}" y="112" ${font} font-size="10.5" fill="${INK.ink2}">${escapeXml(`${missing}${l.band ? `; shaded: ${l.band.text}` : ""}`)}</text>`,
+  );
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} 118" width="${width}" height="118" role="img" aria-label="Error sources on the rule">${out.join("")}</svg>`;
+}

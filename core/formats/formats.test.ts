@@ -1,0 +1,120 @@
+import fc from "fast-check";
+import { inflateSync } from "fflate";
+import { describe, expect, test } from "vitest";
+import { readDelimited, writeCsv } from "./delimited.ts";
+import { buildHistory, guessRoles } from "./historyImport.ts";
+import { encodePng } from "./png.ts";
+import { buildQuantities, guessRowRoles, readQuantityRows } from "./quantityImport.ts";
+
+const table = (text: string) => {
+  const r = readDelimited(text);
+  if (!r.ok) throw new Error(r.problems.map((p) => `${p.line}: ${p.sentence}`).join("; "));
+  return r.table;
+};
+const problems = (text: string) => {
+  const r = readDelimited(text);
+  return r.ok ? [] : r.problems.map((p) => `${p.line}: ${p.sentence}`);
+};
+
+describe("delimited text", () => {
+  test.each([
+    ["comma", "iter,res (Pa)\n1,0.5\n2,0.25\n", ","],
+    ["semicolon with decimal comma", "iter;res (Pa)\n1;0,5\n2;0,25\n", ";"],
+    ["tab", "iter\tres (Pa)\n1\t0.5\n2\t0.25\n", "\t"],
+    ["blanks and a comment", "# made by Lintel\niter res(Pa)\n  1   0.5\n  2   0.25\n", " "],
+  ])("%s", (_name, text, delimiter) => {
+    const t = table(text);
+    expect(t.delimiter).toBe(delimiter);
+    expect(t.header).toEqual(["iter", "res"]);
+    expect(t.units[1]).toBe("Pa");
+    const h = buildHistory(t, ["iteration", "residual"]);
+    expect(h.ok && h.history.residuals.res).toEqual([0.5, 0.25]);
+  });
+
+  test.each([
+    ["empty", "\n \n", "1: The file is empty."],
+    ["binary", "a,b\n1,\u00002", "1: The file holds binary data"],
+    ["no header", "1,2\n3,4\n", "1: The first line holds numbers"],
+    ["a row too short", "a,b\n1,2\n3\n5,6\n", "3: 1 cells where the header has 2."],
+    ["cut off", "a,b\n1,2\n3", "3: 1 cells where the header has 2; the file looks cut off here."],
+    ["header only", "a,b\n", "1: There is a header but no row below it."],
+    ["a name twice", "a,a\n1,2\n", '1: Two columns are both named "a".'],
+  ])("broken: %s", (_name, text, message) => expect(problems(text)[0]).toContain(message));
+
+  test("written tables read back as they were", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.double({ noNaN: true, noDefaultInfinity: true }), fc.double({ noNaN: true, noDefaultInfinity: true })), {
+          minLength: 1,
+          maxLength: 20,
+        }),
+        (rows) => {
+          const t = table(writeCsv(["a", "b (m/s)"], rows));
+          expect(t.cells.map((r) => r.map(Number))).toEqual(rows.map((r) => r.map((v) => (Object.is(v, -0) ? 0 : v))));
+        },
+      ),
+    );
+  });
+
+  test("formulas hidden in text are defused, numbers stay numbers", () => {
+    expect(writeCsv(["name", "v"], [["=1+1", -2]])).toBe("name,v\n'=1+1,-2\n");
+  });
+});
+
+describe("histories", () => {
+  const known = [{ key: "drag", name: "drag", symbol: "F" }];
+  test("roles are guessed, log10 residuals by their sign", () => {
+    const t = table("Iteration,mass residual,x momentum,drag (N)\n1,-1,0.1,5\n2,-2,0.05,5\n3,-3,0.02,5\n4,-4,0.01,5\n");
+    const roles = guessRoles(t, known);
+    expect(roles).toEqual(["iteration", "log-residual", "residual", "quantity:drag"]);
+    const h = buildHistory(t, roles);
+    expect(h.ok && h.history.residuals["mass residual"][3]).toBeCloseTo(1e-4, 12);
+  });
+  test("a restart keeps the later entry, gaps stay gaps and are counted", () => {
+    const h = buildHistory(table("it,res\n1,1\n2,0.5\n2,0.4\n3,\n4,NaN\n"), ["iteration", "residual"]);
+    if (!h.ok) throw new Error("refused");
+    expect(h.history.iteration).toEqual([1, 2, 3, 4]);
+    expect(h.history.residuals.res[1]).toBe(0.4);
+    expect(h.notes.join(" ")).toContain("2 cells are empty");
+    expect(h.notes.join(" ")).toContain("1 iterations stand twice");
+  });
+  test("words among numbers are named with their line and column", () => {
+    const h = buildHistory(table("it,res\n1,1\n2,abc\n"), ["iteration", "residual"]);
+    expect(h.ok ? [] : h.problems).toEqual([{ line: 3, column: "res", sentence: '"abc" is not a number.' }]);
+  });
+  test("a negative residual asks about log10", () => {
+    const h = buildHistory(table("it,res\n1,1\n2,-3\n"), ["iteration", "residual"]);
+    expect(h.ok ? "" : h.problems[0].sentence).toContain("log10");
+  });
+});
+
+describe("quantities", () => {
+  const known = [{ key: "length", name: "reattachment length", symbol: "x_r", unit: "m" }];
+  const rowsOf = (text: string) => {
+    const r = readQuantityRows(table(text));
+    if (!r.ok) throw new Error("refused");
+    return r.rows;
+  };
+  test("units are converted and boundary masses become a balance", () => {
+    const rows = rowsOf("name,value,unit\nreattachment length,412,mm\nmass flow inlet,-0.2,kg/s\nmass flow outlet,198,g/s\n");
+    const q = buildQuantities(rows, guessRowRoles(rows, known), known);
+    if (!q.ok) throw new Error(q.problems[0].sentence);
+    expect(q.quantities.length).toBeCloseTo(0.412, 12);
+    expect(q.balance?.boundaries.map((b) => b.mass)).toEqual([-0.2, 0.198]);
+  });
+  test("a wrong dimension is refused with its line", () => {
+    const rows = rowsOf("name,value,unit\nreattachment length,412,kg\n");
+    const q = buildQuantities(rows, ["quantity:length"], known);
+    expect(q.ok ? [] : q.problems).toEqual([{ line: 2, column: "unit", sentence: '"kg" of reattachment length cannot be turned into m.' }]);
+  });
+});
+
+test("PNG: signature, size and pixels survive", () => {
+  const rgb = Uint8Array.from({ length: 2 * 2 * 3 }, (_, i) => i * 20);
+  const png = encodePng(2, 2, rgb);
+  const view = new DataView(png.buffer);
+  expect([view.getUint32(16), view.getUint32(20)]).toEqual([2, 2]);
+  const size = view.getUint32(33);
+  const raw = inflateSync(png.subarray(41 + 2, 41 + size - 4));
+  expect([...raw]).toEqual([0, ...rgb.subarray(0, 6), 0, ...rgb.subarray(6)]);
+});

@@ -1,0 +1,89 @@
+const MINUS = "−";
+const SUPERSCRIPT = "⁰¹²³⁴⁵⁶⁷⁸⁹";
+
+const signed = (text: string): string => text.replace("-", MINUS);
+
+/** A number with a given count of significant digits; powers of ten outside [1e-4, 1e6). */
+export function significant(x: number, digits = 4): string {
+  if (!Number.isFinite(x)) return "not finite";
+  if (x === 0) return "0";
+  const size = Math.abs(x);
+  if (size >= 1e6 || size < 1e-4) return scientific(x, digits);
+  return signed(Number(x.toPrecision(digits)).toFixed(Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(Number(x.toPrecision(digits))))))));
+}
+
+/** 3.2e-9 as 3.2 x 10^-9 written with a superscript. */
+export function scientific(x: number, digits = 2): string {
+  if (!Number.isFinite(x)) return "not finite";
+  if (x === 0) return "0";
+  const [mantissa, exponent] = x.toExponential(digits - 1).split("e");
+  return `${signed(mantissa)}×${powerOfTen(Number(exponent))}`;
+}
+
+/** 10 with its exponent raised. */
+export function powerOfTen(exponent: number): string {
+  const raised = String(Math.abs(exponent)).replace(/\d/g, (d) => SUPERSCRIPT[Number(d)]);
+  return `10${exponent < 0 ? "⁻" : ""}${raised}`;
+}
+
+/** A fraction as percent; below a millionth in powers of ten, so that 3e-9 does not read 0 %. */
+export function percent(fraction: number, digits = 2): string {
+  if (!Number.isFinite(fraction)) return "not finite";
+  if (fraction === 0) return "0 %";
+  const size = Math.abs(fraction);
+  if (size < 5e-7) return scientific(fraction, Math.min(2, digits));
+  const value = fraction * 100;
+  if (Math.abs(value) >= 100) return `${signed(value.toFixed(0))} %`;
+  return `${significantPlain(value, digits)} %`;
+}
+
+/** Percent with its sign always shown. */
+export function signedPercent(fraction: number, digits = 2): string {
+  const text = percent(fraction, digits);
+  return fraction > 0 ? `+${text}` : text;
+}
+
+/** Significant digits without powers of ten. */
+export function significantPlain(x: number, digits: number): string {
+  if (x === 0) return "0";
+  const rounded = Number(x.toPrecision(digits));
+  return signed(rounded.toFixed(Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(rounded))))));
+}
+
+/** A value with the digits its uncertainty supports: two digits of the uncertainty, the value to the same place. */
+export function withUncertainty(value: number, uncertainty: number | undefined): string {
+  if (uncertainty === undefined || !(uncertainty > 0) || !Number.isFinite(uncertainty)) return significant(value, 6);
+  const size = Math.max(Math.abs(value), uncertainty);
+  const digits = Math.max(2, Math.min(10, Math.floor(Math.log10(size)) - Math.floor(Math.log10(uncertainty)) + 2));
+  return significant(value, digits);
+}
+
+/** Digits after the point that tell neighbouring ticks of a scale apart. */
+export function tickDigits(step: number): number {
+  return Math.max(0, Math.min(12, -Math.floor(Math.log10(Math.abs(step) || 1) + 1e-9)));
+}
+
+/** Whole numbers with thin spaces between thousands. */
+export function count(n: number): string {
+  return String(Math.round(n)).replace(/\B(?=(\d{3})+$)/g, "\u2009");
+}
+
+/** Seconds in the unit a person would use. */
+export function duration(seconds: number): string {
+  if (seconds < 0.01) return `${significantPlain(Math.max(seconds * 1000, 0.1), 2)} ms`;
+  if (seconds < 100) return `${significantPlain(seconds, 2)} s`;
+  if (seconds < 6000) return `${Math.round(seconds / 60)} min`;
+  return `${significantPlain(seconds / 3600, 2)} h`;
+}
+
+/** Unit as printed: m^2/s becomes m²/s, "1" nothing. */
+export function unitText(unit: string): string {
+  if (unit === "1" || unit === "") return "";
+  return unit.replace(/\^(\d)/g, (_, d) => SUPERSCRIPT[Number(d)]).replace(/ /g, "\u2009");
+}
+
+/** A value with its unit. */
+export function quantityText(value: number, unit: string, digits = 5): string {
+  const u = unitText(unit);
+  return u ? `${significant(value, digits)} ${u}` : significant(value, digits);
+}

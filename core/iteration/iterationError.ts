@@ -1,0 +1,78 @@
+import { theilSen } from "./residuals.ts";
+
+/** How successive changes of a quantity shrink, and what that leaves undone. */
+export interface IterationError {
+  readonly value: number;
+  /** signed estimate of last value minus limit; for complex pairs and noise an amplitude, unsigned */
+  readonly error: number;
+  readonly kind: "real" | "alternating" | "complex" | "noise" | "still" | "growing" | "too-short";
+  /** factor an iteration */
+  readonly factor: number;
+}
+
+const ROUND_OFF = 64 * 2.220446049250313e-16;
+
+/**
+ * Remaining iteration error of a quantity from its record: d lambda / (1 - lambda) for a real eigenvalue, the same with alternating
+ * signs for a negative one, the envelope for a complex pair, half the range for noise.
+ * @param values one entry an iteration; gaps as NaN are left out
+ * @source Ferziger & Peric, Int. J. Numer. Methods Fluids 23 (1996) 1263; Roy & Blottner, J. Spacecraft Rockets 38 (2001) 699.
+ */
+export function iterationError(values: ArrayLike<number>): IterationError {
+  const kept = Array.from(values).filter(Number.isFinite);
+  const n = kept.length;
+  const value = kept[n - 1] ?? Number.NaN;
+  if (n < 6) return { value, error: Number.NaN, kind: "too-short", factor: Number.NaN };
+  const window = kept.slice(-Math.max(6, Math.min(60, Math.ceil(n / 2))));
+  const changes = window.slice(1).map((v, i) => v - window[i]);
+  const scale = Math.max(...window.map(Math.abs));
+  const tail = changes.slice(-Math.max(5, Math.ceil(changes.length / 2)));
+  if (tail.every((d) => Math.abs(d) <= ROUND_OFF * scale)) return { value, error: ROUND_OFF * scale, kind: "still", factor: 0 };
+  const logs = tail.map((d) => Math.log(Math.max(Math.abs(d), 1e-300)));
+  const fit = theilSen(logs);
+  const factor = Math.exp(fit.slope);
+  const turns = tail.slice(1).filter((d, i) => d * tail[i] < 0).length / (tail.length - 1);
+  const last = tail[tail.length - 1];
+  // An accelerated iteration jumps now and then: the largest recent change stands for the last one.
+  const size = Math.max(Math.abs(last), Math.abs(tail[tail.length - 2]) * factor);
+  if (fit.low <= 0 && fit.high >= 0 && factor > 0.9) {
+    const half = (Math.max(...window) - Math.min(...window)) / 2;
+    return { value, error: half, kind: "noise", factor };
+  }
+  if (factor >= 1) return { value, error: Math.abs(value - window[0]), kind: "growing", factor };
+  if (turns > 0.8) return { value, error: ((last * -factor) / (1 + factor)) * -1, kind: "alternating", factor };
+  if (turns > 0.15) return { value, error: (size / (1 - factor)) * factor, kind: "complex", factor };
+  return { value, error: (-Math.sign(last) * (size * factor)) / (1 - factor), kind: "real", factor };
+}
+
+/** One row of the study of the stopping tolerance made from a single record. */
+export interface ToleranceRow {
+  readonly tolerance: number;
+  /** first iteration at which every residual had met it, counted from 1; undefined when never */
+  readonly iteration?: number;
+  readonly values: Readonly<Record<string, number>>;
+}
+
+/**
+ * Value of each watched quantity when each tolerance (1e-2, 1e-3, ... of the starting level) was first met by all residuals.
+ * @param residuals name to record, all of one length
+ */
+export function toleranceStudy(
+  residuals: Readonly<Record<string, ArrayLike<number>>>,
+  starts: Readonly<Record<string, number>>,
+  quantities: Readonly<Record<string, ArrayLike<number>>>,
+): ToleranceRow[] {
+  const names = Object.keys(residuals);
+  const length = Math.min(...names.map((n) => residuals[n].length));
+  const rows: ToleranceRow[] = [];
+  for (let exponent = 2; exponent <= 12; exponent++) {
+    const tolerance = 10 ** -exponent;
+    let at = -1;
+    for (let i = 0; i < length && at < 0; i++) if (names.every((n) => residuals[n][i] <= tolerance * starts[n])) at = i;
+    if (at < 0) break;
+    const values: Record<string, number> = {};
+    for (const [key, record] of Object.entries(quantities)) values[key] = record[at];
+    rows.push({ tolerance, iteration: at + 1, values });
+  }
+  return rows;
+}

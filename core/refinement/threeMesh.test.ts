@@ -1,0 +1,100 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { nextMesh, threeMesh } from "./threeMesh.ts";
+
+const monotone = (r: ReturnType<typeof threeMesh>) => {
+  if (r.kind !== "monotone") throw new Error(`expected monotone, got ${r.kind}`);
+  return r;
+};
+
+describe("published examples (Celik et al. 2008, table 1)", () => {
+  // Published: p = 1.53, extrapolated 6.1685, index 2.2 %.
+  test("reattachment length", () => {
+    const r = monotone(threeMesh({ phi: [6.063, 5.972, 5.863], spacing: [1, 1.5, 1.5 * 1.333], formalOrder: 2, noise: 0 }));
+    expect(r.order).toBeCloseTo(1.53, 1);
+    expect(r.extrapolated).toBeCloseTo(6.1685, 2);
+    expect(r.indexFine / 6.063).toBeCloseTo(0.022, 2);
+  });
+
+  test("axial velocity with swinging signs is named oscillating, with no value adopted", () => {
+    // Published: p = 1.51, extrapolated 6.0269; the rounded values printed beside them give 1.62 and 6.024. The signs of the changes differ.
+    const r = threeMesh({ phi: [6.0042, 5.9624, 6.0909], spacing: [1, 2, 4], formalOrder: 2, noise: 0 });
+    expect(r.kind).toBe("oscillating");
+    if (r.kind === "oscillating") {
+      expect(r.order).toBeCloseTo(1.62, 2);
+      expect(r.extrapolatedAsPublished).toBeCloseTo(6.0269, 2);
+      expect(r.uncertainty).toBeCloseTo((3 * (6.0909 - 5.9624)) / 2, 10);
+    }
+  });
+});
+
+test("recovers any order from values made with it, also where the coarse ratio exceeds the square of the fine one", () => {
+  fc.assert(
+    fc.property(
+      fc.double({ min: 0.6, max: 3.5, noNaN: true }),
+      fc.double({ min: 1.2, max: 3, noNaN: true }),
+      fc.double({ min: 1.2, max: 9, noNaN: true }),
+      fc.double({ min: -5, max: 5, noNaN: true }),
+      (p, r21, r32, limit) => {
+        const h = [1, r21, r21 * r32] as const;
+        const phi = h.map((x) => limit + 0.01 * x ** p) as unknown as [number, number, number];
+        const r = monotone(threeMesh({ phi, spacing: h, formalOrder: 2, noise: 0 }));
+        expect(r.order).toBeCloseTo(p, 5);
+        expect(r.extrapolated).toBeCloseTo(limit, 8);
+      },
+    ),
+  );
+});
+
+test("scaling and shifting units change neither order nor class", () => {
+  fc.assert(
+    fc.property(
+      fc.tuple(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true })),
+      fc.double({ min: 0.01, max: 100, noNaN: true }),
+      (phi, factor) => {
+        const base = threeMesh({ phi, spacing: [1, 2, 4], formalOrder: 2, noise: 1e-6 });
+        const scaled = threeMesh({
+          phi: phi.map((v) => v * factor) as [number, number, number],
+          spacing: [0.1, 0.2, 0.4],
+          formalOrder: 2,
+          noise: 1e-6 * factor,
+        });
+        fc.pre(Math.min(Math.abs(phi[1] - phi[0]), Math.abs(phi[2] - phi[1])) > 1e-5);
+        expect(scaled.kind).toBe(base.kind);
+        expect(scaled.uncertainty).toBeCloseTo(base.uncertainty * factor, 6);
+      },
+    ),
+  );
+});
+
+describe("classes", () => {
+  const at = (phi: [number, number, number], spacing: [number, number, number] = [1, 2, 4], noise = 0) =>
+    threeMesh({ phi, spacing, formalOrder: 2, noise });
+  test("growing changes diverge and never print an order", () => expect(at([1, 3, 4]).kind).toBe("diverging"));
+  test("growing swings diverge", () => expect(at([1, 3, 2]).kind).toBe("diverging"));
+  test("unequal ratios move the limit between monotone and diverging", () => {
+    // r21 = 2, r32 = 1.3: a ratio of 1.5 still has a positive order, for equal ratios it has none.
+    expect(at([1, 2.5, 3.5], [1, 2, 2.6]).kind).toBe("monotone");
+    expect(at([1, 2.5, 3.5]).kind).toBe("diverging");
+  });
+  test("equal values are degenerate, at round-off as at the iteration error", () => {
+    expect(at([2, 2, 2]).kind).toBe("degenerate");
+    expect(at([2, 2 + 1e-15, 2 - 1e-15]).kind).toBe("degenerate");
+    expect(at([2, 2.001, 2.002], [1, 2, 4], 0.01).kind).toBe("degenerate");
+  });
+  test("too high an order is held to the formal one with a factor of 3", () => {
+    const r = monotone(at([1, 1.001, 1.1]));
+    expect(r.order).toBeGreaterThan(2.5);
+    expect([r.orderUsed, r.safety, r.trusted]).toEqual([2, 3, false]);
+  });
+  test("refuses what is no mesh set", () => {
+    expect(() => at([1, Number.NaN, 2])).toThrow(RangeError);
+    expect(() => at([1, 2, 3], [2, 1, 4])).toThrow(RangeError);
+  });
+});
+
+test("next mesh: a quarter of the uncertainty at order 2 halves the spacing", () => {
+  const next = nextMesh(0.04, 0.01, 0.1, 2, 1000, 2);
+  expect(next.spacing).toBeCloseTo(0.05, 12);
+  expect(next.cells).toBe(4000);
+});

@@ -1,0 +1,97 @@
+/** What a case's set-up says, in SI; what was not typed is absent. */
+export interface Setup {
+  /** "air", "water" or any other name */
+  readonly fluidName: string;
+  readonly temperatureK?: number;
+  readonly pressurePa?: number;
+  readonly densityKgM3: number;
+  readonly dynamicViscosityPaS?: number;
+  readonly kinematicViscosityM2S?: number;
+  readonly velocityMS: number;
+  readonly velocityName: string;
+  readonly lengthM: number;
+  readonly lengthName: string;
+  readonly reynoldsTyped?: number;
+  readonly compressible: boolean;
+  /** formal order of the convective scheme */
+  readonly schemeOrder: 1 | 2;
+  /** orders of magnitude residuals are to fall */
+  readonly dropOrders: number;
+  /** a duct compared with its developed profile, let in undeveloped */
+  readonly entry?: { readonly lengthM: number; readonly gapM: number };
+}
+
+const R_AIR = 287.05;
+const GAMMA = 1.4;
+
+/** Density of air as a perfect gas, kg/m^3. */
+export function airDensity(temperatureK: number, pressurePa: number): number {
+  return pressurePa / (R_AIR * temperatureK);
+}
+
+/** Dynamic viscosity of air, Pa s, 170 K to 1900 K. @source Sutherland's law; White, Viscous Fluid Flow, table 1-2. */
+export function airViscosity(temperatureK: number): number {
+  return 1.716e-5 * (temperatureK / 273) ** 1.5 * ((273 + 111) / (temperatureK + 111));
+}
+
+/** Dynamic viscosity of liquid water, Pa s, 273 K to 373 K. @source White, Viscous Fluid Flow, eq. 1-41 (fit within 1 %). */
+export function waterViscosity(temperatureK: number): number {
+  const z = 273 / temperatureK;
+  return 1.788e-3 * Math.exp(-1.704 - 5.306 * z + 7.003 * z * z);
+}
+
+/** Density of liquid water, kg/m^3, 273 K to 373 K. @source White, Fluid Mechanics, eq. 1.14 form: 1000 - 0.0178 |T - 4 C|^1.7. */
+export function waterDensity(temperatureK: number): number {
+  return 1000 - 0.0178 * Math.abs(temperatureK - 277.15) ** 1.7;
+}
+
+/** Kinematic viscosity from whichever was typed, m^2/s. */
+export function kinematicViscosity(s: Setup): number {
+  if (s.dynamicViscosityPaS !== undefined) return s.dynamicViscosityPaS / s.densityKgM3;
+  return s.kinematicViscosityM2S ?? Number.NaN;
+}
+
+export interface SimilarityNumber {
+  readonly key: string;
+  readonly name: string;
+  readonly value: number;
+  readonly unit: string;
+  readonly formula: string;
+}
+
+/** Similarity numbers and expected magnitudes worked out from a set-up. */
+export function similarityNumbers(s: Setup): SimilarityNumber[] {
+  const nu = kinematicViscosity(s);
+  const out: SimilarityNumber[] = [
+    {
+      key: "reynolds",
+      name: "Reynolds number",
+      value: (s.velocityMS * s.lengthM) / nu,
+      unit: "1",
+      formula: `${s.velocityName} × ${s.lengthName} / ν`,
+    },
+    { key: "nu", name: "kinematic viscosity", value: nu, unit: "m^2/s", formula: "μ / ρ" },
+    { key: "dynamicPressure", name: "dynamic pressure", value: 0.5 * s.densityKgM3 * s.velocityMS ** 2, unit: "Pa", formula: "ρ U² / 2" },
+  ];
+  const c = soundSpeed(s);
+  if (c !== undefined) out.push({ key: "mach", name: "Mach number", value: s.velocityMS / c, unit: "1", formula: "U / c" });
+  const time = s.lengthM ** 2 / nu;
+  out.push({ key: "diffusionTime", name: "viscous time", value: time, unit: "s", formula: `${s.lengthName}² / ν` });
+  if (s.entry) out.push({ key: "entryLength", name: "entry length", value: platesEntryLength(s), unit: "m", formula: "Chen 1973, plates" });
+  return out;
+}
+
+/** Speed of sound where the fluid is known, m/s. */
+export function soundSpeed(s: Setup): number | undefined {
+  const name = s.fluidName.toLowerCase();
+  if (name.includes("air") && s.temperatureK) return Math.sqrt(GAMMA * R_AIR * s.temperatureK);
+  if (name.includes("water")) return 1480;
+  return undefined;
+}
+
+/** Entry length between plates, m. @source Chen, J. Fluids Eng. 95 (1973) 153: Le/Dh = 0.315/(1 + 0.0175 Re) + 0.011 Re. */
+export function platesEntryLength(s: Setup): number {
+  const dh = 2 * (s.entry?.gapM ?? Number.NaN);
+  const re = (s.velocityMS * dh) / kinematicViscosity(s);
+  return dh * (0.315 / (1 + 0.0175 * re) + 0.011 * re);
+}

@@ -1,0 +1,164 @@
+import { describe, expect, test } from "vitest";
+import { flowBalance } from "../balance/balance.ts";
+import { rectangleMesh } from "../mesh/rectangle.ts";
+import { liddedBox } from "../problems/liddedBox.ts";
+import { plates } from "../problems/plates.ts";
+import type { BenchProblem, Parameters } from "../problems/problem.ts";
+import { LIDDED_BOX_TABLES } from "../reference/liddedBox.ts";
+import { FlowSetupError } from "./boundaryConditions.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow, type SteadyFlowOptions } from "./steadyFlow.ts";
+
+const presets = (p: BenchProblem): Parameters => Object.fromEntries(p.parameters.map((q) => [q.key, q.preset]));
+
+function solve(problem: BenchProblem, p: Parameters, n: number, grading: number, options: Partial<SteadyFlowOptions> = {}) {
+  const g = grading > 0 ? ({ kind: "both-ends", strength: grading } as const) : ({ kind: "uniform" } as const);
+  const mesh = rectangleMesh(problem.rectangle(p, { nx: n, ny: n, gradingX: problem === plates ? { kind: "uniform" } : g, gradingY: g }));
+  const flow = new SteadyFlow(mesh, problem.physics(p), { ...DEFAULT_STEADY_OPTIONS, ...options });
+  while (flow.state === "running" || flow.state === "climbing") flow.advance();
+  return flow;
+}
+
+describe("flow between plates", () => {
+  const pushed = { ...presets(plates), pressureGradientPaM: -0.05 };
+
+  test("a straight profile is exact on any mesh, graded or not", () => {
+    for (const grading of [0, 1.5]) {
+      const flow = solve(plates, presets(plates), 8, grading, { dropOrders: 11 });
+      const [e] = plates.errorNorms(flow, presets(plates));
+      expect(e.linf / e.scale).toBeLessThan(1e-10);
+    }
+  });
+
+  test.each([
+    ["joined ends, uniform", 0, 0],
+    ["joined ends, graded", 0, 1.5],
+    ["inflow and outlet, graded", 1, 1.5],
+  ])("a curved profile comes out at order 2: %s", (_name, ends, grading) => {
+    const p = { ...pushed, ends };
+    const l2 = [16, 32].map((n) => plates.errorNorms(solve(plates, p, n, grading), p)[0].l2);
+    expect(Math.log2(l2[0] / l2[1])).toBeGreaterThan(1.9);
+    expect(Math.log2(l2[0] / l2[1])).toBeLessThan(2.1);
+  });
+
+  test("shear on joined plates equals the exact one to round-off: the force balance demands it", () => {
+    const flow = solve(plates, pushed, 8, 0, { dropOrders: 12 });
+    const exact = plates.yardsticks(pushed)[0].values.find((v) => v.quantityKey === "shearResting");
+    expect(plates.evaluate(flow, pushed).shearResting / (exact?.value ?? 0)).toBeCloseTo(1, 9);
+  });
+
+  test("mass closes to round-off cell by cell with an outlet, momentum to what the residual leaves", () => {
+    const p = { ...pushed, ends: 2, lengthM: 0.1 };
+    const flow = solve(plates, p, 16, 1);
+    const { owner, neighbour, joinCount, faceCount, cellCount } = flow.mesh;
+    const net = new Float64Array(cellCount);
+    for (let f = 0; f < faceCount; f++) {
+      net[owner[f]] += flow.finest.flux[f];
+      if (f < joinCount) net[neighbour[f]] -= flow.finest.flux[f];
+    }
+    const inflow = plates.evaluate(flow, p).flowRate;
+    expect(Math.max(...net.map(Math.abs)) / inflow).toBeLessThan(1e-13);
+    const b = flowBalance(flow, p.densityKgM3, plates.physics(p).bodyForce);
+    const parts = b.boundaries.flatMap((x) => [...(x.momentumX ?? [])]);
+    expect(Math.abs(parts.reduce((s, v) => s + v, 0)) / Math.max(...parts.map(Math.abs))).toBeLessThan(1e-6);
+  });
+
+  test("symmetry about the middle: a plane of symmetry in place of half the gap gives the same flow", () => {
+    const p = { ...pushed, wallSpeedMS: 0, ends: 1 };
+    const whole = solve(plates, p, 16, 0);
+    const halfPhysics = plates.physics(p);
+    const mesh = rectangleMesh({
+      lengthM: p.lengthM,
+      heightM: p.gapM / 2,
+      nx: 16,
+      ny: 8,
+      gradingX: { kind: "uniform" },
+      gradingY: { kind: "uniform" },
+      periodicX: false,
+    });
+    const half = new SteadyFlow(
+      mesh,
+      { ...halfPhysics, boundaries: { ...halfPhysics.boundaries, top: { kind: "symmetry" } } },
+      DEFAULT_STEADY_OPTIONS,
+    );
+    while (half.state === "running" || half.state === "climbing") half.advance();
+    for (let c = 0; c < mesh.cellCount; c++) expect(half.finest.u[c] / 0.1).toBeCloseTo(whole.finest.u[c] / 0.1, 5);
+  });
+});
+
+describe("lidded box at Re 1000", () => {
+  const p = presets(liddedBox);
+  const table = LIDDED_BOX_TABLES.find((t) => t.id === "spectral-1000")?.extrema ?? {};
+  const coarse = solve(liddedBox, p, 64, 1.5, { dropOrders: 6 });
+  const fine = solve(liddedBox, p, 128, 1.5, { dropOrders: 6 });
+  const a = liddedBox.evaluate(coarse, p);
+  const b = liddedBox.evaluate(fine, p);
+
+  test.each(["uMin", "vMax", "vMin"])(
+    "%s on a graded 128 x 128 lies within 0.5 %% of the spectral figure and closes in on it at about order 2",
+    (key) => {
+      expect(Math.abs(b[key] / table[key] - 1)).toBeLessThan(0.005);
+      const extrapolated = b[key] + (b[key] - a[key]) / 3;
+      expect(Math.abs(extrapolated / table[key] - 1)).toBeLessThan(0.0006);
+    },
+  );
+
+  test("vortex centre and stream function", () => {
+    expect(Math.abs(b.vortexX - table.vortexX)).toBeLessThan(4e-4);
+    expect(Math.abs(b.vortexY - table.vortexY)).toBeLessThan(4e-4);
+    expect(Math.abs(b.psiMin / table.psiMin - 1)).toBeLessThan(0.004);
+  });
+
+  test("few cycles, nearly the same on both meshes", () => {
+    expect(coarse.state).toBe("reached-target");
+    expect(coarse.history.length).toBeLessThanOrEqual(24);
+    expect(fine.history.length).toBeLessThanOrEqual(24);
+  });
+});
+
+describe("behaviour", () => {
+  test("the same set-up gives the same bits, whatever the slices", () => {
+    const one = solve(liddedBox, presets(liddedBox), 24, 1.2);
+    const two = solve(liddedBox, presets(liddedBox), 24, 1.2);
+    expect(Buffer.from(two.finest.u.buffer).equals(Buffer.from(one.finest.u.buffer))).toBe(true);
+    expect(two.history).toEqual(one.history);
+  });
+
+  test("the answer depends neither on multigrid nor on the start", () => {
+    const a = solve(liddedBox, presets(liddedBox), 24, 0, { dropOrders: 10 });
+    const b = solve(liddedBox, presets(liddedBox), 24, 0, { dropOrders: 10, multigrid: false, coarseToFine: false, window: 12, maxIterations: 3000 });
+    const scale = presets(liddedBox).lidSpeedMS;
+    for (let c = 0; c < a.mesh.cellCount; c++) expect((a.finest.u[c] - b.finest.u[c]) / scale).toBeCloseTo(0, 6);
+  });
+
+  test("odd counts nest as well", () => expect(solve(liddedBox, presets(liddedBox), 27, 1).state).toBe("reached-target"));
+
+  test("absurd set-ups are refused with a reason", () => {
+    const mesh = rectangleMesh({
+      lengthM: 1,
+      heightM: 1,
+      nx: 4,
+      ny: 4,
+      gradingX: { kind: "uniform" },
+      gradingY: { kind: "uniform" },
+      periodicX: false,
+    });
+    const wall = { kind: "wall" } as const;
+    const make = (nu: number, left: object) => () =>
+      new SteadyFlow(
+        mesh,
+        { kinematicViscosity: nu, bodyForce: [0, 0], boundaries: { left, right: wall, bottom: wall, top: wall } as never },
+        DEFAULT_STEADY_OPTIONS,
+      );
+    expect(make(0, wall)).toThrow(FlowSetupError);
+    expect(make(Number.NaN, wall)).toThrow(FlowSetupError);
+    expect(make(1, { kind: "velocity", velocity: [1, 0] })).toThrow(/no outlet/);
+    expect(make(1, { kind: "velocity", velocity: [Number.POSITIVE_INFINITY, 0] })).toThrow(/not finite/);
+  });
+
+  test("a run that cannot settle ends and says so", () => {
+    const p = { ...presets(liddedBox), viscosityPaS: 1e-11 };
+    const flow = solve(liddedBox, p, 16, 0, { maxIterations: 60 });
+    expect(["diverged", "reached-limit"]).toContain(flow.state);
+    expect(flow.history.length).toBeLessThanOrEqual(60);
+  });
+});

@@ -1,0 +1,44 @@
+/** One pin of the rule: an error source of a quantity as a fraction of its scale, at about 95 %. */
+export interface ErrorSource {
+  readonly key: "round-off" | "iteration" | "mesh" | "balance" | "domain" | "inputs" | "reference";
+  readonly name: string;
+  readonly group: "numerical" | "input" | "machine";
+  /** fraction of the scale; undefined: not measured */
+  readonly relative?: number;
+  /** stage whose evidence the figure comes from */
+  readonly stage: "runs" | "settling" | "balance" | "refinement" | "comparison" | "question" | "yardsticks";
+  /** why it is missing, or how it was found */
+  readonly note: string;
+  /** when the evidence was made, ISO date and time */
+  readonly at?: string;
+}
+
+export interface QuantityRule {
+  readonly quantityKey: string;
+  /** what the fractions are of, in the quantity's unit */
+  readonly scale: number;
+  readonly value?: number;
+  readonly sources: readonly ErrorSource[];
+  /** S - D as a fraction of the scale */
+  readonly difference?: number;
+  /** 2 u_val as a fraction of the scale */
+  readonly band?: number;
+  /** standard numerical uncertainty as a fraction of the scale: root of squares of the numerical sources over two */
+  readonly uNum?: number;
+  readonly dominant?: string;
+  readonly missing: readonly string[];
+}
+
+/** Standard numerical uncertainty from the 95 % figures of the independent numerical sources; undefined while one is missing. */
+export function numericalUncertainty(sources: readonly ErrorSource[]): number | undefined {
+  const numerical = sources.filter((s) => s.group !== "input");
+  if (numerical.some((s) => s.relative === undefined)) return undefined;
+  return Math.sqrt(numerical.reduce((sum, s) => sum + (s.relative ?? 0) ** 2, 0)) / 2;
+}
+
+/** Largest of the measured sources. */
+export function dominantSource(sources: readonly ErrorSource[]): ErrorSource | undefined {
+  return sources
+    .filter((s) => s.relative !== undefined)
+    .reduce<ErrorSource | undefined>((top, s) => (!top || (s.relative ?? 0) > (top.relative ?? 0) ? s : top), undefined);
+}
