@@ -19,7 +19,7 @@ function solve(problem: BenchProblem, p: Parameters, n: number, grading: number,
 }
 
 describe("flow between plates", () => {
-  const pushed = { ...presets(plates), pressureGradientPaM: -0.05 };
+  const pushed: Parameters = { ...presets(plates), pressureGradientPaM: -0.05 };
 
   test("a straight profile is exact on any mesh, graded or not", () => {
     for (const grading of [0, 1.5]) {
@@ -34,7 +34,7 @@ describe("flow between plates", () => {
     ["joined ends, graded", 0, 1.5],
     ["inflow and outlet, graded", 1, 1.5],
   ])("a curved profile comes out at order 2: %s", (_name, ends, grading) => {
-    const p = { ...pushed, ends };
+    const p: Parameters = { ...pushed, ends };
     const l2 = [16, 32].map((n) => plates.errorNorms(solve(plates, p, n, grading), p)[0].l2);
     expect(Math.log2(l2[0] / l2[1])).toBeGreaterThan(1.9);
     expect(Math.log2(l2[0] / l2[1])).toBeLessThan(2.1);
@@ -47,7 +47,7 @@ describe("flow between plates", () => {
   });
 
   test("mass closes to round-off cell by cell with an outlet, momentum to what the residual leaves", () => {
-    const p = { ...pushed, ends: 2, lengthM: 0.1 };
+    const p: Parameters = { ...pushed, ends: 2, lengthM: 0.1 };
     const flow = solve(plates, p, 16, 1);
     const { owner, neighbour, joinCount, faceCount, cellCount } = flow.mesh;
     const net = new Float64Array(cellCount);
@@ -63,7 +63,7 @@ describe("flow between plates", () => {
   });
 
   test("symmetry about the middle: a plane of symmetry in place of half the gap gives the same flow", () => {
-    const p = { ...pushed, wallSpeedMS: 0, ends: 1 };
+    const p: Parameters = { ...pushed, wallSpeedMS: 0, ends: 1 };
     const whole = solve(plates, p, 16, 0);
     const halfPhysics = plates.physics(p);
     const mesh = rectangleMesh({
@@ -156,7 +156,7 @@ describe("behaviour", () => {
   });
 
   test("a run that cannot settle ends and says so", () => {
-    const p = { ...presets(liddedBox), viscosityPaS: 1e-11 };
+    const p: Parameters = { ...presets(liddedBox), viscosityPaS: 1e-11 };
     const flow = solve(liddedBox, p, 16, 0, { maxIterations: 60 });
     expect(["diverged", "reached-limit"]).toContain(flow.state);
     expect(flow.history.length).toBeLessThanOrEqual(60);

@@ -1,0 +1,129 @@
+import type { CaseAssessment } from "../assessment/assessCase.ts";
+import type { HistoryEvidence } from "../assessment/evidence.ts";
+import type { QuantityRefinement } from "../assessment/refinement.ts";
+import { significant, unitText } from "../formatting/number.ts";
+import type { QuantitySpec } from "../problems/problem.ts";
+import { drawChart, type SeriesSpec } from "./chart.ts";
+import { INK } from "./palette.ts";
+
+/** Value of a quantity against spacing with its extrapolation and the yardstick. */
+export function valueAgainstSpacing(
+  r: QuantityRefinement,
+  q: QuantitySpec,
+  yardstick: { value: number; name: string } | undefined,
+  width = 376,
+  height = 232,
+): string {
+  const points = r.rungs.filter((x) => x.value !== undefined);
+  const h1 = points[0]?.spacing ?? 1;
+  const at = (x: { spacing: number; value?: number }) => [x.spacing / h1, x.value ?? Number.NaN] as const;
+  const series: SeriesSpec[] = [];
+  const largest = Math.max(2, ...points.map((p) => p.spacing / h1));
+  if (r.result?.kind === "monotone" && points[0].value !== undefined) {
+    const { extrapolated: limit, order } = r.result;
+    const a = points[0].value - limit;
+    series.push({
+      name: "fit",
+      kind: "line",
+      color: INK.blue,
+      points: Array.from({ length: 61 }, (_, k) => [(largest * k) / 60, limit + a * ((largest * k) / 60) ** order] as const),
+    });
+    series.push({ name: "extrapolated", kind: "points", color: INK.blue, points: [[0, limit]], spread: r.result.uncertainty });
+  }
+  series.push({ name: "used", kind: "points", color: INK.blue, points: points.filter((p) => p.used).map(at) });
+  series.push({ name: "left out", kind: "open-points", color: INK.blue, points: points.filter((p) => !p.used).map(at) });
+  return drawChart({
+    title: `${q.name} against mesh spacing`,
+    width,
+    height,
+    x: { label: "h / h₁", domain: [-largest * 0.03, largest * 1.05] },
+    y: { label: unitText(q.unit) ? `${q.symbol}, ${unitText(q.unit)}` : q.symbol },
+    series,
+    levels: yardstick ? [{ y: yardstick.value, label: `yardstick ${significant(yardstick.value, 5)}`, color: INK.brass }] : [],
+  });
+}
+
+/** Distance of each value from the extrapolated one against spacing, both logarithmic. */
+export function errorAgainstSpacing(r: QuantityRefinement, q: QuantitySpec, scale: number, width = 376, height = 232): string | undefined {
+  if (r.result?.kind !== "monotone") return undefined;
+  const limit = r.result.extrapolated;
+  const points = r.rungs.filter((x) => x.value !== undefined);
+  const h1 = points[0].spacing;
+  const rows = points.map((p) => [p.spacing / h1, Math.abs((p.value ?? 0) - limit) / scale] as const).filter(([, e]) => e > 0);
+  const order = r.result.order;
+  const fit = rows[0] ? [0.9, Math.max(...rows.map((p) => p[0])) * 1.1].map((x) => [x, rows[0][1] * x ** order] as const) : [];
+  return drawChart({
+    title: `Error of ${q.name} against mesh spacing`,
+    width,
+    height,
+    x: { label: "h / h₁", log: true },
+    y: { label: "distance from the extrapolated value", log: true, percent: true },
+    series: [
+      { name: `order ${order.toFixed(2)}`, kind: "line", color: INK.blue, points: fit },
+      { name: "used", kind: "points", color: INK.blue, points: rows },
+    ],
+    slope: rows.length > 1 ? { order: 2, at: [rows[0][0] * 1.5, rows[0][1] * 0.5] } : undefined,
+  });
+}
+
+/** Residuals of a run on a log axis; thinned for drawing only. */
+export function residualChart(h: HistoryEvidence, dropTarget: number, width = 560, height = 240): string {
+  const keep = Math.max(1, Math.ceil(h.iteration.length / 600));
+  const series = Object.entries(h.residuals).map(
+    ([name, values]): SeriesSpec => ({
+      name,
+      kind: "line",
+      points: h.iteration.flatMap((it, i) =>
+        i % keep === 0 || i === h.iteration.length - 1 ? [[it, values[i] > 0 ? values[i] : Number.NaN] as const] : [],
+      ),
+    }),
+  );
+  const start = Math.max(...Object.entries(h.residuals).map(([name, v]) => h.starts?.[name] ?? Math.max(...v.slice(0, 5).filter(Number.isFinite))));
+  return drawChart({
+    title: "Residuals",
+    width,
+    height,
+    x: { label: "iteration" },
+    y: { label: "residual", log: true },
+    series,
+    legend: true,
+    levels: [{ y: start * 10 ** -dropTarget, label: `${dropTarget} orders down`, color: INK.pointer }],
+  });
+}
+
+/** Profile over the points of a yardstick. */
+export function profileChart(
+  c: CaseAssessment["comparison"]["profiles"][number],
+  curve: { x: readonly number[]; y: readonly number[]; xLabel: string; yLabel: string },
+  width = 376,
+  height = 260,
+): string {
+  const sound = c.points.filter((p) => !p.doubtful).map((p) => [p.at, p.reference] as const);
+  const doubtful = c.points.filter((p) => p.doubtful).map((p) => [p.at, p.reference] as const);
+  const series: SeriesSpec[] = [
+    { name: c.runLabel, kind: "line", color: INK.blue, points: curve.x.map((x, i) => [x, curve.y[i]] as const) },
+    { name: c.yardstick, kind: "open-points", color: INK.brass, points: sound },
+  ];
+  if (doubtful.length) series.push({ name: "doubtful point", kind: "open-points", color: INK.pointer, points: doubtful });
+  return drawChart({ title: c.name, width, height, x: { label: curve.xLabel }, y: { label: curve.yLabel }, series, legend: true });
+}
+
+/** Norms of an exact field's error against spacing. */
+export function orderChart(o: NonNullable<CaseAssessment["comparison"]["orders"]>, formalOrder: number, width = 376, height = 260): string {
+  const h1 = o.rows[0].spacing;
+  const norm = (key: "l1" | "l2" | "linf") => o.rows.map((r) => [r.spacing / h1, r[key]] as const);
+  return drawChart({
+    title: `Error of ${o.field}`,
+    width,
+    height,
+    x: { label: "h / h₁", log: true },
+    y: { label: `error of ${o.field}, ${unitText(o.unit)}`, log: true },
+    series: [
+      { name: "L1", kind: "line", points: norm("l1") },
+      { name: "L2", kind: "line", points: norm("l2") },
+      { name: "largest", kind: "line", points: norm("linf") },
+    ],
+    legend: true,
+    slope: o.verdict !== "exact" && o.rows.length > 1 ? { order: formalOrder, at: [1.4, o.rows[0].l2 * 0.7] } : undefined,
+  });
+}

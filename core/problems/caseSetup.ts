@@ -1,0 +1,65 @@
+import type { Setup } from "../setup/setup.ts";
+import { benchProblem } from "./catalogue.ts";
+import type { ParameterSpec } from "./problem.ts";
+import type { Numerics } from "./runSettings.ts";
+
+/** What a person typed for a case, in SI. */
+export interface CaseSetup {
+  /** bench problem, or null for a case whose results are brought in */
+  readonly problemId: string | null;
+  readonly parameters: Readonly<Record<string, number>>;
+  readonly fluid: { readonly name: string; readonly temperatureK?: number; readonly pressurePa?: number };
+  readonly reynoldsTyped?: number;
+  readonly kinematicViscosityM2S?: number;
+  readonly numerics: Numerics;
+}
+
+/** What is asked of a case that is computed elsewhere. */
+export const BROUGHT_IN_PARAMETERS: readonly ParameterSpec[] = [
+  {
+    key: "velocityMS",
+    label: "Reference velocity",
+    unit: "m/s",
+    preset: 1,
+    min: 0,
+    max: 1e5,
+    help: "The velocity the Reynolds number is made with.",
+  },
+  { key: "lengthM", label: "Reference length", unit: "m", preset: 1, min: 1e-9, max: 1e6, help: "The length the Reynolds number is made with." },
+  { key: "densityKgM3", label: "Density", unit: "kg/m^3", preset: 1.274, min: 1e-6, max: 3e4, help: "As typed in the other code." },
+  { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 1.73e-5, min: 1e-9, max: 1e5, help: "As typed in the other code." },
+];
+
+export function parameterSpecs(problemId: string | null): readonly ParameterSpec[] {
+  return problemId === null ? BROUGHT_IN_PARAMETERS : benchProblem(problemId).parameters;
+}
+
+export const DEFAULT_NUMERICS: Numerics = { scheme: "central", dropOrders: 8, maxIterations: 400 };
+
+/** The set-up the rules of method 8 read. */
+export function setupOf(c: CaseSetup): Setup {
+  const p = c.parameters;
+  const reference =
+    c.problemId === null
+      ? { velocityMS: p.velocityMS, lengthM: p.lengthM, velocityName: "velocity", lengthName: "length" }
+      : benchProblem(c.problemId).reference(p);
+  return {
+    fluidName: c.fluid.name,
+    temperatureK: c.fluid.temperatureK,
+    pressurePa: c.fluid.pressurePa,
+    densityKgM3: p.densityKgM3,
+    dynamicViscosityPaS: p.viscosityPaS,
+    kinematicViscosityM2S: c.kinematicViscosityM2S,
+    ...reference,
+    reynoldsTyped: c.reynoldsTyped,
+    compressible: false,
+    schemeOrder: c.numerics.scheme === "upwind" ? 1 : 2,
+    dropOrders: c.numerics.dropOrders,
+    entry: c.problemId === "plates" && p.ends === 2 ? { lengthM: p.lengthM, gapM: p.gapM } : undefined,
+  };
+}
+
+/** What runs of a case depend on besides the mesh: its hash tells whether a run is older than its inputs. */
+export function setupFingerprint(c: CaseSetup): object {
+  return { problemId: c.problemId, parameters: c.parameters, numerics: c.numerics };
+}

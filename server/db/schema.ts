@@ -1,0 +1,200 @@
+import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { CaseAssessment } from "../../core/assessment/assessCase.ts";
+import type { RunResult, RunState } from "../../core/assessment/evidence.ts";
+import type { MeshQuality } from "../../core/mesh/quality.ts";
+import type { CaseSetup } from "../../core/problems/caseSetup.ts";
+import type { MeshSpec, RunSettings } from "../../core/problems/runSettings.ts";
+import type { Yardstick } from "../../core/reference/yardstick.ts";
+
+const id = () => uuid("id").primaryKey().defaultRandom();
+const when = (name: string) => timestamp(name, { withTimezone: true, mode: "date" });
+const created = () => when("created_at").notNull().defaultNow();
+
+export const programme = pgTable("programme", { id: id(), name: text("name").notNull(), createdAt: created() });
+
+export const caseTable = pgTable("case", {
+  id: id(),
+  programmeId: uuid("programme_id")
+    .notNull()
+    .references(() => programme.id),
+  title: text("title").notNull(),
+  kind: text("kind").$type<"exact" | "published" | "measured">().notNull(),
+  purpose: text("purpose").notNull().default(""),
+  setup: jsonb("setup").$type<CaseSetup>().notNull(),
+  createdAt: created(),
+  deletedAt: when("deleted_at"),
+});
+
+const caseId = () =>
+  uuid("case_id")
+    .notNull()
+    .references(() => caseTable.id);
+
+export const quantity = pgTable(
+  "quantity",
+  {
+    id: id(),
+    caseId: caseId(),
+    key: text("key").notNull(),
+    name: text("name").notNull(),
+    symbol: text("symbol").notNull(),
+    unit: text("unit").notNull(),
+    limit: doublePrecision("limit").notNull(),
+    derivative: boolean("derivative").notNull().default(false),
+    position: integer("position").notNull(),
+  },
+  (t) => [uniqueIndex("quantity_case_key").on(t.caseId, t.key)],
+);
+
+/** Yardsticks that were typed or brought in; those of the bench problems are worked out from the set-up. */
+export const yardstick = pgTable(
+  "yardstick",
+  { id: id(), caseId: caseId(), data: jsonb("data").$type<Yardstick>().notNull(), createdAt: created() },
+  (t) => [index("yardstick_case").on(t.caseId)],
+);
+
+export const mesh = pgTable(
+  "mesh",
+  {
+    id: id(),
+    caseId: caseId(),
+    label: text("label").notNull(),
+    /** absent for meshes of other codes, of which only counts are known */
+    spec: jsonb("spec").$type<MeshSpec>(),
+    cells: integer("cells").notNull(),
+    spacing: doublePrecision("spacing").notNull(),
+    dimension: integer("dimension").$type<2 | 3>().notNull(),
+    quality: jsonb("quality").$type<MeshQuality>(),
+    hash: text("hash").notNull(),
+    createdAt: created(),
+  },
+  (t) => [uniqueIndex("mesh_case_hash").on(t.caseId, t.hash)],
+);
+
+export const run = pgTable(
+  "run",
+  {
+    id: id(),
+    caseId: caseId(),
+    meshId: uuid("mesh_id").references(() => mesh.id),
+    label: text("label").notNull(),
+    origin: text("origin").$type<"bench" | "brought-in">().notNull(),
+    code: text("code").notNull(),
+    state: text("state").$type<RunState>().notNull(),
+    /** frozen with the run; settingsHash is their hash */
+    settings: jsonb("settings").$type<RunSettings>().notNull(),
+    settingsHash: text("settings_hash").notNull(),
+    setupHash: text("setup_hash").notNull(),
+    result: jsonb("result").$type<RunResult>(),
+    failure: text("failure"),
+    iterations: integer("iterations").notNull().default(0),
+    seconds: doublePrecision("seconds"),
+    createdAt: created(),
+    startedAt: when("started_at"),
+    finishedAt: when("finished_at"),
+    deletedAt: when("deleted_at"),
+  },
+  (t) => [index("run_case").on(t.caseId)],
+);
+
+const runId = () =>
+  uuid("run_id")
+    .notNull()
+    .references(() => run.id);
+
+/** One finished record a run: columns of doubles, one after the other, in a blob. */
+export const history = pgTable("history", {
+  runId: uuid("run_id")
+    .primaryKey()
+    .references(() => run.id),
+  columns: jsonb("columns").$type<HistoryColumn[]>().notNull(),
+  rows: integer("rows").notNull(),
+  starts: jsonb("starts").$type<Record<string, number>>(),
+  blob: text("blob").notNull(),
+});
+
+export interface HistoryColumn {
+  readonly role: "iteration" | "residual" | "quantity";
+  readonly key: string;
+}
+
+/** Rows of a record while its run is under way, in the order they came. */
+export const historyPart = pgTable(
+  "history_part",
+  {
+    id: id(),
+    runId: runId(),
+    sequence: integer("sequence").notNull(),
+    columns: jsonb("columns").$type<HistoryColumn[]>().notNull(),
+    rows: jsonb("rows").$type<number[][]>().notNull(),
+    starts: jsonb("starts").$type<Record<string, number>>(),
+  },
+  (t) => [uniqueIndex("history_part_order").on(t.runId, t.sequence)],
+);
+
+export const field = pgTable(
+  "field",
+  {
+    id: id(),
+    runId: runId(),
+    name: text("name").notNull(),
+    unit: text("unit").notNull(),
+    count: integer("count").notNull(),
+    blob: text("blob").notNull(),
+  },
+  (t) => [uniqueIndex("field_run_name").on(t.runId, t.name)],
+);
+
+export const ladder = pgTable("ladder", {
+  id: id(),
+  caseId: caseId(),
+  kind: text("kind").$type<"mesh">().notNull(),
+  runIds: jsonb("run_ids").$type<string[]>().notNull(),
+  createdAt: created(),
+});
+
+export const job = pgTable("job", {
+  id: id(),
+  runId: runId(),
+  priority: integer("priority").notNull().default(0),
+  createdAt: created(),
+  sequence: integer("sequence").notNull(),
+});
+
+export const assessmentCache = pgTable("assessment", {
+  caseId: uuid("case_id")
+    .primaryKey()
+    .references(() => caseTable.id),
+  evidenceHash: text("evidence_hash").notNull(),
+  result: jsonb("result").$type<CaseAssessment>().notNull(),
+});
+
+export const finding = pgTable("finding", {
+  id: id(),
+  caseId: caseId(),
+  title: text("title").notNull(),
+  what: text("what").notNull(),
+  cause: text("cause").notNull().default(""),
+  change: text("change").notNull().default(""),
+  shownBy: uuid("shown_by").references(() => run.id),
+  curedBy: uuid("cured_by").references(() => run.id),
+  createdAt: created(),
+  deletedAt: when("deleted_at"),
+});
+
+export const report = pgTable(
+  "report",
+  {
+    id: id(),
+    caseId: caseId(),
+    number: integer("number").notNull(),
+    issuedBy: text("issued_by").notNull(),
+    issuedAt: when("issued_at").notNull(),
+    document: text("document").notNull(),
+    pdf: text("pdf").notNull(),
+    archive: text("archive").notNull(),
+  },
+  (t) => [uniqueIndex("report_case_number").on(t.caseId, t.number)],
+);
+
+export const setting = pgTable("setting", { key: text("key").primaryKey(), value: jsonb("value").$type<number | string>().notNull() });

@@ -1,0 +1,423 @@
+import { orderText } from "../../core/assessment/refinement.ts";
+import { errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "../../core/drawing/caseCharts.ts";
+import { fieldRange, rasterField } from "../../core/drawing/fieldRaster.ts";
+import { drawRule } from "../../core/drawing/ruleDrawing.ts";
+import { encodePng } from "../../core/formats/png.ts";
+import type { ReportDocument, ReportTable } from "../../core/formats/reportDocument.ts";
+import { percent, quantityText, significant } from "../../core/formatting/number.ts";
+import { RESIDUAL_STATE_WORDS } from "../../core/iteration/residuals.ts";
+import { rectangleMesh } from "../../core/mesh/rectangle.ts";
+import { parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { benchProblem } from "../../core/problems/catalogue.ts";
+import type { MeshSpec } from "../../core/problems/runSettings.ts";
+import { bytesToDoubles } from "../blobs/blobStore.ts";
+import type { Store } from "../db/store.ts";
+import { findProgramme } from "../repositories/cases.ts";
+import { listFields } from "../repositories/runs.ts";
+import { type CaseBook, loadHistory } from "../usecases/evidence.ts";
+
+type Cell = string | number | null;
+const cell = (x: number | undefined | null): Cell => (x === undefined || x === null || !Number.isFinite(x) ? null : x);
+
+/** Everything a report shows, taken from the case's assessment: no figure is worked out here. */
+export async function buildReport(opened: Store, book: CaseBook, number: number, issuedBy: string, issuedAt: Date): Promise<ReportDocument> {
+  const { assessment: a, evidence: e, row } = book;
+  const name = (key: string) => e.quantities.find((q) => q.key === key)?.name ?? key;
+  const finest = book.runs.find((r) => r.id === a.ladder[0]);
+  const history = finest ? await loadHistory(opened, finest.id) : undefined;
+  const drawings: ReportDocument["drawings"] = [];
+  const draw = (key: string, title: string, svg: string | undefined): string[] => {
+    if (!svg) return [];
+    drawings.push({ key, title, svg });
+    return [key];
+  };
+  const tables = makeTables(book, name);
+  const has = (...keys: string[]) => keys.filter((k) => tables.some((t) => t.key === k));
+  const leading = e.quantities[0];
+  const rule = a.rules[0];
+  const sections: ReportDocument["sections"] = [];
+  const section = (stage: string, title: string, sentences: string[], tableKeys: string[], drawingKeys: string[] = []) =>
+    sections.push({ stage, title, sentences: sentences.filter(Boolean), tables: tableKeys, drawings: drawingKeys });
+
+  section(
+    "rule",
+    "Every error on one rule",
+    rule ? [`Error sources of ${leading.name} at about 95 %, as fractions of ${quantityText(rule.scale, leading.unit)}.`] : [],
+    has("sources"),
+    rule ? draw("rule", `Error sources of ${leading.name}`, drawRule(rule, 720)) : [],
+  );
+  section(
+    "question",
+    "Question",
+    [
+      row.purpose,
+      ...a.setup.remarks.map((r) => r.sentence),
+      a.setup.remarks.length ? "" : "Every set-up rule that applies was checked; none had anything to say.",
+    ],
+    has("setup", "similarity"),
+  );
+  section(
+    "yardsticks",
+    "Yardsticks",
+    e.yardsticks.map((y) => `${y.name}: ${y.source}. ${y.validity.sentence}`),
+    has("yardsticks"),
+  );
+  section("runs", "Meshes and runs", [a.stale ? "The runs were made with an earlier set-up: the evidence is stale." : ""], has("runs"));
+  section(
+    "settling",
+    "Settling",
+    a.settling.flatMap((s) => s.remarks.map((r) => r.sentence)),
+    has("settling", "iteration"),
+    history && finest ? draw("residuals", `Residuals of ${finest.label}`, residualChart(history, e.dropTarget)) : [],
+  );
+  section(
+    "balance",
+    "Balance",
+    a.balance.flatMap((b) => b.remarks.map((r) => `${b.label}: ${r.sentence}`)),
+    has("balance", "boundaries"),
+  );
+  const charts = e.quantities.slice(0, 2).flatMap((q) => {
+    const r = a.refinement.find((x) => x.key === q.key);
+    if (!r?.result) return [];
+    const y = a.comparison.values[q.key]?.[0];
+    return [
+      ...draw(`value-${q.key}`, `${q.name} against spacing`, valueAgainstSpacing(r, q, y && { value: y.reference, name: y.yardstick })),
+      ...draw(`error-${q.key}`, `Error of ${q.name} against spacing`, errorAgainstSpacing(r, q, rule?.scale ?? 1)),
+    ];
+  });
+  section(
+    "refinement",
+    "Refinement",
+    a.refinement.flatMap((r) => [r.result ? `${name(r.key)}: ${r.headline}` : r.headline, ...r.remarks.map((m) => m.sentence)]),
+    has("refinement", "ladder"),
+    charts,
+  );
+  const curves = a.comparison.profiles.flatMap((p, i) => {
+    const own = finest?.result?.profiles.find((x) => x.key === p.profileKey);
+    return own ? draw(`profile-${i}`, `${p.name}, ${p.yardstick}`, profileChart(p, curveOf(own))) : [];
+  });
+  const orders = a.comparison.orders ? draw("orders", "Error norms against spacing", orderChart(a.comparison.orders, e.formalOrder)) : [];
+  section(
+    "comparison",
+    "Comparison",
+    [
+      ...e.quantities.flatMap((q) => (a.comparison.values[q.key] ?? []).map((c) => `${q.name} against ${c.yardstick}: ${c.sentence}`)),
+      a.comparison.orders?.sentence ?? "",
+    ],
+    has("comparison", "profiles", "orders"),
+    [...curves, ...orders],
+  );
+  section(
+    "findings",
+    "Findings",
+    book.findings.length
+      ? book.findings.map(
+          (f) =>
+            `${f.title}: ${f.what}${f.cause ? ` Suspected cause: ${f.cause}` : ""}${f.change ? ` Changed: ${f.change}` : ""}${f.curedBy ? ` Cured by ${runLabel(book, f.curedBy)}.` : " Open."}`,
+        )
+      : ["None written."],
+    [],
+  );
+  const pictures = finest ? await fieldPictures(opened, book, finest.id) : [];
+  return {
+    format: "tin-ruler-report",
+    version: 1,
+    number,
+    issuedBy,
+    issuedAt: issuedAt.toISOString(),
+    caseId: row.id,
+    title: row.title,
+    purpose: row.purpose,
+    programme: (await findProgramme(opened.db))?.name ?? "",
+    evidenceHash: book.evidenceHash,
+    verdicts: a.verdicts.map((v) => ({ quantity: name(v.quantityKey), word: v.word, sentence: v.sentence, reasons: [...v.reasons] })),
+    sections,
+    tables,
+    drawings,
+    pictures,
+    runs: book.runs.map((r) => ({ label: r.label, code: r.code, settingsHash: r.settingsHash, settings: r.settings })),
+  };
+}
+
+const runLabel = (book: CaseBook, id: string) => book.runs.find((r) => r.id === id)?.label ?? "a deleted run";
+
+export function curveOf(p: { abscissa: { name: string; values: readonly number[] }; value: { name: string; values: readonly number[] } }) {
+  return { x: p.abscissa.values, y: p.value.values, xLabel: p.abscissa.name, yLabel: p.value.name };
+}
+
+function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[] {
+  const { assessment: a, evidence: e, row } = book;
+  const tables: ReportTable[] = [];
+  const add = (key: string, title: string, columns: [string, string][], rows: Cell[][]) => {
+    if (rows.length) tables.push({ key, title, columns: columns.map(([n, unit]) => ({ name: n, unit })), rows });
+  };
+  add(
+    "sources",
+    "Error sources",
+    [
+      ["source", ""],
+      ["fraction of scale, 95 %", "1"],
+      ["how it was found", ""],
+    ],
+    (a.rules[0]?.sources ?? []).map((s) => [s.name, cell(s.relative), s.note]),
+  );
+  add(
+    "setup",
+    "Set-up",
+    [
+      ["input", ""],
+      ["value", ""],
+      ["unit", ""],
+    ],
+    [
+      ...parameterSpecs(row.setup.problemId).map((s): Cell[] => [s.label, row.setup.parameters[s.key], s.unit]),
+      ["Fluid", row.setup.fluid.name, ""],
+      ["Convective scheme", row.setup.numerics.scheme, ""],
+      ["Orders residuals are to fall", row.setup.numerics.dropOrders, ""],
+    ],
+  );
+  add(
+    "similarity",
+    "Similarity numbers",
+    [
+      ["number", ""],
+      ["value", ""],
+      ["unit", ""],
+      ["from", ""],
+    ],
+    a.setup.similarity.map((s) => [s.name, cell(s.value), s.unit, s.formula]),
+  );
+  add(
+    "yardsticks",
+    "Yardstick values",
+    [
+      ["yardstick", ""],
+      ["quantity", ""],
+      ["value", ""],
+      ["standard uncertainty", ""],
+      ["unit", ""],
+    ],
+    e.yardsticks.flatMap((y) =>
+      y.values.map((v): Cell[] => [
+        y.name,
+        name(v.quantityKey),
+        v.value,
+        cell(v.standardUncertainty),
+        e.quantities.find((q) => q.key === v.quantityKey)?.unit ?? "1",
+      ]),
+    ),
+  );
+  add(
+    "runs",
+    "Runs",
+    [
+      ["run", ""],
+      ["code", ""],
+      ["cells", "1"],
+      ["spacing", "m"],
+      ["iterations", "1"],
+      ["time", "s"],
+      ["state", ""],
+      ["settings hash", ""],
+    ],
+    book.runs.map((r) => {
+      const m = book.meshes.find((x) => x.id === r.meshId);
+      return [r.label, r.code, cell(m?.cells), cell(m?.spacing), r.iterations, cell(r.seconds), r.state, r.settingsHash.slice(0, 12)];
+    }),
+  );
+  add(
+    "settling",
+    "Residuals",
+    [
+      ["run", ""],
+      ["equation", ""],
+      ["start", "1"],
+      ["end", "1"],
+      ["orders fallen", "1"],
+      ["state", ""],
+    ],
+    a.settling.flatMap((s) => s.residuals.map((r) => [s.label, r.name, cell(r.start), cell(r.end), cell(r.drop), RESIDUAL_STATE_WORDS[r.state]])),
+  );
+  add(
+    "iteration",
+    "Iteration error left",
+    [
+      ["run", ""],
+      ["quantity", ""],
+      ["fraction of scale", "1"],
+      ["to stay below", "1"],
+      ["kind", ""],
+    ],
+    a.settling.flatMap((s) => s.quantities.map((q) => [s.label, name(q.key), cell(q.relative), q.threshold, q.kind])),
+  );
+  add(
+    "balance",
+    "Balance",
+    [
+      ["run", ""],
+      ["what", ""],
+      ["net over throughput", "1"],
+      ["limit", "1"],
+      ["state", ""],
+    ],
+    a.balance.flatMap((b) => b.lines.map((l) => [b.label, l.what, cell(l.relative), l.limit, l.state])),
+  );
+  const finest = book.runs.find((r) => r.id === a.ladder[0]);
+  const per = finest?.origin === "bench" ? " per m" : "";
+  add(
+    "boundaries",
+    `Boundary fluxes of ${finest?.label ?? ""}, outward positive`,
+    [
+      ["boundary", ""],
+      ["mass", `kg/s${per}`],
+      ["x momentum", `N${per}`],
+      ["y momentum", `N${per}`],
+    ],
+    (finest?.result?.balance?.boundaries ?? []).map((b) => [b.name, cell(b.mass), cell(sum(b.momentumX)), cell(sum(b.momentumY))]),
+  );
+  add(
+    "refinement",
+    "Three-mesh procedure",
+    [
+      ["quantity", ""],
+      ["unit", ""],
+      ["class", ""],
+      ["observed order", "1"],
+      ["extrapolated", ""],
+      ["uncertainty, fraction of scale, 95 %", "1"],
+      ["limit", "1"],
+      ["safety factor", "1"],
+    ],
+    a.refinement.flatMap((r): Cell[][] => {
+      if (!r.result) return [];
+      const m = r.result.kind === "monotone" ? r.result : undefined;
+      return [
+        [
+          name(r.key),
+          e.quantities.find((q) => q.key === r.key)?.unit ?? "1",
+          r.result.kind,
+          m ? cell(m.order) : orderText(r.result),
+          cell(m?.extrapolated),
+          cell(r.relative),
+          r.limit,
+          cell(m?.safety),
+        ],
+      ];
+    }),
+  );
+  add(
+    "ladder",
+    "Values on the ladder",
+    [
+      ["quantity", ""],
+      ["mesh", ""],
+      ["cells", "1"],
+      ["spacing", "m"],
+      ["value", ""],
+      ["unit", ""],
+      ["used", ""],
+    ],
+    a.refinement.flatMap((r) =>
+      r.rungs.map((g): Cell[] => [
+        name(r.key),
+        g.label,
+        g.cells,
+        g.spacing,
+        cell(g.value),
+        e.quantities.find((q) => q.key === r.key)?.unit ?? "1",
+        g.used ? "yes" : "no",
+      ]),
+    ),
+  );
+  add(
+    "comparison",
+    "Single values",
+    [
+      ["quantity", ""],
+      ["yardstick", ""],
+      ["simulated", ""],
+      ["reference", ""],
+      ["difference, fraction", "1"],
+      ["u_val, fraction", "1"],
+      ["limit", "1"],
+      ["unit", ""],
+    ],
+    e.quantities.flatMap((q) =>
+      (a.comparison.values[q.key] ?? []).map((c): Cell[] => [
+        q.name,
+        c.yardstick,
+        c.simulated,
+        c.reference,
+        c.difference / c.scale,
+        c.uVal === undefined || c.uVal === null ? null : c.uVal / c.scale,
+        c.limit,
+        q.unit,
+      ]),
+    ),
+  );
+  add(
+    "profiles",
+    "Profiles over the reference points",
+    [
+      ["profile", ""],
+      ["yardstick", ""],
+      ["points", "1"],
+      ["mean size", ""],
+      ["root mean square", ""],
+      ["largest", ""],
+      ["worst at", ""],
+    ],
+    a.comparison.profiles.map((p) => [p.name, p.yardstick, p.points.length, p.l1, p.l2, p.linf, cell(p.worst?.at)]),
+  );
+  add(
+    "orders",
+    "Error against the exact field",
+    [
+      ["mesh", ""],
+      ["spacing", "m"],
+      ["L1", a.comparison.orders?.unit ?? ""],
+      ["L2", a.comparison.orders?.unit ?? ""],
+      ["largest", a.comparison.orders?.unit ?? ""],
+      ["order to the next", "1"],
+    ],
+    (a.comparison.orders?.rows ?? []).map((r) => [r.label, r.spacing, r.l1, r.l2, r.linf, cell(r.order)]),
+  );
+  return tables;
+}
+
+const sum = (parts: readonly number[] | undefined) => parts?.reduce((s, v) => s + v, 0);
+
+/** Speed on the finest mesh, cell values as they are. */
+async function fieldPictures(opened: Store, book: CaseBook, runId: string): Promise<ReportDocument["pictures"]> {
+  const run = book.runs.find((r) => r.id === runId);
+  if (!run?.settings.problemId || !("nx" in run.settings.mesh)) return [];
+  const fields = await listFields(opened.db, runId);
+  const read = async (key: string) => {
+    const f = fields.find((x) => x.name === key);
+    return f && bytesToDoubles(await opened.blobs.get(f.blob));
+  };
+  const [u, v] = [await read("u"), await read("v")];
+  if (!u || !v) return [];
+  const mesh = rectangleMesh(benchProblem(run.settings.problemId).rectangle(run.settings.parameters, run.settings.mesh as MeshSpec));
+  const speed = u.map((x, i) => Math.hypot(x, v[i]));
+  const range = fieldRange(speed);
+  const aspect = mesh.yLinesM[mesh.yLinesM.length - 1] / mesh.xLinesM[mesh.xLinesM.length - 1];
+  const width = 480;
+  const height = Math.max(40, Math.min(480, Math.round(width * aspect)));
+  const png = encodePng(width, height, rasterField({ xLinesM: mesh.xLinesM, yLinesM: mesh.yLinesM, values: speed }, width, height, range));
+  return [
+    {
+      key: "speed",
+      title: `Speed on ${run.label}, cell values, ${significant(range[0], 3)} to ${significant(range[1], 3)} m/s`,
+      pngBase64: Buffer.from(png).toString("base64"),
+    },
+  ];
+}
+
+/** A table's cell as a person reads it; the CSV carries all digits. */
+export function cellText(value: Cell, unit: string, column: string): string {
+  if (value === null) return "–";
+  if (typeof value === "string") return value;
+  if (unit === "1" && /fraction|net over|limit|below/.test(column)) return percent(value);
+  return Number.isInteger(value) && Math.abs(value) < 1e9 ? String(value) : significant(value, 5);
+}

@@ -1,0 +1,83 @@
+import { and, asc, eq, isNull } from "drizzle-orm";
+import type { CaseSetup } from "../../core/problems/caseSetup.ts";
+import type { QuantitySpec } from "../../core/problems/problem.ts";
+import type { Yardstick } from "../../core/reference/yardstick.ts";
+import { caseTable, programme, quantity, yardstick } from "../db/schema.ts";
+import type { Db } from "../db/store.ts";
+
+export type CaseRow = typeof caseTable.$inferSelect;
+
+export async function findProgramme(db: Db) {
+  return (await db.select().from(programme).limit(1))[0];
+}
+
+export async function insertProgramme(db: Db, name: string) {
+  return (await db.insert(programme).values({ name }).returning())[0];
+}
+
+export async function listCases(db: Db): Promise<CaseRow[]> {
+  return db.select().from(caseTable).where(isNull(caseTable.deletedAt)).orderBy(asc(caseTable.createdAt));
+}
+
+export async function findCase(db: Db, id: string): Promise<CaseRow | undefined> {
+  return (
+    await db
+      .select()
+      .from(caseTable)
+      .where(and(eq(caseTable.id, id), isNull(caseTable.deletedAt)))
+  )[0];
+}
+
+export async function insertCase(
+  db: Db,
+  row: { programmeId: string; title: string; kind: CaseRow["kind"]; purpose: string; setup: CaseSetup; createdAt?: Date },
+  quantities: readonly QuantitySpec[],
+): Promise<CaseRow> {
+  return db.transaction(async (tx) => {
+    const [made] = await tx.insert(caseTable).values(row).returning();
+    if (quantities.length)
+      await tx.insert(quantity).values(
+        quantities.map((q, position) => ({
+          caseId: made.id,
+          position,
+          key: q.key,
+          name: q.name,
+          symbol: q.symbol,
+          unit: q.unit,
+          limit: q.limit,
+          derivative: q.derivative ?? false,
+        })),
+      );
+    return made;
+  });
+}
+
+export async function updateCase(db: Db, id: string, change: Partial<Pick<CaseRow, "title" | "purpose" | "setup" | "deletedAt">>): Promise<void> {
+  await db.update(caseTable).set(change).where(eq(caseTable.id, id));
+}
+
+export async function listQuantities(db: Db, caseId: string): Promise<QuantitySpec[]> {
+  const rows = await db.select().from(quantity).where(eq(quantity.caseId, caseId)).orderBy(asc(quantity.position));
+  return rows.map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
+}
+
+export async function setLimit(db: Db, caseId: string, key: string, limit: number): Promise<void> {
+  await db
+    .update(quantity)
+    .set({ limit })
+    .where(and(eq(quantity.caseId, caseId), eq(quantity.key, key)));
+}
+
+export async function addQuantity(db: Db, caseId: string, q: QuantitySpec, position: number): Promise<void> {
+  await db
+    .insert(quantity)
+    .values({ caseId, position, key: q.key, name: q.name, symbol: q.symbol, unit: q.unit, limit: q.limit, derivative: q.derivative ?? false });
+}
+
+export async function listYardsticks(db: Db, caseId: string): Promise<Yardstick[]> {
+  return (await db.select().from(yardstick).where(eq(yardstick.caseId, caseId)).orderBy(asc(yardstick.createdAt))).map((r) => r.data);
+}
+
+export async function insertYardstick(db: Db, caseId: string, data: Yardstick): Promise<void> {
+  await db.insert(yardstick).values({ caseId, data });
+}

@@ -1,0 +1,61 @@
+import { and, asc, desc, eq, isNull, sql } from "drizzle-orm";
+import type { CaseAssessment } from "../../core/assessment/assessCase.ts";
+import { assessmentCache, finding, report } from "../db/schema.ts";
+import type { Db } from "../db/store.ts";
+
+export type FindingRow = typeof finding.$inferSelect;
+export type ReportRow = typeof report.$inferSelect;
+
+export async function listFindings(db: Db, caseId?: string): Promise<FindingRow[]> {
+  const alive = isNull(finding.deletedAt);
+  return db
+    .select()
+    .from(finding)
+    .where(caseId ? and(alive, eq(finding.caseId, caseId)) : alive)
+    .orderBy(asc(finding.createdAt));
+}
+
+export async function insertFinding(db: Db, row: typeof finding.$inferInsert): Promise<FindingRow> {
+  return (await db.insert(finding).values(row).returning())[0];
+}
+
+export async function updateFinding(db: Db, id: string, change: Partial<FindingRow>): Promise<void> {
+  await db.update(finding).set(change).where(eq(finding.id, id));
+}
+
+export async function listReports(db: Db, caseId: string): Promise<ReportRow[]> {
+  return db.select().from(report).where(eq(report.caseId, caseId)).orderBy(desc(report.number));
+}
+
+export async function findReport(db: Db, caseId: string, number: number): Promise<ReportRow | undefined> {
+  return (
+    await db
+      .select()
+      .from(report)
+      .where(and(eq(report.caseId, caseId), eq(report.number, number)))
+  )[0];
+}
+
+/** Stores a report under the next number of its case. */
+export async function insertReport(db: Db, row: typeof report.$inferInsert): Promise<ReportRow> {
+  return (await db.insert(report).values(row).returning())[0];
+}
+
+export async function nextReportNumber(db: Db, caseId: string): Promise<number> {
+  const [row] = await db
+    .select({ top: sql<number>`coalesce(max(${report.number}), 0)` })
+    .from(report)
+    .where(eq(report.caseId, caseId));
+  return Number(row.top) + 1;
+}
+
+export async function cachedAssessment(db: Db, caseId: string): Promise<{ evidenceHash: string; result: CaseAssessment } | undefined> {
+  return (await db.select().from(assessmentCache).where(eq(assessmentCache.caseId, caseId)))[0];
+}
+
+export async function saveAssessment(db: Db, caseId: string, evidenceHash: string, result: CaseAssessment): Promise<void> {
+  await db
+    .insert(assessmentCache)
+    .values({ caseId, evidenceHash, result })
+    .onConflictDoUpdate({ target: assessmentCache.caseId, set: { evidenceHash, result } });
+}

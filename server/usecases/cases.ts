@@ -1,0 +1,203 @@
+import { z } from "zod";
+import { type CaseSetup, DEFAULT_NUMERICS, parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { benchProblem } from "../../core/problems/catalogue.ts";
+import type { QuantitySpec } from "../../core/problems/problem.ts";
+import { parseQuantity } from "../../core/units/units.ts";
+import type { Store } from "../db/store.ts";
+import {
+  addQuantity,
+  type CaseRow,
+  findCase,
+  findProgramme,
+  insertCase,
+  insertProgramme,
+  insertYardstick,
+  listQuantities,
+  setLimit,
+  updateCase,
+} from "../repositories/cases.ts";
+import { listRuns } from "../repositories/runs.ts";
+import { UseCaseError } from "./failure.ts";
+
+const typed = z.string().max(60);
+
+/** What the Question page sends: every figure as typed, with its unit. */
+export const QuestionInput = z.object({
+  title: z.string().trim().min(1, "A case needs a name.").max(120),
+  purpose: z.string().max(4000),
+  parameters: z.record(z.string().max(40), typed),
+  fluidName: z.string().trim().min(1, "Name the fluid.").max(60),
+  temperature: typed,
+  pressure: typed,
+  reynolds: typed,
+  kinematicViscosity: typed,
+  scheme: z.enum(["upwind", "central", "linear-upwind"]),
+  dropOrders: typed,
+  limits: z.record(z.string().max(40), typed),
+});
+export type QuestionInput = z.infer<typeof QuestionInput>;
+
+export const NewCaseInput = QuestionInput.pick({
+  title: true,
+  purpose: true,
+  parameters: true,
+  fluidName: true,
+  temperature: true,
+  pressure: true,
+}).extend({
+  problemId: z.enum(["plates", "lidded-box"]).nullable(),
+  quantityName: z.string().trim().max(80).optional(),
+  quantityUnit: z.string().trim().max(20).optional(),
+});
+export type NewCaseInput = z.infer<typeof NewCaseInput>;
+
+/** Reads what was typed into SI, collecting every mistake by the field it stands in. */
+class Reader {
+  readonly mistakes: Record<string, string> = {};
+
+  required(field: string, text: string, unit: string, min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY): number {
+    const parsed = parseQuantity(text, unit);
+    if (!parsed.ok) {
+      this.mistakes[field] = parsed.sentence;
+      return Number.NaN;
+    }
+    if (!(parsed.si >= min && parsed.si <= max)) this.mistakes[field] = `${text} is outside ${min} to ${max}${unit ? ` ${unit}` : ""}.`;
+    return parsed.si;
+  }
+
+  optional(field: string, text: string, unit: string, min?: number): number | undefined {
+    return text.trim() === "" ? undefined : this.required(field, text, unit, min);
+  }
+
+  done(): void {
+    const count = Object.keys(this.mistakes).length;
+    if (count)
+      throw new UseCaseError(
+        "invalid",
+        count === 1 ? Object.values(this.mistakes)[0] : `${count} entries cannot be used; each says why.`,
+        this.mistakes,
+      );
+  }
+}
+
+function readParameters(reader: Reader, problemId: string | null, given: Record<string, string>): Record<string, number> {
+  return Object.fromEntries(
+    parameterSpecs(problemId).map((s) => [s.key, reader.required(s.key, given[s.key] ?? String(s.preset), s.unit, s.min, s.max)]),
+  );
+}
+
+export async function createCase(opened: Store, input: NewCaseInput): Promise<CaseRow> {
+  const reader = new Reader();
+  const setup: CaseSetup = {
+    problemId: input.problemId,
+    parameters: readParameters(reader, input.problemId, input.parameters),
+    fluid: {
+      name: input.fluidName,
+      temperatureK: reader.optional("temperature", input.temperature, "K", 1),
+      pressurePa: reader.optional("pressure", input.pressure, "Pa", 1),
+    },
+    numerics: input.problemId === null ? { ...DEFAULT_NUMERICS, dropOrders: 6 } : DEFAULT_NUMERICS,
+  };
+  const problem = input.problemId === null ? undefined : benchProblem(input.problemId);
+  const quantities: readonly QuantitySpec[] = problem?.quantities ?? [
+    { key: "q1", name: input.quantityName || "first quantity", symbol: "q", unit: input.quantityUnit || "1", limit: 0.05 },
+  ];
+  reader.done();
+  const programme = (await findProgramme(opened.db)) ?? (await insertProgramme(opened.db, "Programme"));
+  return insertCase(
+    opened.db,
+    { programmeId: programme.id, title: input.title, kind: problem?.kind ?? "measured", purpose: input.purpose || problem?.tests || "", setup },
+    quantities,
+  );
+}
+
+export async function saveQuestion(opened: Store, caseId: string, input: QuestionInput): Promise<void> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  const reader = new Reader();
+  const setup: CaseSetup = {
+    problemId: row.setup.problemId,
+    parameters: readParameters(reader, row.setup.problemId, input.parameters),
+    fluid: {
+      name: input.fluidName,
+      temperatureK: reader.optional("temperature", input.temperature, "K", 1),
+      pressurePa: reader.optional("pressure", input.pressure, "Pa", 1),
+    },
+    reynoldsTyped: reader.optional("reynolds", input.reynolds, "", 0),
+    kinematicViscosityM2S: reader.optional("kinematicViscosity", input.kinematicViscosity, "m^2/s", 0),
+    numerics: { ...row.setup.numerics, scheme: input.scheme, dropOrders: reader.required("dropOrders", input.dropOrders, "", 1, 14) },
+  };
+  const limits = Object.entries(input.limits).map(([key, text]) => [key, reader.required(`limit-${key}`, text, "", 1e-12, 10)] as const);
+  reader.done();
+  await opened.db.transaction(async (tx) => {
+    await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup });
+    for (const [key, limit] of limits) await setLimit(tx, caseId, key, limit);
+  });
+}
+
+export const QuantityInput = z.object({
+  name: z.string().trim().min(1, "Name the quantity.").max(80),
+  unit: z.string().trim().max(20),
+  limit: typed,
+});
+
+/** Adds a quantity to a case whose results are brought in. */
+export async function createQuantity(opened: Store, caseId: string, input: z.infer<typeof QuantityInput>): Promise<void> {
+  const existing = await listQuantities(opened.db, caseId);
+  const reader = new Reader();
+  const limit = reader.required("limit", input.limit, "", 1e-12, 10);
+  if (input.unit && input.unit !== "1" && !parseQuantity(`1 ${input.unit}`, input.unit).ok) reader.mistakes.unit = `"${input.unit}" is no unit.`;
+  reader.done();
+  let n = existing.length + 1;
+  while (existing.some((q) => q.key === `q${n}`)) n++;
+  await addQuantity(opened.db, caseId, { key: `q${n}`, name: input.name, symbol: `q${n}`, unit: input.unit || "1", limit }, existing.length);
+}
+
+export const YardstickInput = z.object({
+  name: z.string().trim().min(1, "Name the yardstick.").max(120),
+  kind: z.enum(["measured", "table", "other-code"]),
+  source: z.string().trim().min(1, "Say where it comes from: without a source it is no truth.").max(400),
+  validity: z.string().trim().max(400),
+  quantityKey: z.string().max(40),
+  value: typed,
+  uncertainty: typed,
+});
+
+/** Adds a single value with its 95 % uncertainty as a yardstick. */
+export async function createYardstick(opened: Store, caseId: string, input: z.infer<typeof YardstickInput>): Promise<void> {
+  const q = (await listQuantities(opened.db, caseId)).find((x) => x.key === input.quantityKey);
+  if (!q) throw new UseCaseError("invalid", "Choose the quantity it belongs to.");
+  const reader = new Reader();
+  const unit = q.unit === "1" ? "" : q.unit;
+  const value = reader.required("value", input.value, unit);
+  const share = input.uncertainty.trim().endsWith("%");
+  const given = share ? reader.optional("uncertainty", input.uncertainty, "", 0) : reader.optional("uncertainty", input.uncertainty, unit, 0);
+  reader.done();
+  const u95 = given === undefined ? undefined : share ? given * Math.abs(value) : given;
+  await insertYardstick(opened.db, caseId, {
+    key: `typed-${Date.now().toString(36)}`,
+    name: input.name,
+    kind: input.kind,
+    source: input.source,
+    validity: { sentence: input.validity || "No range of validity was stated.", inside: true },
+    values: [
+      {
+        quantityKey: q.key,
+        value,
+        standardUncertainty: u95 === undefined ? undefined : u95 / 2,
+        uncertaintyNote: u95 === undefined ? "none stated" : "as typed, 95 %",
+      },
+    ],
+    profiles: [],
+  });
+}
+
+export async function deleteCase(opened: Store, caseId: string): Promise<void> {
+  const busy = (await listRuns(opened.db, caseId)).filter((r) => r.state === "running" || r.state === "waiting");
+  if (busy.length) throw new UseCaseError("conflict", `${busy.length} of its runs are under way; stop them first.`);
+  await updateCase(opened.db, caseId, { deletedAt: new Date() });
+}
+
+export async function restoreCase(opened: Store, caseId: string): Promise<void> {
+  await updateCase(opened.db, caseId, { deletedAt: null });
+}
