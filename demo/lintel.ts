@@ -55,13 +55,19 @@ export function lintelRuns(seed = 11): LintelRun[] {
     return {
       label: m.label,
       cells: m.cells,
-      history: writeCsv(["iteration", "mass residual", "x momentum residual", "turbulence residual", "reattachment length (m)", "pressure drop (Pa)"], rows),
-      quantities: writeCsv(["name", "value", "unit"], [
-        ["reattachment length", Number((rows[rows.length - 1][4] * 1000).toFixed(3)), "mm"],
-        ["pressure drop", Number(rows[rows.length - 1][5].toFixed(5)), "Pa"],
-        ["mass flow inlet", -inflow, "kg/s"],
-        ["mass flow outlet", Number((inflow * (1 - m.defect)).toFixed(6)), "kg/s"],
-      ]),
+      history: writeCsv(
+        ["iteration", "mass residual", "x momentum residual", "turbulence residual", "reattachment length (m)", "pressure drop (Pa)"],
+        rows,
+      ),
+      quantities: writeCsv(
+        ["name", "value", "unit"],
+        [
+          ["reattachment length", Number((rows[rows.length - 1][4] * 1000).toFixed(3)), "mm"],
+          ["pressure drop", Number(rows[rows.length - 1][5].toFixed(5)), "Pa"],
+          ["mass flow inlet", -inflow, "kg/s"],
+          ["mass flow outlet", Number((inflow * (1 - m.defect)).toFixed(6)), "kg/s"],
+        ],
+      ),
     };
   });
 }

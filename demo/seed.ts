@@ -1,11 +1,11 @@
 import path from "node:path";
-import { bringIn, previewFiles } from "../server/usecases/bringIn.ts";
-import { createCase, createQuantity, createYardstick, type NewCaseInput, saveQuestion } from "../server/usecases/cases.ts";
 import { dataFolder } from "../server/config.ts";
 import { openStore, type Store } from "../server/db/store.ts";
 import { Bench } from "../server/jobs/bench.ts";
 import { findCase, findProgramme, insertProgramme, listCases, listQuantities } from "../server/repositories/cases.ts";
 import { listRuns } from "../server/repositories/runs.ts";
+import { bringIn, previewFiles } from "../server/usecases/bringIn.ts";
+import { createCase, createQuantity, createYardstick, type NewCaseInput, saveQuestion } from "../server/usecases/cases.ts";
 import { createFinding } from "../server/usecases/findings.ts";
 import { issueReport } from "../server/usecases/reports.ts";
 import { type FamilyInput, startFamily } from "../server/usecases/runs.ts";
@@ -32,10 +32,42 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
   const box = (reynolds: number) => ({ sideM: "50 mm", lidSpeedMS: lidSpeed(reynolds), densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" });
 
   say("solving the bench cases");
-  const first = await make({ title: "Sliding strip over still air", problemId: "plates", purpose: "The strip of the loading door slides over a layer of still air. A straight profile: the solver must reproduce it exactly.", parameters: { ...plates, pressureGradientPaM: "0 Pa/m" } }, strip);
-  await make({ title: "Sliding strip with a draught", problemId: "plates", purpose: "The same strip with a pressure difference along it. A curved profile: the error must fall at order 2.", parameters: { ...plates, pressureGradientPaM: "-0.05 Pa/m" } }, strip);
-  await make({ title: "Lidded box, Re 1000", problemId: "lidded-box", purpose: "A seed crate under the curtain's jet, as a square box with a sliding lid. Is the coupling of velocity and pressure right?", parameters: box(1000) }, { baseNx: 32, baseNy: 32, ratio: 2, count: 3, gradingX: graded, gradingY: graded });
-  const retyped = await make({ title: "Lidded box, Re 100", problemId: "lidded-box", purpose: "The same crate in slow air. Its viscosity was typed again after the runs.", parameters: box(100) }, { baseNx: 16, baseNy: 16, ratio: 2, count: 3, gradingX: graded, gradingY: graded });
+  const first = await make(
+    {
+      title: "Sliding strip over still air",
+      problemId: "plates",
+      purpose: "The strip of the loading door slides over a layer of still air. A straight profile: the solver must reproduce it exactly.",
+      parameters: { ...plates, pressureGradientPaM: "0 Pa/m" },
+    },
+    strip,
+  );
+  await make(
+    {
+      title: "Sliding strip with a draught",
+      problemId: "plates",
+      purpose: "The same strip with a pressure difference along it. A curved profile: the error must fall at order 2.",
+      parameters: { ...plates, pressureGradientPaM: "-0.05 Pa/m" },
+    },
+    strip,
+  );
+  await make(
+    {
+      title: "Lidded box, Re 1000",
+      problemId: "lidded-box",
+      purpose: "A seed crate under the curtain's jet, as a square box with a sliding lid. Is the coupling of velocity and pressure right?",
+      parameters: box(1000),
+    },
+    { baseNx: 24, baseNy: 24, ratio: 2, count: 3, gradingX: graded, gradingY: graded },
+  );
+  const retyped = await make(
+    {
+      title: "Lidded box, Re 100",
+      problemId: "lidded-box",
+      purpose: "The same crate in slow air. Its viscosity was typed again after the runs.",
+      parameters: box(100),
+    },
+    { baseNx: 20, baseNy: 20, ratio: 2, count: 3, gradingX: graded, gradingY: graded },
+  );
   await make({ title: "Lidded box, Re 400", problemId: "lidded-box", purpose: "Between the two; waits for its runs.", parameters: box(400) });
   await bench.recover();
   await bench.idle();
@@ -52,7 +84,14 @@ async function retype(opened: Store, caseId: string): Promise<void> {
   if (!row) return;
   const { setup } = row;
   await saveQuestion(opened, caseId, {
-    title: row.title, purpose: row.purpose, ...COLD_AIR, reynolds: "100", kinematicViscosity: "", scheme: setup.numerics.scheme, dropOrders: String(setup.numerics.dropOrders), limits: {},
+    title: row.title,
+    purpose: row.purpose,
+    ...COLD_AIR,
+    reynolds: "100",
+    kinematicViscosity: "",
+    scheme: setup.numerics.scheme,
+    dropOrders: String(setup.numerics.dropOrders),
+    limits: {},
     parameters: { ...Object.fromEntries(Object.entries(setup.parameters).map(([k, v]) => [k, String(v)])), viscosityPaS: "1.7405e-5 Pa s" },
   });
 }
@@ -69,12 +108,40 @@ async function louvre(opened: Store): Promise<void> {
   });
   await createQuantity(opened, row.id, { name: "pressure drop", unit: "Pa", limit: "5 %" });
   const [length, drop] = await listQuantities(opened.db, row.id);
-  await createYardstick(opened, row.id, { name: "Wind box traverse", kind: "measured", source: "Hollin Moss wind box, traverse 7, made up", validity: "Step of 50 mm, 1.5 to 2.5 m/s.", quantityKey: length.key, value: "392 mm", uncertainty: "8 mm" });
-  await createYardstick(opened, row.id, { name: "Wind box pressure taps", kind: "measured", source: "Hollin Moss wind box, taps 3 and 9, made up", validity: "1.5 to 2.5 m/s.", quantityKey: drop.key, value: "11.2 Pa", uncertainty: "3 %" });
+  await createYardstick(opened, row.id, {
+    name: "Wind box traverse",
+    kind: "measured",
+    source: "Hollin Moss wind box, traverse 7, made up",
+    validity: "Step of 50 mm, 1.5 to 2.5 m/s.",
+    quantityKey: length.key,
+    value: "392 mm",
+    uncertainty: "8 mm",
+  });
+  await createYardstick(opened, row.id, {
+    name: "Wind box pressure taps",
+    kind: "measured",
+    source: "Hollin Moss wind box, taps 3 and 9, made up",
+    validity: "1.5 to 2.5 m/s.",
+    quantityKey: drop.key,
+    value: "11.2 Pa",
+    uncertainty: "3 %",
+  });
   for (const r of lintelRuns()) {
-    const files = { history: { name: `${r.label}-history.csv`, text: r.history }, quantities: { name: `${r.label}-quantities.csv`, text: r.quantities } };
+    const files = {
+      history: { name: `${r.label}-history.csv`, text: r.history },
+      quantities: { name: `${r.label}-quantities.csv`, text: r.quantities },
+    };
     const preview = await previewFiles(opened, row.id, files);
-    await bringIn(opened, row.id, { ...files, label: r.label, code: "Lintel", cells: r.cells, volume: `${LINTEL_TRUTH.volumeM3} m^3`, dimension: 3, roles: [...(preview.history?.roles ?? [])], rowRoles: [...(preview.quantities?.roles ?? [])] });
+    await bringIn(opened, row.id, {
+      ...files,
+      label: r.label,
+      code: "Lintel",
+      cells: r.cells,
+      volume: `${LINTEL_TRUTH.volumeM3} m^3`,
+      dimension: 3,
+      roles: [...(preview.history?.roles ?? [])],
+      rowRoles: [...(preview.quantities?.roles ?? [])],
+    });
   }
   const runs = await listRuns(opened.db, row.id);
   const finest = runs.find((r) => r.label === "L3 fine");

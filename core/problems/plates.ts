@@ -45,12 +45,17 @@ export const plates: BenchProblem = {
     { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 1.74e-5, min: 1e-8, max: 1e4, help: "Of the fluid, constant." },
     {
       key: "ends",
-      label: "Ends: 0 joined, 1 developed inflow, 2 uniform inflow",
+      label: "Ends",
       unit: "",
       preset: 0,
       min: 0,
       max: 2,
-      help: "0 joins the ends and applies the gradient as a force; 1 and 2 let fluid in at the left and out at the right at fixed pressure.",
+      help: "Joined ends apply the gradient as a force; the others let fluid in at the left and out at the right at fixed pressure.",
+      choices: [
+        { value: 0, name: "joined to one another" },
+        { value: 1, name: "developed inflow, outlet" },
+        { value: 2, name: "uniform inflow, outlet" },
+      ],
     },
   ],
   quantities: [

@@ -14,6 +14,8 @@ export interface ParameterSpec {
   readonly min: number;
   readonly max: number;
   readonly help: string;
+  /** the only values it may have, with their names */
+  readonly choices?: readonly { readonly value: number; readonly name: string }[];
 }
 
 export type Parameters = Readonly<Record<string, number>>;

@@ -4,7 +4,7 @@ import { fieldRange, rasterField } from "../../core/drawing/fieldRaster.ts";
 import { drawRule } from "../../core/drawing/ruleDrawing.ts";
 import { encodePng } from "../../core/formats/png.ts";
 import type { ReportDocument, ReportTable } from "../../core/formats/reportDocument.ts";
-import { percent, quantityText, significant } from "../../core/formatting/number.ts";
+import { quantityText, significant } from "../../core/formatting/number.ts";
 import { RESIDUAL_STATE_WORDS } from "../../core/iteration/residuals.ts";
 import { rectangleMesh } from "../../core/mesh/rectangle.ts";
 import { parameterSpecs } from "../../core/problems/caseSetup.ts";
@@ -412,12 +412,4 @@ async function fieldPictures(opened: Store, book: CaseBook, runId: string): Prom
       pngBase64: Buffer.from(png).toString("base64"),
     },
   ];
-}
-
-/** A table's cell as a person reads it; the CSV carries all digits. */
-export function cellText(value: Cell, unit: string, column: string): string {
-  if (value === null) return "–";
-  if (typeof value === "string") return value;
-  if (unit === "1" && /fraction|net over|limit|below/.test(column)) return percent(value);
-  return Number.isInteger(value) && Math.abs(value) < 1e9 ? String(value) : significant(value, 5);
 }

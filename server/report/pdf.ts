@@ -2,8 +2,8 @@ import { createRequire } from "node:module";
 import path from "node:path";
 import PDFDocument from "pdfkit";
 import type { ReportDocument, ReportTable } from "../../core/formats/reportDocument.ts";
+import { cellText } from "../../core/formatting/cell.ts";
 import { applicationFolder } from "../config.ts";
-import { cellText } from "./document.ts";
 
 const require = createRequire(import.meta.url);
 const fontFile = (name: string) => path.join(applicationFolder(), "node_modules/dejavu-fonts-ttf/ttf", name);

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { familyMembers } from "../../core/mesh/family.ts";
-import { meshQuality } from "../../core/mesh/quality.ts";
-import { rectangleMesh } from "../../core/mesh/rectangle.ts";
+import { rectangleQuality } from "../../core/mesh/rectangleQuality.ts";
 import { setupFingerprint } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/runSettings.ts";
@@ -55,7 +54,7 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
 async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec): Promise<RunRow> {
   const problem = benchProblem(row.setup.problemId ?? "");
   const spec = problem.rectangle(row.setup.parameters, mesh);
-  const quality = meshQuality(rectangleMesh(spec));
+  const quality = rectangleQuality(spec);
   const graded = mesh.gradingX.kind !== "uniform" || mesh.gradingY.kind !== "uniform";
   const label = `${mesh.nx} × ${mesh.ny}${graded ? " graded" : ""}`;
   const made = await ensureMesh(opened.db, {

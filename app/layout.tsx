@@ -1,0 +1,21 @@
+import type { Metadata } from "next";
+import type { ReactNode } from "react";
+import { Notices } from "@/ui/parts/Notices";
+import "./globals.css";
+
+export const metadata: Metadata = {
+  title: { default: "Tin Ruler", template: "%s · Tin Ruler" },
+  description: "Verification bench and evidence book",
+  icons: { icon: "/favicon.svg" },
+};
+
+export default function Layout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <body>
+        {children}
+        <Notices />
+      </body>
+    </html>
+  );
+}

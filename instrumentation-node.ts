@@ -1,0 +1,22 @@
+import { closeStore, FolderInUse, store } from "./server/db/store";
+import { bench } from "./server/jobs/bench";
+
+/** Opens the data, marks what a killed server left behind, goes on with the queue, and closes all of it on a signal. */
+export async function start(): Promise<void> {
+  try {
+    await store();
+    const pool = await bench();
+    await pool.recover();
+    for (const signal of ["SIGTERM", "SIGINT"] as const) {
+      process.once(signal, () => {
+        void pool
+          .close()
+          .then(closeStore)
+          .finally(() => process.exit(0));
+      });
+    }
+  } catch (error) {
+    console.error(error instanceof FolderInUse ? `Tin Ruler: ${error.message}` : error);
+    process.exit(1);
+  }
+}

@@ -1,0 +1,10 @@
+import type { NextConfig } from "next";
+
+const config: NextConfig = {
+  serverExternalPackages: ["@electric-sql/pglite", "pdfkit", "svg-to-pdfkit", "dejavu-fonts-ttf", "proper-lockfile"],
+  turbopack: { root: import.meta.dirname },
+  poweredByHeader: false,
+  devIndicators: false,
+};
+
+export default config;

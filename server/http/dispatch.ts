@@ -1,0 +1,180 @@
+import { z } from "zod";
+import { writeCsv } from "../../core/formats/delimited.ts";
+import { reportSchema } from "../../core/formats/reportDocument.ts";
+import { BlobError, bytesToDoubles } from "../blobs/blobStore.ts";
+import { type Store, store } from "../db/store.ts";
+import { listFields } from "../repositories/runs.ts";
+import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
+import {
+  createCase,
+  createQuantity,
+  createYardstick,
+  deleteCase,
+  NewCaseInput,
+  QuantityInput,
+  QuestionInput,
+  restoreCase,
+  saveQuestion,
+  YardstickInput,
+} from "../usecases/cases.ts";
+import { loadHistory, openCase } from "../usecases/evidence.ts";
+import { UseCaseError } from "../usecases/failure.ts";
+import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
+import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
+import { CoresInput, deleteRun, FamilyInput, restoreRun, runAgain, setCores, startFamily, stopRun } from "../usecases/runs.ts";
+import { hostAllowed, originAllowed } from "./guard.ts";
+
+interface Call {
+  readonly opened: Store;
+  /** values of the named parts of the path */
+  readonly at: Readonly<Record<string, string>>;
+  readonly body: unknown;
+  readonly url: URL;
+}
+
+type Handler = (call: Call) => Promise<unknown>;
+const MOST_BODY = 40 * 1024 * 1024;
+
+/** A file to be saved or shown. */
+function file(bytes: Uint8Array | string, type: string, name?: string): Response {
+  const headers: Record<string, string> = { "content-type": type, "cache-control": "no-store" };
+  if (name) headers["content-disposition"] = `attachment; filename="${name.replace(/[^\w.-]+/g, "-")}"`;
+  return new Response(bytes as BodyInit, { headers });
+}
+
+/** One entry an operation: method and path, then what it does. */
+const ROUTES: Readonly<Record<string, Handler>> = {
+  "POST cases": ({ opened, body }) => createCase(opened, NewCaseInput.parse(body)).then(({ id }) => ({ id })),
+  "PUT cases/:id": ({ opened, at, body }) => saveQuestion(opened, at.id, QuestionInput.parse(body)),
+  "DELETE cases/:id": ({ opened, at }) => deleteCase(opened, at.id),
+  "POST cases/:id/restore": ({ opened, at }) => restoreCase(opened, at.id),
+  "GET cases/:id/assessment": ({ opened, at }) => openCase(opened, at.id).then((b) => b.assessment),
+  "POST cases/:id/family": ({ opened, at, body }) => startFamily(opened, at.id, FamilyInput.parse(body)).then((runs) => runs.map((r) => r.id)),
+  "POST cases/:id/preview": ({ opened, at, body }) => previewFiles(opened, at.id, PreviewInput.parse(body)),
+  "POST cases/:id/bring-in": ({ opened, at, body }) => bringIn(opened, at.id, BringInInput.parse(body)).then(({ id }) => ({ id })),
+  "POST cases/:id/yardsticks": ({ opened, at, body }) => createYardstick(opened, at.id, YardstickInput.parse(body)),
+  "POST cases/:id/quantities": ({ opened, at, body }) => createQuantity(opened, at.id, QuantityInput.parse(body)),
+  "POST cases/:id/findings": ({ opened, at, body }) => createFinding(opened, at.id, FindingInput.parse(body)).then(({ id }) => ({ id })),
+  "PUT findings/:id": ({ opened, at, body }) => saveFinding(opened, at.id, FindingInput.parse(body)),
+  "DELETE findings/:id": ({ opened, at }) => deleteFinding(opened, at.id),
+  "POST findings/:id/restore": ({ opened, at }) => restoreFinding(opened, at.id),
+  "POST cases/:id/reports": ({ opened, at, body }) => issueReport(opened, at.id, IssueInput.parse(body).issuedBy).then(({ number }) => ({ number })),
+  "GET cases/:id/reports/:number/pdf": ({ opened, at }) => reportFile(opened, at, "pdf"),
+  "GET cases/:id/reports/:number/zip": ({ opened, at }) => reportFile(opened, at, "zip"),
+  "GET cases/:id/reports/:number/json": ({ opened, at }) => reportFile(opened, at, "json"),
+  "GET schema/report": async () => reportSchema(),
+  "POST runs/:id/stop": ({ at }) => stopRun(at.id),
+  "POST runs/:id/again": ({ opened, at }) => runAgain(opened, at.id).then(({ id }) => ({ id })),
+  "DELETE runs/:id": ({ opened, at }) => deleteRun(opened, at.id),
+  "POST runs/:id/restore": ({ opened, at }) => restoreRun(opened, at.id),
+  "GET runs/:id/history": ({ opened, at, url }) => thinHistory(opened, at.id, Number(url.searchParams.get("points") ?? 1500)),
+  "GET runs/:id/history.csv": ({ opened, at }) => historyCsv(opened, at.id),
+  "GET runs/:id/speed": ({ opened, at }) => speedField(opened, at.id),
+  "PUT settings/cores": ({ opened, body }) => setCores(opened, CoresInput.parse(body).cores),
+};
+
+async function reportFile(opened: Store, at: Readonly<Record<string, string>>, kind: "pdf" | "zip" | "json") {
+  const { row } = await readReport(opened, at.id, Number(at.number));
+  const name = `report-${row.number}.${kind}`;
+  const hash = { pdf: row.pdf, zip: row.archive, json: row.document }[kind];
+  return file(await opened.blobs.get(hash), { pdf: "application/pdf", zip: "application/zip", json: "application/json" }[kind], name);
+}
+
+/** A record for drawing: every k-th entry and always the last; what is stored stays whole. */
+async function thinHistory(opened: Store, runId: string, points: number) {
+  const h = await loadHistory(opened, runId);
+  if (!h) return { iteration: [], residuals: {}, quantities: {} };
+  const step = Math.max(1, Math.ceil(h.iteration.length / Math.min(5000, Math.max(50, points || 1500))));
+  const keep = (v: readonly number[]) => v.filter((_, i) => i % step === 0 || i === v.length - 1);
+  const each = (r: Readonly<Record<string, readonly number[]>>) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, keep(v)]));
+  return { iteration: keep(h.iteration), residuals: each(h.residuals), quantities: each(h.quantities), starts: h.starts };
+}
+
+async function historyCsv(opened: Store, runId: string) {
+  const h = await loadHistory(opened, runId);
+  if (!h) throw new UseCaseError("not-found", "This run has no record.");
+  const columns = [...Object.entries(h.residuals).map(([k, v]) => [`${k} residual`, v] as const), ...Object.entries(h.quantities)];
+  return file(
+    writeCsv(
+      ["iteration", ...columns.map(([k]) => k)],
+      h.iteration.map((it, i) => [it, ...columns.map(([, v]) => (Number.isFinite(v[i]) ? v[i] : ""))]),
+    ),
+    "text/csv; charset=utf-8",
+    "history.csv",
+  );
+}
+
+/** Speed of every cell, little-endian 32-bit floats. */
+async function speedField(opened: Store, runId: string) {
+  const fields = await listFields(opened.db, runId);
+  const read = async (name: string) => {
+    const f = fields.find((x) => x.name === name);
+    if (!f) throw new UseCaseError("not-found", "This run has no field.");
+    return bytesToDoubles(await opened.blobs.get(f.blob));
+  };
+  const [u, v] = [await read("u"), await read("v")];
+  return file(new Uint8Array(Float32Array.from(u, (x, i) => Math.hypot(x, v[i])).buffer), "application/octet-stream");
+}
+
+const STATUS = { "not-found": 404, invalid: 422, conflict: 409 } as const;
+const refuse = (status: number, sentence: string, details?: unknown) => Response.json({ error: sentence, details }, { status });
+
+function match(method: string, path: readonly string[]): { handler: Handler; at: Record<string, string> } | undefined {
+  for (const [key, handler] of Object.entries(ROUTES)) {
+    const [m, pattern] = key.split(" ");
+    const parts = pattern.split("/");
+    if (m !== method || parts.length !== path.length) continue;
+    if (!parts.every((p, i) => p.startsWith(":") || p === path[i])) continue;
+    const at = Object.fromEntries(parts.flatMap((p, i) => (p.startsWith(":") ? [[p.slice(1), path[i]]] : [])));
+    return { handler, at };
+  }
+  return undefined;
+}
+
+const Id = z.uuid();
+
+/** Answers one call of the interface: checks where it comes from, its size and its shape, then hands it to its use case. */
+export async function dispatch(request: Request, path: readonly string[]): Promise<Response> {
+  const host = request.headers.get("host");
+  if (!hostAllowed(host)) return refuse(421, "This address is not served.");
+  const found = match(request.method, path);
+  if (!found) return refuse(404, "There is no such address.");
+  if (request.method !== "GET" && !originAllowed(request.headers.get("origin"), host))
+    return refuse(403, "This change did not come from a page of Tin Ruler.");
+  if (found.at.id !== undefined && !Id.safeParse(found.at.id).success) return refuse(404, "There is nothing of that name.");
+  try {
+    const body = await readBody(request);
+    const answer = await found.handler({ opened: await store(), at: found.at, body, url: new URL(request.url) });
+    return answer instanceof Response ? answer : Response.json(answer ?? { ok: true });
+  } catch (error) {
+    return failure(error);
+  }
+}
+
+async function readBody(request: Request): Promise<unknown> {
+  if (request.method === "GET" || request.method === "DELETE") return undefined;
+  if (Number(request.headers.get("content-length") ?? 0) > MOST_BODY) throw new UseCaseError("invalid", "That is more than 40 MB.");
+  const text = await request.text();
+  if (text.length > MOST_BODY) throw new UseCaseError("invalid", "That is more than 40 MB.");
+  if (text === "") return undefined;
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new UseCaseError("invalid", "What was sent is not JSON.");
+  }
+}
+
+function failure(error: unknown): Response {
+  if (error instanceof UseCaseError) return refuse(STATUS[error.code], error.message, error.details);
+  if (error instanceof z.ZodError) {
+    const first = error.issues[0];
+    return refuse(
+      422,
+      `${first.path.length ? `${first.path.join(".")}: ` : ""}${first.message}`,
+      Object.fromEntries(error.issues.map((i) => [i.path.join("."), i.message])),
+    );
+  }
+  if (error instanceof RangeError || error instanceof BlobError) return refuse(422, error.message);
+  console.error(error);
+  return refuse(500, "Something went wrong here. Nothing was changed; the server's output says what.");
+}

@@ -1,0 +1,113 @@
+"use client";
+
+import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { DASHES, INK, SERIES } from "@/core/drawing/palette";
+import { powerOfTen, significant, tickDigits } from "@/core/formatting/number";
+
+export interface HistorySeries {
+  readonly name: string;
+  readonly values: readonly number[];
+}
+
+const MOST_POINTS = 600;
+const axis = { fontSize: 10.5, fontFamily: "var(--font-mono)", fill: INK.ink2 } as const;
+
+/** Records over the iterations; at most six hundred points are drawn, whatever is stored. */
+export function HistoryChart(p: {
+  title: string;
+  iteration: readonly number[];
+  series: readonly HistorySeries[];
+  log?: boolean;
+  level?: { y: number; label: string; color: string };
+  height?: number;
+  unit?: string;
+}) {
+  const step = Math.max(1, Math.ceil(p.iteration.length / MOST_POINTS));
+  const good = (v: number) => (Number.isFinite(v) && (!p.log || v > 0) ? v : null);
+  const data = p.iteration.flatMap((it, i) =>
+    i % step === 0 || i === p.iteration.length - 1 ? [{ it, ...Object.fromEntries(p.series.map((s, k) => [`s${k}`, good(s.values[i])])) }] : [],
+  );
+  const values = p.series.flatMap((s) => s.values.filter((v) => good(v) !== null)).concat(p.level ? [p.level.y] : []);
+  const low = values.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
+  const high = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
+  const ticks = p.log ? decades(low, high) : undefined;
+  const pad = (high - low) * 0.08 || Math.abs(high) * 1e-3 || 1;
+  const domain: [number, number] = p.log ? [ticks?.[0] ?? 1e-3, ticks?.[ticks.length - 1] ?? 1] : [low - pad, high + pad];
+  const digits = tickDigits((high - low) / 4 || Math.abs(high) * 1e-3 || 1);
+  const format = (v: number) =>
+    p.log ? powerOfTen(Math.round(Math.log10(v))) : Math.abs(high) < 1e-3 ? significant(v, 4) : v.toFixed(Math.min(7, digits)).replace("-", "−");
+  return (
+    <figure aria-label={p.title}>
+      <ResponsiveContainer width="100%" height={p.height ?? 190}>
+        <LineChart data={data} margin={{ top: 6, right: 12, bottom: 2, left: 8 }}>
+          <CartesianGrid stroke={INK.soft} vertical={false} />
+          <XAxis dataKey="it" type="number" domain={["dataMin", "dataMax"]} tick={axis} tickLine={false} stroke={INK.line} allowDecimals={false} />
+          <YAxis
+            scale={p.log ? "log" : "linear"}
+            domain={domain}
+            ticks={ticks}
+            tick={axis}
+            tickFormatter={format}
+            width={66}
+            tickLine={false}
+            stroke={INK.line}
+            allowDataOverflow
+          />
+          <Tooltip
+            isAnimationActive={false}
+            contentStyle={{ background: "#FAF9F5", border: `1px solid ${INK.line}`, borderRadius: 3, fontSize: 12, padding: "4px 8px" }}
+            formatter={(value, name) => [typeof value === "number" ? significant(value, 5) : "", p.series[Number(String(name).slice(1))]?.name ?? ""]}
+            labelFormatter={(it) => `iteration ${it}`}
+          />
+          {p.level ? (
+            <ReferenceLine
+              y={p.level.y}
+              stroke={p.level.color}
+              strokeDasharray="5 3"
+              label={{
+                value: p.level.label,
+                position: "insideBottomRight",
+                fontSize: 11,
+                fill: p.level.color === INK.brass ? INK.brassText : p.level.color,
+              }}
+            />
+          ) : null}
+          {p.series.map((s, k) => (
+            <Line
+              key={s.name}
+              dataKey={`s${k}`}
+              stroke={SERIES[k % SERIES.length]}
+              strokeDasharray={DASHES[k % DASHES.length]}
+              strokeWidth={1.6}
+              dot={false}
+              isAnimationActive={false}
+            />
+          ))}
+        </LineChart>
+      </ResponsiveContainer>
+      {p.series.length > 1 ? (
+        <figcaption className="flex flex-wrap gap-x-4 pl-[74px] text-[11.5px] text-ink-2">
+          {p.series.map((s, k) => (
+            <span key={s.name} className="flex items-center gap-1.5">
+              <svg width="22" height="6" aria-hidden="true">
+                <path d="M0 3h22" stroke={SERIES[k % SERIES.length]} strokeWidth="1.6" strokeDasharray={DASHES[k % DASHES.length]} />
+              </svg>
+              {s.name}
+            </span>
+          ))}
+        </figcaption>
+      ) : null}
+    </figure>
+  );
+}
+
+function decades(low: number, high: number): number[] {
+  if (!(low > 0 && high > 0)) return [1e-3, 1];
+  const from = Math.floor(Math.log10(low));
+  const to = Math.max(from + 1, Math.ceil(Math.log10(high)));
+  const step = Math.max(1, Math.ceil((to - from) / 6));
+  const first = Math.floor(from / step) * step;
+  const out: number[] = [];
+  for (let d = first; d < to + step; d += step) out.push(10 ** d);
+  return out;
+}

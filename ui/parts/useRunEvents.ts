@@ -1,0 +1,60 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useEffect, useRef, useState } from "react";
+
+export interface LiveRun {
+  readonly rows: readonly (readonly number[])[];
+  readonly climbing?: { readonly cells: number; readonly left: number };
+  readonly speed?: Float32Array;
+  readonly iteration?: number;
+}
+
+type Message =
+  | { type: "state"; runId: string; state: string }
+  | { type: "rows"; runId: string; from: number; rows: number[][] }
+  | { type: "climbing"; runId: string; cells: number; left: number }
+  | { type: "field"; runId: string; iteration: number; speed: string };
+
+function floats(base64: string): Float32Array {
+  const raw = atob(base64);
+  const bytes = new Uint8Array(raw.length);
+  for (let i = 0; i < raw.length; i++) bytes[i] = raw.charCodeAt(i);
+  return new Float32Array(bytes.buffer);
+}
+
+/** Listens to the runs of a case; the page is read anew when a run changes its state. */
+export function useRunEvents(caseId: string, listen: boolean): { live: Readonly<Record<string, LiveRun>>; connected: boolean } {
+  const router = useRouter();
+  const [live, setLive] = useState<Record<string, LiveRun>>({});
+  const [connected, setConnected] = useState(true);
+  const pending = useRef<Record<string, LiveRun>>({});
+  useEffect(() => {
+    if (!listen) return;
+    const source = new EventSource(`/api/cases/${caseId}/events`);
+    let frame = 0;
+    const show = () => {
+      frame = 0;
+      setLive({ ...pending.current });
+    };
+    const update = (runId: string, change: Partial<LiveRun>) => {
+      pending.current[runId] = { ...(pending.current[runId] ?? { rows: [] }), ...change };
+      // Many messages, one drawing a frame.
+      if (!frame) frame = requestAnimationFrame(show);
+    };
+    source.onopen = () => setConnected(true);
+    source.onerror = () => setConnected(false);
+    source.onmessage = (event) => {
+      const m = JSON.parse(event.data) as Message;
+      if (m.type === "state") router.refresh();
+      else if (m.type === "climbing") update(m.runId, { climbing: { cells: m.cells, left: m.left } });
+      else if (m.type === "field") update(m.runId, { speed: floats(m.speed), iteration: m.iteration });
+      else update(m.runId, { climbing: undefined, rows: [...(pending.current[m.runId]?.rows ?? []), ...m.rows] });
+    };
+    return () => {
+      source.close();
+      if (frame) cancelAnimationFrame(frame);
+    };
+  }, [caseId, listen, router]);
+  return { live, connected };
+}

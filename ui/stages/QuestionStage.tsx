@@ -1,0 +1,201 @@
+"use client";
+
+import { useState } from "react";
+import { quantityText } from "@/core/formatting/number";
+import { parameterSpecs } from "@/core/problems/caseSetup";
+import { Field } from "../parts/Field";
+import { StageHeader } from "../parts/StageHeader";
+import { StateMark } from "../parts/StateMark";
+import type { CaseView } from "../view";
+import { useSave } from "./useSave";
+
+const withUnit = (value: number | undefined, unit: string) => (value === undefined ? "" : unit && unit !== "1" ? `${value} ${unit}` : String(value));
+
+/** Purpose, physics, fluid, conditions and limits; similarity numbers beside what was typed. */
+export function QuestionStage({ view }: { view: CaseView }) {
+  const { setup } = view;
+  const specs = parameterSpecs(setup.problemId);
+  const { save, busy, mistakes } = useSave();
+  const [form, setForm] = useState({
+    title: view.title,
+    purpose: view.purpose,
+    parameters: Object.fromEntries(
+      specs.map((s) => [s.key, s.choices ? String(setup.parameters[s.key]) : withUnit(setup.parameters[s.key], s.unit)]),
+    ),
+    fluidName: setup.fluid.name,
+    temperature: withUnit(setup.fluid.temperatureK, "K"),
+    pressure: withUnit(setup.fluid.pressurePa, "Pa"),
+    reynolds: withUnit(setup.reynoldsTyped, ""),
+    kinematicViscosity: withUnit(setup.kinematicViscosityM2S, "m^2/s"),
+    scheme: setup.numerics.scheme,
+    dropOrders: String(setup.numerics.dropOrders),
+    limits: Object.fromEntries(view.evidence.quantities.map((q) => [q.key, `${Number((q.limit * 100).toPrecision(6))} %`])),
+  });
+  const put = (change: Partial<typeof form>) => setForm({ ...form, ...change });
+  const doubts = view.assessment.setup.remarks;
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save("PUT", `cases/${view.id}`, form, "The question was saved.");
+      }}
+    >
+      <StageHeader title="Question" question="Which quantities, at which conditions, against which truth, how close is close enough?">
+        <button type="submit" className="btn" disabled={busy}>
+          Save question
+        </button>
+      </StageHeader>
+      <div className="grid grid-cols-[1fr_1fr] gap-x-8 gap-y-4">
+        <section className="space-y-2" aria-label="Purpose">
+          <Field label="Name of the case" words value={form.title} onChange={(title) => put({ title })} mistake={mistakes.title} />
+          <Field label="Purpose" rows={3} value={form.purpose} onChange={(purpose) => put({ purpose })} mistake={mistakes.purpose} />
+          <p className="text-[12px] text-ink-2">
+            Physics: steady, incompressible, laminar, plane flow{setup.problemId === null ? "; computed elsewhere" : ""}.
+          </p>
+        </section>
+        <section aria-label="Fluid">
+          <h2 className="mb-1">Fluid and state</h2>
+          <div className="grid grid-cols-2 gap-2">
+            <Field label="Fluid" words value={form.fluidName} onChange={(fluidName) => put({ fluidName })} mistake={mistakes.fluidName} />
+            <Field
+              label="Temperature"
+              value={form.temperature}
+              onChange={(temperature) => put({ temperature })}
+              mistake={mistakes.temperature}
+              placeholder="4 °C"
+            />
+            <Field
+              label="Pressure"
+              value={form.pressure}
+              onChange={(pressure) => put({ pressure })}
+              mistake={mistakes.pressure}
+              placeholder="101325 Pa"
+            />
+            <Field
+              label="Kinematic viscosity, if typed"
+              value={form.kinematicViscosity}
+              onChange={(kinematicViscosity) => put({ kinematicViscosity })}
+              mistake={mistakes.kinematicViscosity}
+              placeholder="m^2/s"
+            />
+            <Field label="Reynolds number, if typed" value={form.reynolds} onChange={(reynolds) => put({ reynolds })} mistake={mistakes.reynolds} />
+          </div>
+        </section>
+        <section aria-label="Conditions">
+          <h2 className="mb-1">Conditions, in any unit</h2>
+          <div className="grid grid-cols-2 gap-2">
+            {specs.map((s) => (
+              <Field
+                key={s.key}
+                label={s.label}
+                value={form.parameters[s.key]}
+                help={s.help}
+                mistake={mistakes[s.key]}
+                choices={s.choices?.map((c) => [String(c.value), c.name] as const)}
+                onChange={(v) => put({ parameters: { ...form.parameters, [s.key]: v } })}
+              />
+            ))}
+            <Field
+              label="Convective scheme"
+              value={form.scheme}
+              onChange={(v) => put({ scheme: v as typeof form.scheme })}
+              choices={[
+                ["central", "central, second order"],
+                ["linear-upwind", "linear upwind, second order"],
+                ["upwind", "upwind, first order"],
+              ]}
+            />
+            <Field
+              label="Orders residuals are to fall"
+              value={form.dropOrders}
+              onChange={(dropOrders) => put({ dropOrders })}
+              mistake={mistakes.dropOrders}
+            />
+          </div>
+        </section>
+        <section aria-label="Similarity numbers">
+          <h2>Worked out from these</h2>
+          <table className="mt-1">
+            <thead>
+              <tr>
+                <th>Number</th>
+                <th>Value</th>
+                <th className="w">From</th>
+              </tr>
+            </thead>
+            <tbody>
+              {view.assessment.setup.similarity.map((s) => (
+                <tr key={s.key}>
+                  <td className="w">{s.name}</td>
+                  <td>{quantityText(s.value, s.unit, 4)}</td>
+                  <td className="w text-ink-3">{s.formula}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {doubts.map((d) => (
+            <p key={d.rule} className="mt-2 flex gap-2 text-[12.5px]">
+              <StateMark state={d.severity === "stop" ? "fails" : "remark"} />
+              <span>{d.sentence}</span>
+            </p>
+          ))}
+        </section>
+        <section className="col-span-2" aria-label="Quantities">
+          <h2>Quantities and how close is close enough</h2>
+          <table className="mt-1 max-w-[760px]">
+            <thead>
+              <tr>
+                <th>Quantity</th>
+                <th className="w">Symbol</th>
+                <th className="w">Unit</th>
+                <th className="w">Limit, share of the yardstick</th>
+              </tr>
+            </thead>
+            <tbody>
+              {view.evidence.quantities.map((q) => (
+                <tr key={q.key}>
+                  <td className="w">{q.name}</td>
+                  <td className="w font-mono">{q.symbol}</td>
+                  <td className="w font-mono">{q.unit}</td>
+                  <td className="w w-56">
+                    <input
+                      className="field w-28"
+                      aria-label={`Limit of ${q.name}`}
+                      value={form.limits[q.key] ?? ""}
+                      aria-invalid={mistakes[`limit-${q.key}`] ? true : undefined}
+                      onChange={(e) => put({ limits: { ...form.limits, [q.key]: e.target.value } })}
+                    />
+                    {mistakes[`limit-${q.key}`] ? <p className="mistake">{mistakes[`limit-${q.key}`]}</p> : null}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {setup.problemId === null ? <AddQuantity id={view.id} /> : null}
+        </section>
+      </div>
+    </form>
+  );
+}
+
+function AddQuantity({ id }: { id: string }) {
+  const { save, busy, mistakes } = useSave();
+  const [form, setForm] = useState({ name: "", unit: "", limit: "5 %" });
+  return (
+    <div className="mt-3 grid max-w-[760px] grid-cols-[2fr_1fr_1fr_auto] items-end gap-2">
+      <Field label="Another quantity" words value={form.name} onChange={(name) => setForm({ ...form, name })} mistake={mistakes.name} />
+      <Field label="Unit, 1 for none" value={form.unit} onChange={(unit) => setForm({ ...form, unit })} mistake={mistakes.unit} />
+      <Field label="Limit" value={form.limit} onChange={(limit) => setForm({ ...form, limit })} mistake={mistakes.limit} />
+      <button
+        type="button"
+        className="btn quiet"
+        disabled={busy}
+        onClick={async () => {
+          if (await save("POST", `cases/${id}/quantities`, form, "The quantity was added.")) setForm({ name: "", unit: "", limit: "5 %" });
+        }}
+      >
+        Add quantity
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,171 @@
+"use client";
+
+import { useState } from "react";
+import { INK } from "@/core/drawing/palette";
+import { percent, powerOfTen, scientific, significant } from "@/core/formatting/number";
+import { RESIDUAL_STATE_WORDS } from "@/core/iteration/residuals";
+import { HistoryChart } from "../parts/HistoryChart";
+import { Empty, StageHeader } from "../parts/StageHeader";
+import { StateMark } from "../parts/StateMark";
+import { useHistory } from "../parts/useHistory";
+import type { CaseView } from "../view";
+
+/** Has it settled: drops, states, remaining iteration errors, value against stopping tolerance. */
+export function SettlingStage({ view }: { view: CaseView }) {
+  const all = view.assessment.settling;
+  const [chosen, setChosen] = useState(all[0]?.runId);
+  const s = all.find((x) => x.runId === chosen) ?? all[0];
+  const history = useHistory(s?.runId, "done");
+  const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
+  const name = (key: string) => view.evidence.quantities.find((x) => x.key === key)?.name ?? key;
+  if (!s) {
+    return (
+      <>
+        <StageHeader title="Settling" question="Has the iteration gone far enough that what is left no longer matters?" />
+        <Empty>Needs a finished run. Start the family on the Runs page, or bring in a history.</Empty>
+      </>
+    );
+  }
+  const start = Math.max(...s.residuals.map((r) => r.start), 1e-300);
+  const final = s.quantities.find((x) => x.key === view.quantityKey);
+  return (
+    <>
+      <StageHeader title="Settling" question="Has the iteration gone far enough that what is left no longer matters?" />
+      <div className="mb-3 flex flex-wrap gap-1.5" role="group" aria-label="Run">
+        {all.map((x) => (
+          <button
+            key={x.runId}
+            type="button"
+            aria-pressed={x.runId === s.runId}
+            onClick={() => setChosen(x.runId)}
+            className={`flex items-center gap-2 rounded-sm border px-3 py-1 text-[12px] ${x.runId === s.runId ? "border-ink bg-white font-semibold" : "border-line text-ink-2"}`}
+          >
+            <StateMark state={x.state} plain /> {x.label}
+          </button>
+        ))}
+      </div>
+      <div className="grid grid-cols-2 gap-6">
+        <div className="min-w-0">
+          <h2>Residuals</h2>
+          {history ? (
+            <HistoryChart
+              title="Residuals over the iterations"
+              iteration={history.iteration}
+              series={Object.entries(history.residuals).map(([n, values]) => ({ name: n, values }))}
+              log
+              height={210}
+              level={{ y: start * 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
+            />
+          ) : (
+            <div className="h-[210px]" />
+          )}
+        </div>
+        <div className="min-w-0">
+          <h2>{q?.name ?? "Quantity"}</h2>
+          {history && q && history.quantities[q.key] ? (
+            <HistoryChart
+              title={`${q.name} over the iterations`}
+              iteration={history.iteration}
+              series={[{ name: q.name, values: history.quantities[q.key] }]}
+              height={210}
+            />
+          ) : (
+            <p className="mt-2 text-ink-2">No record of this quantity over the iterations.</p>
+          )}
+        </div>
+      </div>
+      <div className="mt-4 grid grid-cols-2 gap-6">
+        <div>
+          <h2>Drop of each residual</h2>
+          <table className="mt-1">
+            <thead>
+              <tr>
+                <th>Equation</th>
+                <th>Start</th>
+                <th>End</th>
+                <th>Orders</th>
+                <th>Factor</th>
+                <th className="w">State</th>
+              </tr>
+            </thead>
+            <tbody>
+              {s.residuals.map((r) => (
+                <tr key={r.name}>
+                  <td className="w">{r.name}</td>
+                  <td>{scientific(r.start, 2)}</td>
+                  <td>{scientific(r.end, 2)}</td>
+                  <td>{r.drop.toFixed(1)}</td>
+                  <td>{significant(r.factor, 3)}</td>
+                  <td className="w whitespace-nowrap">
+                    <StateMark state={r.state === "settled" ? "holds" : r.state === "still-falling" ? "remark" : "fails"} plain />{" "}
+                    {RESIDUAL_STATE_WORDS[r.state]}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <h2 className="mt-4">Value against stopping tolerance</h2>
+          {s.tolerance.length ? (
+            <table className="mt-1">
+              <thead>
+                <tr>
+                  <th>Tolerance</th>
+                  <th>Iteration</th>
+                  <th>{q?.symbol}</th>
+                  <th>From its last value</th>
+                </tr>
+              </thead>
+              <tbody>
+                {s.tolerance.map((t) => {
+                  const v = t.values[view.quantityKey];
+                  const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
+                  return (
+                    <tr key={t.tolerance}>
+                      <td>{powerOfTen(Math.round(Math.log10(t.tolerance)))}</td>
+                      <td>{t.iteration}</td>
+                      <td>{v === undefined || v === null ? "–" : significant(v, 7)}</td>
+                      <td>{v === undefined || v === null || !final || !rule ? "–" : percent(Math.abs(v - final.value) / rule.scale)}</td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          ) : (
+            <p className="mt-1 text-ink-2">Not even a tolerance of {powerOfTen(-2)} was met by every residual.</p>
+          )}
+        </div>
+        <div>
+          <h2>Iteration error left in each quantity</h2>
+          <table className="mt-1">
+            <thead>
+              <tr>
+                <th>Quantity</th>
+                <th>Left</th>
+                <th>To stay below</th>
+                <th className="w">Shrinks as</th>
+                <th className="w" />
+              </tr>
+            </thead>
+            <tbody>
+              {s.quantities.map((x) => (
+                <tr key={x.key}>
+                  <td className="w">{name(x.key)}</td>
+                  <td>{percent(x.relative)}</td>
+                  <td title={`a tenth of the ${x.against}`}>{percent(x.threshold)}</td>
+                  <td className="w">{x.kind}</td>
+                  <td className="w">
+                    <StateMark state={x.holds ? "holds" : "remark"} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="mt-2 text-[11.5px] text-ink-3">
+            A tenth of the mesh uncertainty, or of the limit while there is no mesh study. Real, alternating and complex name the leading eigenvalue;
+            noise counts half its range.
+          </p>
+        </div>
+      </div>
+    </>
+  );
+}

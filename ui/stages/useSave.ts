@@ -1,0 +1,30 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { toast } from "sonner";
+import { call, Refused } from "../parts/call";
+
+/** Sends a change, tells what came of it, and reads the page anew. */
+export function useSave() {
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const [mistakes, setMistakes] = useState<Record<string, string>>({});
+  const save = async <T>(method: "POST" | "PUT" | "DELETE", path: string, body: unknown, said?: string): Promise<T | undefined> => {
+    setBusy(true);
+    try {
+      const answer = await call<T>(method, path, body);
+      setMistakes({});
+      if (said) toast(said);
+      router.refresh();
+      return answer;
+    } catch (error) {
+      if (error instanceof Refused) setMistakes(error.details);
+      toast.error(error instanceof Error ? error.message : String(error));
+      return undefined;
+    } finally {
+      setBusy(false);
+    }
+  };
+  return { save, busy, mistakes };
+}

@@ -1,0 +1,68 @@
+import type { CaseAssessment } from "@/core/assessment/assessCase";
+import type { CaseEvidence, RunResult, RunState } from "@/core/assessment/evidence";
+import type { Margin } from "@/core/assessment/margin";
+import type { Stage } from "@/core/assessment/stages";
+import type { MeshQuality } from "@/core/mesh/quality";
+import type { CaseSetup } from "@/core/problems/caseSetup";
+import type { MeshSpec, RunSettings } from "@/core/problems/runSettings";
+
+export interface RunView {
+  readonly id: string;
+  readonly label: string;
+  readonly origin: "bench" | "brought-in";
+  readonly code: string;
+  readonly state: RunState;
+  readonly settings: RunSettings;
+  readonly settingsHash: string;
+  readonly current: boolean;
+  readonly result: RunResult | null;
+  readonly failure: string | null;
+  readonly iterations: number;
+  readonly seconds: number | null;
+  readonly createdAt: string;
+  readonly cells: number | null;
+  readonly spacing: number | null;
+}
+
+export interface MeshView {
+  readonly id: string;
+  readonly label: string;
+  readonly spec: MeshSpec | null;
+  readonly cells: number;
+  readonly spacing: number;
+  readonly dimension: 2 | 3;
+  readonly quality: MeshQuality | null;
+}
+
+export interface FindingView {
+  readonly id: string;
+  readonly title: string;
+  readonly what: string;
+  readonly cause: string;
+  readonly change: string;
+  readonly shownBy: string | null;
+  readonly curedBy: string | null;
+}
+
+export interface ReportView {
+  readonly number: number;
+  readonly issuedBy: string;
+  readonly issuedAt: string;
+}
+
+/** All a stage shows: plain data, the same object the report and the interface for programs are made from. */
+export interface CaseView {
+  readonly id: string;
+  readonly title: string;
+  readonly purpose: string;
+  readonly setup: CaseSetup;
+  readonly evidence: CaseEvidence;
+  readonly assessment: CaseAssessment;
+  readonly runs: readonly RunView[];
+  readonly meshes: readonly MeshView[];
+  readonly findings: readonly FindingView[];
+  readonly reports: readonly ReportView[];
+  readonly stage: Stage;
+  readonly quantityKey: string;
+  readonly margin: Margin | null;
+}
