@@ -126,24 +126,31 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           notes: [{ heading: "What fills this", sentence: refinement?.headline ?? "Three meshes.", go: "meshes" }],
         };
       const r = refinement.result;
-      const notes: MarginNote[] = [
-        {
-          heading:
-            r.kind === "monotone"
-              ? `Observed order ${r.order.toFixed(2)}`
-              : r.kind === "degenerate"
-                ? "No order, and none needed"
-                : `The set is ${r.kind}`,
-          sentence: refinement.headline,
-          rule: "three-mesh",
-        },
-      ];
-      if (r.kind === "monotone")
+      const notes: MarginNote[] = [];
+      const finest = refinement.rungs[0]?.value;
+      if (r.kind === "monotone") {
+        const trust = r.trusted ? "The three meshes agree with it" : "The three meshes do not agree with it";
         notes.push({
-          heading: `Extrapolated ${withUncertainty(r.extrapolated, r.uncertainty)}`,
-          sentence: `Formal order ${e.formalOrder}. Index ratio ${r.asymptoticRatio.toFixed(4)}; safety factor ${r.safety}.`,
+          heading: `Observed order ${r.order.toFixed(2)}`,
+          sentence: `Formal order ${e.formalOrder}. ${trust}: safety factor ${r.safety}, index ratio ${r.asymptoticRatio.toFixed(3)}.`,
           rule: "three-mesh",
         });
+        const away =
+          finest === undefined
+            ? ""
+            : ` The finest mesh gives ${withUncertainty(finest, r.uncertainty)}, ${percent(Math.abs(finest - r.extrapolated) / (rule?.scale ?? 1))} away.`;
+        notes.push({
+          heading: `Extrapolated ${withUncertainty(r.extrapolated, r.uncertainty)}`,
+          sentence: `Richardson extrapolation at the observed order.${away}`,
+          rule: "three-mesh",
+        });
+      } else {
+        notes.push({
+          heading: r.kind === "degenerate" ? "No order, and none needed" : `The set is ${r.kind}`,
+          sentence: refinement.headline,
+          rule: "three-mesh",
+        });
+      }
       notes.push(...remarksAsNotes(refinement.remarks));
       if (refinement.next)
         notes.push({

@@ -80,32 +80,39 @@ export function assessSettling(
   };
 }
 
+const listed = (names: readonly string[]) => (names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`);
+
+/** One remark for all residuals in the same state. */
 function residualRemarks(label: string, residuals: readonly ResidualAssessment[], target: number): Remark[] {
-  return residuals.flatMap((r): Remark[] => {
-    const out: Remark[] = [];
-    if (r.gaps > 0)
-      out.push({ rule: "history-gaps", severity: "note", sentence: `${label}: ${r.gaps} entries of ${r.name} are missing and were left out.` });
-    if (r.state === "settled") return out;
-    const left = r.iterationsLeft ? ` At this pace about ${r.iterationsLeft} iterations are left.` : "";
+  const out: Remark[] = [];
+  const gaps = residuals.filter((r) => r.gaps > 0);
+  if (gaps.length) {
+    const sentence = `${label}: ${gaps.reduce((s, r) => s + r.gaps, 0)} entries of ${listed(gaps.map((r) => r.name))} are missing and were left out.`;
+    out.push({ rule: "history-gaps", severity: "note", sentence });
+  }
+  for (const state of new Set(residuals.map((r) => r.state))) {
+    if (state === "settled") continue;
+    const alike = residuals.filter((r) => r.state === state);
+    const left = Math.max(0, ...alike.map((r) => r.iterationsLeft ?? 0));
+    const many = alike.length > 1;
     out.push({
       rule: "residual-drop",
-      severity: r.state === "still-falling" ? "doubt" : "stop",
-      sentence: `${label}: the residual of ${r.name} is ${RESIDUAL_STATE_WORDS[r.state]} after ${significant(r.drop, 2)} orders; ${significant(target, 2)} were asked.${left}`,
+      severity: state === "still-falling" ? "doubt" : "stop",
+      sentence: `${label}: the ${many ? "residuals" : "residual"} of ${listed(alike.map((r) => r.name))} ${many ? "are" : "is"} ${RESIDUAL_STATE_WORDS[state]} after ${significant(Math.min(...alike.map((r) => r.drop)), 2)} orders; ${target} were asked.${left ? ` At this pace about ${left} iterations are left.` : ""}`,
     });
-    return out;
-  });
+  }
+  return out;
 }
 
 function quantityRemarks(label: string, settled: readonly QuantitySettling[], quantities: readonly QuantitySpec[]): Remark[] {
-  return settled.flatMap((s): Remark[] => {
-    if (s.holds) return [];
-    const name = quantities.find((q) => q.key === s.key)?.name ?? s.key;
-    return [
-      {
-        rule: "iteration-error",
-        severity: "doubt",
-        sentence: `${label}: the iteration error left in ${name}, ${percent(s.relative)}, is not below ${percent(s.threshold)}, a tenth of its ${s.against}.`,
-      },
-    ];
-  });
+  const open = settled.filter((s) => !s.holds);
+  if (!open.length) return [];
+  const name = (s: QuantitySettling) => quantities.find((q) => q.key === s.key)?.name ?? s.key;
+  return [
+    {
+      rule: "iteration-error",
+      severity: "doubt",
+      sentence: `${label}: the iteration error left in ${listed(open.map((s) => `${name(s)} (${percent(s.relative)}, to stay below ${percent(s.threshold)})`))} is too large.`,
+    },
+  ];
 }

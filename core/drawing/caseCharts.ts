@@ -2,6 +2,7 @@ import type { CaseAssessment } from "../assessment/assessCase.ts";
 import type { HistoryEvidence } from "../assessment/evidence.ts";
 import type { QuantityRefinement } from "../assessment/refinement.ts";
 import { significant, unitText } from "../formatting/number.ts";
+import { overStart } from "../iteration/overStart.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
 import { drawChart, type SeriesSpec } from "./chart.ts";
 import { INK } from "./palette.ts";
@@ -56,20 +57,20 @@ export function errorAgainstSpacing(r: QuantityRefinement, q: QuantitySpec, scal
     title: `Error of ${q.name} against mesh spacing`,
     width,
     height,
-    x: { label: "h / h₁", log: true },
+    x: { label: "h / h₁", log: true, ticks: rows.map((p) => Number(p[0].toPrecision(3))) },
     y: { label: "distance from the extrapolated value", log: true, percent: true },
     series: [
       { name: `order ${order.toFixed(2)}`, kind: "line", color: INK.blue, points: fit },
       { name: "used", kind: "points", color: INK.blue, points: rows },
     ],
-    slope: rows.length > 1 ? { order: 2, at: [rows[0][0] * 1.5, rows[0][1] * 0.5] } : undefined,
+    slope: rows.length > 1 ? { order: 2, at: [rows[0][0] * 1.5, rows[0][1] * 0.8] } : undefined,
   });
 }
 
-/** Residuals of a run on a log axis; thinned for drawing only. */
+/** Residuals of a run over their starting levels, on a log axis; thinned for drawing only. */
 export function residualChart(h: HistoryEvidence, dropTarget: number, width = 560, height = 240): string {
   const keep = Math.max(1, Math.ceil(h.iteration.length / 600));
-  const series = Object.entries(h.residuals).map(
+  const series = Object.entries(overStart(h)).map(
     ([name, values]): SeriesSpec => ({
       name,
       kind: "line",
@@ -78,16 +79,15 @@ export function residualChart(h: HistoryEvidence, dropTarget: number, width = 56
       ),
     }),
   );
-  const start = Math.max(...Object.entries(h.residuals).map(([name, v]) => h.starts?.[name] ?? Math.max(...v.slice(0, 5).filter(Number.isFinite))));
   return drawChart({
     title: "Residuals",
     width,
     height,
     x: { label: "iteration" },
-    y: { label: "residual", log: true },
+    y: { label: "residual over its start", log: true },
     series,
     legend: true,
-    levels: [{ y: start * 10 ** -dropTarget, label: `${dropTarget} orders down`, color: INK.pointer }],
+    levels: [{ y: 10 ** -dropTarget, label: `${dropTarget} orders down`, color: INK.pointer }],
   });
 }
 
@@ -116,7 +116,7 @@ export function orderChart(o: NonNullable<CaseAssessment["comparison"]["orders"]
     title: `Error of ${o.field}`,
     width,
     height,
-    x: { label: "h / h₁", log: true },
+    x: { label: "h / h₁", log: true, ticks: o.rows.map((r) => Number((r.spacing / h1).toPrecision(3))) },
     y: { label: `error of ${o.field}, ${unitText(o.unit)}`, log: true },
     series: [
       { name: "L1", kind: "line", points: norm("l1") },

@@ -8,6 +8,8 @@ export interface AxisSpec {
   readonly log?: boolean;
   readonly domain?: readonly [number, number];
   readonly percent?: boolean;
+  /** values to mark instead of chosen ones */
+  readonly ticks?: readonly number[];
 }
 
 export interface SeriesSpec {
@@ -52,10 +54,12 @@ export function drawChart(spec: ChartSpec): string {
   const top = 10;
   const bottom = 42;
   const { width: w, height: h } = spec;
-  const xs = spec.series.flatMap((s) => s.points.map((p) => p[0]));
+  const triangle = spec.slope ? [spec.slope.at, [spec.slope.at[0] * 1.6, spec.slope.at[1] * 1.6 ** spec.slope.order] as const] : [];
+  const xs = [...spec.series.flatMap((s) => s.points.map((p) => p[0])), ...triangle.map((p) => p[0])];
   const ys = [
     ...spec.series.flatMap((s) => s.points.flatMap((p) => (s.spread ? [p[1] - s.spread, p[1] + s.spread] : [p[1]]))),
     ...(spec.levels ?? []).map((l) => l.y),
+    ...triangle.map((p) => p[1]),
   ];
   const sx = scaleFor(spec.x, xs, [left, w - right]);
   const sy = scaleFor(spec.y, ys, [h - bottom, top]);
@@ -115,7 +119,8 @@ function scaleFor(axis: AxisSpec, values: readonly number[], range: [number, num
     let ticks = Array.from({ length: Math.floor(Math.log10(high)) - Math.ceil(Math.log10(low)) + 1 }, (_, k) => Math.ceil(Math.log10(low)) + k)
       .filter((k) => k % step === 0)
       .map((k) => ({ value: 10 ** k, text: axis.percent ? percentTick(10 ** k) : powerOfTen(k) }));
-    if (ticks.length < 2)
+    if (axis.ticks) ticks = axis.ticks.map((value) => ({ value, text: significant(value, 3) }));
+    else if (ticks.length < 2)
       ticks = s
         .ticks(4)
         .slice(0, 6)

@@ -60,8 +60,11 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
   const difference = rule.difference === undefined ? undefined : Math.abs(rule.difference);
   const pointerX = difference === undefined ? undefined : at(difference);
   const taken: { lane: number; from: number; to: number }[] = [];
+  /** labels and the pointer, which no label may touch; `taken` holds the stems as well */
+  const labels: { lane: number; from: number; to: number }[] = [];
   // The pointer's body crosses every lane.
-  if (pointerX !== undefined) for (let lane = 0; lane < LANES; lane++) taken.push({ lane, from: pointerX - 8, to: pointerX + 8 });
+  if (pointerX !== undefined) for (let lane = 0; lane < LANES; lane++) labels.push({ lane, from: pointerX - 8, to: pointerX + 8 });
+  taken.push(...labels);
   const measured = rule.sources.filter((s) => s.relative !== undefined).sort((a, b) => (a.relative ?? 0) - (b.relative ?? 0));
   // Stems of higher lanes pass through the lower ones: every pin's line keeps its column clear.
   const stems = measured.map((s) => at(s.relative ?? 0));
@@ -79,8 +82,10 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
       !(o.lane > 0 ? false : stems.some((q, k) => k !== index && q > o.from && q < o.to));
     const untouched = (o: { lane: number; from: number; to: number }) =>
       o.to <= x1 + 4 && o.from >= x0 - 4 && !taken.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from);
-    // Where nothing is free the pin stands without its label; its name is in the hint and the table.
-    const chosen = options.find(clear) ?? options.find(untouched);
+    const legible = (o: { lane: number; from: number; to: number }) =>
+      o.to <= x1 + 4 && o.from >= x0 - 4 && !labels.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from);
+    // Rather across a thin stem than not at all; where nothing is free the pin stands without its label, its name is in the hint and the table.
+    const chosen = options.find(clear) ?? options.find(untouched) ?? options.find(legible);
     if (!chosen)
       return {
         key: s.key,
@@ -95,7 +100,8 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
         stage: s.stage,
       };
 
-    taken.push({ lane: chosen.lane, from: chosen.from, to: chosen.to });
+    taken.push(chosen);
+    labels.push(chosen);
     for (let lane = 0; lane < chosen.lane; lane++) taken.push({ lane, from: x - 2, to: x + 2 });
     return {
       key: s.key,

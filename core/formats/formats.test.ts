@@ -68,7 +68,7 @@ describe("histories", () => {
     const roles = guessRoles(t, known);
     expect(roles).toEqual(["iteration", "log-residual", "residual", "quantity:drag"]);
     const h = buildHistory(t, roles);
-    expect(h.ok && h.history.residuals["mass residual"][3]).toBeCloseTo(1e-4, 12);
+    expect(h.ok && h.history.residuals.mass[3]).toBeCloseTo(1e-4, 12);
   });
   test("a restart keeps the later entry, gaps stay gaps and are counted", () => {
     const h = buildHistory(table("it,res\n1,1\n2,0.5\n2,0.4\n3,\n4,NaN\n"), ["iteration", "residual"]);

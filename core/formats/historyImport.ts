@@ -71,7 +71,7 @@ export function buildHistory(table: DelimitedTable, roles: readonly ColumnRole[]
           column: table.header[i],
           sentence: "A residual is negative; mark the column as log10 if that is what it holds.",
         });
-      residuals[table.header[i]] = linear;
+      residuals[table.header[i].replace(/\s*residual$/i, "") || table.header[i]] = linear;
     } else if (role.startsWith("quantity:")) {
       const key = role.slice("quantity:".length);
       if (quantities[key]) problems.push({ line: 1, column: table.header[i], sentence: "Two columns are marked as the same quantity." });

@@ -5,7 +5,7 @@ const signed = (text: string): string => text.replace("-", MINUS);
 
 /** A number with a given count of significant digits; powers of ten outside [1e-4, 1e6). */
 export function significant(x: number, digits = 4): string {
-  if (!Number.isFinite(x)) return "not finite";
+  if (!Number.isFinite(x)) return "–";
   if (x === 0) return "0";
   const size = Math.abs(x);
   if (size >= 1e6 || size < 1e-4) return scientific(x, digits);
@@ -14,7 +14,7 @@ export function significant(x: number, digits = 4): string {
 
 /** 3.2e-9 as 3.2 x 10^-9 written with a superscript. */
 export function scientific(x: number, digits = 2): string {
-  if (!Number.isFinite(x)) return "not finite";
+  if (!Number.isFinite(x)) return "–";
   if (x === 0) return "0";
   const [mantissa, exponent] = x.toExponential(digits - 1).split("e");
   return `${signed(mantissa)}×${powerOfTen(Number(exponent))}`;
@@ -28,7 +28,7 @@ export function powerOfTen(exponent: number): string {
 
 /** A fraction as percent; below a millionth in powers of ten, so that 3e-9 does not read 0 %. */
 export function percent(fraction: number, digits = 2): string {
-  if (!Number.isFinite(fraction)) return "not finite";
+  if (!Number.isFinite(fraction)) return "–";
   if (fraction === 0) return "0 %";
   const size = Math.abs(fraction);
   if (size < 5e-7) return scientific(fraction, Math.min(2, digits));

@@ -9,6 +9,8 @@ export interface CaseSetup {
   readonly problemId: string | null;
   readonly parameters: Readonly<Record<string, number>>;
   readonly fluid: { readonly name: string; readonly temperatureK?: number; readonly pressurePa?: number };
+  /** what the other code solved; bench problems are steady, laminar and plane */
+  readonly physics?: { readonly time: string; readonly model: string; readonly space: string };
   readonly reynoldsTyped?: number;
   readonly kinematicViscosityM2S?: number;
   readonly numerics: Numerics;
@@ -35,6 +37,13 @@ export function parameterSpecs(problemId: string | null): readonly ParameterSpec
 }
 
 export const DEFAULT_NUMERICS: Numerics = { scheme: "central", dropOrders: 8, maxIterations: 400 };
+
+/** Choices for what another code solved. */
+export const PHYSICS_CHOICES = {
+  time: ["steady", "transient"],
+  model: ["laminar", "turbulence model", "turbulence resolved"],
+  space: ["plane", "axisymmetric", "three-dimensional", "half model", "periodic piece"],
+} as const;
 
 /** The set-up the rules of method 8 read. */
 export function setupOf(c: CaseSetup): Setup {

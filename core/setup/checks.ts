@@ -35,7 +35,7 @@ const density: Check = (s) => {
   const want = expected(s)?.density;
   if (want === undefined || away(s.densityKgM3, want) <= 0.02) return undefined;
   const slip = swapped(s.densityKgM3).find((x) => away(x, want) <= 0.005);
-  const hint = slip === undefined ? "" : ` Two digits look exchanged: ${significant(slip, 6)} would fit.`;
+  const hint = slip === undefined ? "" : ` Two digits look exchanged: ${slip} would fit.`;
   return {
     rule: "density-from-state",
     severity: away(s.densityKgM3, want) > 0.05 ? "stop" : "doubt",

@@ -34,7 +34,7 @@ export class BlobStore {
     if (there?.size === bytes.byteLength && (await this.get(hash).catch(() => undefined))) return hash;
     await mkdir(path.dirname(target), { recursive: true });
     const beside = `${target}.${process.pid}.${Math.random().toString(36).slice(2)}`;
-    const file = await open(beside, "wx");
+    const file = await open(/*turbopackIgnore: true*/ beside, "wx");
     try {
       await file.writeFile(bytes);
       await file.sync();

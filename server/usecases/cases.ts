@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type CaseSetup, DEFAULT_NUMERICS, parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { type CaseSetup, DEFAULT_NUMERICS, PHYSICS_CHOICES, parameterSpecs } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { parseQuantity } from "../../core/units/units.ts";
@@ -31,6 +31,7 @@ export const QuestionInput = z.object({
   pressure: typed,
   reynolds: typed,
   kinematicViscosity: typed,
+  physics: z.object({ time: z.enum(PHYSICS_CHOICES.time), model: z.enum(PHYSICS_CHOICES.model), space: z.enum(PHYSICS_CHOICES.space) }).optional(),
   scheme: z.enum(["upwind", "central", "linear-upwind"]),
   dropOrders: typed,
   limits: z.record(z.string().max(40), typed),
@@ -96,11 +97,12 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
       temperatureK: reader.optional("temperature", input.temperature, "K", 1),
       pressurePa: reader.optional("pressure", input.pressure, "Pa", 1),
     },
+    physics: input.problemId === null ? { time: "steady", model: "turbulence model", space: "three-dimensional" } : undefined,
     numerics: input.problemId === null ? { ...DEFAULT_NUMERICS, dropOrders: 6 } : DEFAULT_NUMERICS,
   };
   const problem = input.problemId === null ? undefined : benchProblem(input.problemId);
   const quantities: readonly QuantitySpec[] = problem?.quantities ?? [
-    { key: "q1", name: input.quantityName || "first quantity", symbol: "q", unit: input.quantityUnit || "1", limit: 0.05 },
+    { key: "q1", name: input.quantityName || "first quantity", symbol: "q1", unit: input.quantityUnit || "1", limit: 0.05 },
   ];
   reader.done();
   const programme = (await findProgramme(opened.db)) ?? (await insertProgramme(opened.db, "Programme"));
@@ -123,6 +125,7 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
       temperatureK: reader.optional("temperature", input.temperature, "K", 1),
       pressurePa: reader.optional("pressure", input.pressure, "Pa", 1),
     },
+    physics: row.setup.problemId === null ? (input.physics ?? row.setup.physics) : undefined,
     reynoldsTyped: reader.optional("reynolds", input.reynolds, "", 0),
     kinematicViscosityM2S: reader.optional("kinematicViscosity", input.kinematicViscosity, "m^2/s", 0),
     numerics: { ...row.setup.numerics, scheme: input.scheme, dropOrders: reader.required("dropOrders", input.dropOrders, "", 1, 14) },

@@ -18,7 +18,7 @@ export function Drawing({ svg, name }: { svg: string; name: string }) {
       <button
         type="button"
         onClick={save}
-        className="no-print absolute top-2 right-3 rounded border border-line bg-sheet p-0.5 text-ink-3"
+        className="no-print absolute -top-5 right-2 rounded border border-line bg-sheet p-0.5 text-ink-3"
         aria-label={`Save ${name} as SVG`}
       >
         <Download size={12} />

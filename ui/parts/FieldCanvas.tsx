@@ -45,7 +45,7 @@ export function FieldCanvas({ settings, speed, note }: { settings: RunSettings; 
     a.download = "speed.png";
     a.click();
   };
-  const digits = tickDigits((range[1] - range[0]) / 4 || 1);
+  const digits = tickDigits((range[1] - range[0]) / 4 || 1) + 1;
   const small = range[1] < 1e-3;
   return (
     <div>

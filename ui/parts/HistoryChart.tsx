@@ -1,5 +1,6 @@
 "use client";
 
+import { ticks as linearTicks } from "d3-array";
 import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { DASHES, INK, SERIES } from "@/core/drawing/palette";
 import { powerOfTen, significant, tickDigits } from "@/core/formatting/number";
@@ -30,10 +31,10 @@ export function HistoryChart(p: {
   const values = p.series.flatMap((s) => s.values.filter((v) => good(v) !== null)).concat(p.level ? [p.level.y] : []);
   const low = values.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const high = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
-  const ticks = p.log ? decades(low, high) : undefined;
+  const ticks = p.log ? decades(low, high) : Number.isFinite(high - low) ? linearTicks(low, high, 5) : [];
   const pad = (high - low) * 0.08 || Math.abs(high) * 1e-3 || 1;
-  const domain: [number, number] = p.log ? [ticks?.[0] ?? 1e-3, ticks?.[ticks.length - 1] ?? 1] : [low - pad, high + pad];
-  const digits = tickDigits((high - low) / 4 || Math.abs(high) * 1e-3 || 1);
+  const domain: [number, number] = p.log ? [ticks[0] ?? 1e-3, ticks[ticks.length - 1] ?? 1] : [low - pad, high + pad];
+  const digits = tickDigits(ticks.length > 1 ? ticks[1] - ticks[0] : Math.abs(high) * 1e-3 || 1);
   const format = (v: number) =>
     p.log ? powerOfTen(Math.round(Math.log10(v))) : Math.abs(high) < 1e-3 ? significant(v, 4) : v.toFixed(Math.min(7, digits)).replace("-", "−");
   return (

@@ -63,6 +63,17 @@ export function Keys({
       <button type="button" className="flex items-center gap-1.5 text-[12px] text-head" onClick={() => setJump(true)}>
         Jump to anything <kbd>/</kbd>
       </button>
+      {quantities && quantities.all.length > 1 ? (
+        <span className="flex items-center gap-1 text-[12px] text-head">
+          Quantity
+          <button type="button" aria-label="Quantity before" onClick={() => turn(-1)}>
+            <kbd>[</kbd>
+          </button>
+          <button type="button" aria-label="Next quantity" onClick={() => turn(1)}>
+            <kbd>]</kbd>
+          </button>
+        </span>
+      ) : null}
       <Dialog.Root open={jump} onOpenChange={setJump}>
         <Dialog.Portal>
           <Dialog.Overlay className={overlay} />

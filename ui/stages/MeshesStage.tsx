@@ -87,9 +87,9 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
             <Field label="along y" value={f.baseNy} onChange={put("baseNy")} />
             <Field label="Ratio of spacings" value={f.ratio} onChange={put("ratio")} />
             <Field label="Meshes" value={f.count} onChange={put("count")} choices={["1", "2", "3", "4", "5"].map((n) => [n, n] as const)} />
-            <Field label="Along x" value={f.kindX} onChange={put("kindX")} choices={GRADINGS} />
+            <Field label="Grading along x" value={f.kindX} onChange={put("kindX")} choices={GRADINGS} />
             <Field label="Strength" value={f.strengthX} onChange={put("strengthX")} />
-            <Field label="Along y" value={f.kindY} onChange={put("kindY")} choices={GRADINGS} />
+            <Field label="Grading along y" value={f.kindY} onChange={put("kindY")} choices={GRADINGS} />
             <Field label="Strength" value={f.strengthY} onChange={put("strengthY")} />
           </div>
           {plan.mistake ? <p className="mistake mt-2">{plan.mistake}</p> : null}

@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { quantityText } from "@/core/formatting/number";
-import { parameterSpecs } from "@/core/problems/caseSetup";
+import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/caseSetup";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
@@ -25,6 +25,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
     fluidName: setup.fluid.name,
     temperature: withUnit(setup.fluid.temperatureK, "K"),
     pressure: withUnit(setup.fluid.pressurePa, "Pa"),
+    physics: setup.physics,
     reynolds: withUnit(setup.reynoldsTyped, ""),
     kinematicViscosity: withUnit(setup.kinematicViscosityM2S, "m^2/s"),
     scheme: setup.numerics.scheme,
@@ -49,9 +50,21 @@ export function QuestionStage({ view }: { view: CaseView }) {
         <section className="space-y-2" aria-label="Purpose">
           <Field label="Name of the case" words value={form.title} onChange={(title) => put({ title })} mistake={mistakes.title} />
           <Field label="Purpose" rows={3} value={form.purpose} onChange={(purpose) => put({ purpose })} mistake={mistakes.purpose} />
-          <p className="text-[12px] text-ink-2">
-            Physics: steady, incompressible, laminar, plane flow{setup.problemId === null ? "; computed elsewhere" : ""}.
-          </p>
+          {form.physics ? (
+            <div className="grid grid-cols-3 gap-2">
+              {(["time", "model", "space"] as const).map((key) => (
+                <Field
+                  key={key}
+                  label={{ time: "Time", model: "Flow model", space: "Space" }[key]}
+                  value={form.physics?.[key] ?? ""}
+                  onChange={(v) => form.physics && put({ physics: { ...form.physics, [key]: v } })}
+                  choices={PHYSICS_CHOICES[key].map((c) => [c, c] as const)}
+                />
+              ))}
+            </div>
+          ) : (
+            <p className="text-[12px] text-ink-2">Physics: steady, incompressible, laminar, plane flow, solved on the bench.</p>
+          )}
         </section>
         <section aria-label="Fluid">
           <h2 className="mb-1">Fluid and state</h2>

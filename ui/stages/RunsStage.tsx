@@ -5,6 +5,7 @@ import { useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { INK } from "@/core/drawing/palette";
 import { count, duration, significant } from "@/core/formatting/number";
+import { overStart } from "@/core/iteration/overStart";
 import { theilSen } from "@/core/iteration/residuals";
 import { settingDifferences } from "@/core/problems/runSettings";
 import { ConfirmButton } from "../parts/ConfirmButton";
@@ -122,7 +123,7 @@ function RunTable(p: {
           <th>Cells</th>
           <th>Iterations</th>
           <th className="w" style={{ width: 190 }}>
-            Orders fallen, {significant(target, 2)} asked
+            Orders fallen, {target} asked
           </th>
           <th>{q?.symbol ?? ""}</th>
           <th>Time</th>
@@ -261,16 +262,14 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
   const speed = useStoredSpeed(run, live?.speed);
   const yardstick = view.assessment.comparison.values[view.quantityKey]?.[0];
   const known = yardstick?.reference ?? view.evidence.yardsticks.flatMap((y) => y.values).find((v) => v.quantityKey === view.quantityKey)?.value;
-  const start = stored?.starts
-    ? Math.max(...Object.values(stored.starts))
-    : Math.max(...Object.values(joined.residuals).flatMap((v) => v.slice(0, 5).filter(Number.isFinite)), 1e-300);
-  const left = run.state === "running" ? timeLeft(joined, view.evidence.dropTarget, start) : undefined;
+  const scaled = overStart({ residuals: joined.residuals, starts: stored?.starts });
+  const left = run.state === "running" ? timeLeft(scaled, view.evidence.dropTarget) : undefined;
   return (
     <section className="mt-3 grid grid-cols-[minmax(0,1fr)_350px] gap-6" aria-label={`Record of ${run.label}`}>
       <div className="min-w-0">
         <div className="flex items-baseline justify-between">
           <h2>
-            Residuals{" "}
+            Residuals over their start{" "}
             <span className="text-[11.5px] font-normal text-ink-3">
               {run.label}
               {run.state === "running" ? ", live" : ""}
@@ -287,9 +286,9 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
             <HistoryChart
               title="Residuals over the iterations"
               iteration={joined.iteration}
-              series={Object.entries(joined.residuals).map(([name, values]) => ({ name, values }))}
+              series={Object.entries(scaled).map(([name, values]) => ({ name, values }))}
               log
-              level={{ y: start * 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
+              level={{ y: 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
             />
             {q && joined.quantity.some(Number.isFinite) ? (
               <>
@@ -341,13 +340,13 @@ function join(stored: ReturnType<typeof useHistory>, live: LiveRun | undefined, 
   };
 }
 
-function timeLeft(j: Joined, target: number, start: number): string | undefined {
-  if (j.iteration.length < 6) return undefined;
-  const worst = Object.values(j.residuals).map((v) => v.slice(-12).map((x) => Math.log10(x)));
+function timeLeft(scaled: Readonly<Record<string, readonly number[]>>, target: number): string | undefined {
+  const worst = Object.values(scaled).map((v) => v.slice(-12).map((x) => Math.log10(x)));
+  if (worst.some((v) => v.length < 6)) return undefined;
   const slope = Math.max(...worst.map((v) => theilSen(v).slope));
   const now = Math.max(...worst.map((v) => v[v.length - 1]));
   if (!(slope < 0)) return "The residuals do not fall at present.";
-  const left = Math.max(0, Math.ceil((now - (Math.log10(start) - target)) / -slope));
+  const left = Math.max(0, Math.ceil((now + target) / -slope));
   return `The residuals fall by a factor of ${significant(10 ** slope, 2)} an iteration; about ${left} iterations are left.`;
 }
 

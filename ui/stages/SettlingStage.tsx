@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { INK } from "@/core/drawing/palette";
 import { percent, powerOfTen, scientific, significant } from "@/core/formatting/number";
+import { overStart } from "@/core/iteration/overStart";
 import { RESIDUAL_STATE_WORDS } from "@/core/iteration/residuals";
 import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";
@@ -26,7 +27,6 @@ export function SettlingStage({ view }: { view: CaseView }) {
       </>
     );
   }
-  const start = Math.max(...s.residuals.map((r) => r.start), 1e-300);
   const final = s.quantities.find((x) => x.key === view.quantityKey);
   return (
     <>
@@ -46,15 +46,15 @@ export function SettlingStage({ view }: { view: CaseView }) {
       </div>
       <div className="grid grid-cols-2 gap-6">
         <div className="min-w-0">
-          <h2>Residuals</h2>
+          <h2>Residuals over their start</h2>
           {history ? (
             <HistoryChart
               title="Residuals over the iterations"
               iteration={history.iteration}
-              series={Object.entries(history.residuals).map(([n, values]) => ({ name: n, values }))}
+              series={Object.entries(overStart(history)).map(([n, values]) => ({ name: n, values }))}
               log
               height={210}
-              level={{ y: start * 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
+              level={{ y: 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
             />
           ) : (
             <div className="h-[210px]" />
@@ -74,7 +74,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
           )}
         </div>
       </div>
-      <div className="mt-4 grid grid-cols-2 gap-6">
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6">
         <div>
           <h2>Drop of each residual</h2>
           <table className="mt-1">

@@ -13,7 +13,7 @@ import { StateMark } from "../parts/StateMark";
 import type { CaseView, FindingView } from "../view";
 import { useSave } from "./useSave";
 
-const age = (at: string | undefined) => (at ? `${at.slice(0, 16).replace("T", " ")} UTC` : "");
+const age = (at: string | undefined) => (at ? at.slice(0, 16).replace("T", " ") : "");
 
 /** Which error dominates, what may be claimed, what is still in doubt. */
 export function VerdictStage({ view }: { view: CaseView }) {
@@ -32,21 +32,21 @@ export function VerdictStage({ view }: { view: CaseView }) {
                 <th>At 95 %</th>
                 <th className="w">How it was found</th>
                 <th className="w">Evidence</th>
-                <th className="w">Made</th>
+                <th className="w">Made, UTC</th>
               </tr>
             </thead>
             <tbody>
               {sources.map((s) => (
                 <tr key={s.key}>
                   <td className="w font-[560]">{s.name}</td>
-                  <td>{s.relative == null ? "not measured" : percent(s.relative)}</td>
+                  <td className="whitespace-nowrap">{s.relative == null ? "not measured" : percent(s.relative)}</td>
                   <td className="w text-ink-2">{s.note}</td>
                   <td className="w">
                     <Link className="link" href={`/cases/${view.id}/${s.stage}?q=${encodeURIComponent(view.quantityKey)}`}>
                       {s.stage}
                     </Link>
                   </td>
-                  <td className="w text-[11.5px] text-ink-3">
+                  <td className="w text-[11.5px]! whitespace-nowrap text-ink-3">
                     {s.relative != null ? age(s.at) : ""}
                     {view.assessment.stale && s.at ? ", earlier set-up" : ""}
                   </td>
@@ -71,7 +71,7 @@ export function VerdictStage({ view }: { view: CaseView }) {
               </td>
               <td className="w text-ink-2">
                 {v.sentence}
-                {v.reasons.length ? ` ${v.reasons.join("; ")}.` : ""}
+                {v.reasons.length ? ` Why: ${v.reasons.join("; ")}.` : ""}
               </td>
             </tr>
           ))}

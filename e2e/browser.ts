@@ -1,0 +1,13 @@
+/** Debian's Chromium, kept from talking to anything but this machine. */
+export const launchOptions = {
+  executablePath: "/usr/bin/chromium",
+  args: [
+    "--no-sandbox",
+    "--disable-dev-shm-usage",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+  ],
+};
