@@ -73,6 +73,7 @@ export function NewCase() {
               <input
                 type="radio"
                 name="template"
+                aria-label={t.title}
                 checked={template === t.id}
                 onChange={() => {
                   setTemplate(t.id);

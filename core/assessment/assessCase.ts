@@ -259,13 +259,14 @@ function judge(q: QuantitySpec, i: JudgeInput): Verdict {
   ];
   const failing = parts.filter(([, s]) => s === "fails").map(([name]) => name);
   const reasons: string[] = failing.map((name) => `${name} fails`);
-  if (i.stale) reasons.push("the runs were made with an earlier set-up");
   if (i.rule.missing.length) reasons.push(`not measured: ${i.rule.missing.join(", ")}`);
   for (const [name, s] of parts) if (s === "remark") reasons.push(`${name} holds with a remark`);
   const figure = comparison ? comparison.sentence : "Nothing has been compared yet.";
   const make = (state: State, word: Verdict["word"]): Verdict => ({ quantityKey: q.key, state, word, sentence: figure, reasons });
+  // Old runs against present yardsticks prove nothing, neither way.
+  if (i.stale)
+    return { ...make("stale", "stale"), sentence: "The runs were made with an earlier set-up; nothing is claimed until the family is run again." };
   if (failing.length) return make("fails", "fails");
-  if (i.stale) return make("stale", "stale");
   if (i.rule.missing.length || parts.some(([, s]) => s === "none")) return make("none", "incomplete");
   return reasons.length ? make("remark", "holds with a remark") : make("holds", "holds");
 }
@@ -295,7 +296,7 @@ function board(
   refinement: QuantityRefinement | undefined,
   compared: readonly QuantityComparison[] | undefined,
 ) {
-  const age = (cell: BoardCell): BoardCell => (stale && cell.state !== "none" && cell.state !== "fails" ? { ...cell, state: "stale" } : cell);
+  const age = (cell: BoardCell): BoardCell => (stale && cell.state !== "none" ? { ...cell, state: "stale" } : cell);
   const drop = settling?.smallestDrop;
   const mass = balance?.lines.find((l) => l.what === "mass") ?? balance?.lines[0];
   const c = compared?.[0];

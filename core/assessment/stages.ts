@@ -59,12 +59,8 @@ export function stageLines(e: CaseEvidence, a: Omit<CaseAssessment, "stages">): 
   };
   return STAGES.map((stage) => {
     const { line, state } = lines[stage];
-    const aged =
-      a.stale && ["settling", "balance", "refinement", "comparison", "verdict"].includes(stage) && state !== "none"
-        ? state === "fails"
-          ? "fails"
-          : "stale"
-        : state;
+    const rests = ["settling", "balance", "refinement", "comparison", "verdict"].includes(stage);
+    const aged = a.stale && rests && state !== "none" ? "stale" : state;
     return { stage, title: title(stage), line, state: aged };
   });
 }

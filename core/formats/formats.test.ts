@@ -70,6 +70,9 @@ describe("histories", () => {
     const h = buildHistory(t, roles);
     expect(h.ok && h.history.residuals.mass[3]).toBeCloseTo(1e-4, 12);
   });
+  test("a pressure is not taken for a residual by three of its letters", () => {
+    expect(guessRoles(table("it,res,pressure drop (Pa)\n1,1,5\n2,0.5,5\n"), known)).toEqual(["iteration", "residual", "ignore"]);
+  });
   test("a restart keeps the later entry, gaps stay gaps and are counted", () => {
     const h = buildHistory(table("it,res\n1,1\n2,0.5\n2,0.4\n3,\n4,NaN\n"), ["iteration", "residual"]);
     if (!h.ok) throw new Error("refused");

@@ -25,7 +25,7 @@ export function guessRoles(table: DelimitedTable, quantities: readonly Named[]):
     }
     const match = quantities.find((q) => [q.key, q.name, q.symbol].some((n) => normal(n) === normal(name)));
     if (match) return `quantity:${match.key}`;
-    if (/res|continuity|mass|momentum|energy|imbalance|^[uvwp]$/.test(word)) {
+    if (/residual|\bres(id)?\b|continuity|imbalance/.test(word) || /^(([xyz][ _-]?)?momentum|mass|energy|[uvwp])$/.test(word)) {
       const { values } = numericColumn(table, i);
       const known = values.filter(Number.isFinite);
       return known.length > 3 && known.filter((v) => v < 0).length > known.length / 2 && known.every((v) => v > -30 && v < 10)

@@ -51,8 +51,9 @@ export class Bench {
   /** What a server that was killed left behind: runs that were under way are marked, their record is kept, the queue goes on. */
   async recover(): Promise<void> {
     for (const run of await runsInState(this.opened.db, ["running"])) {
-      await this.keepRecord(run.id);
+      const iterations = await this.keepRecord(run.id);
       await updateRun(this.opened.db, run.id, {
+        iterations,
         state: "interrupted",
         failure: "The server stopped while this run was under way. Its record up to then is kept.",
         finishedAt: new Date(),
@@ -148,14 +149,15 @@ export class Bench {
     void this.turn();
   }
 
-  /** Puts the parts of a record together into one blob. */
-  private async keepRecord(runId: string): Promise<void> {
+  /** Puts the parts of a record together into one blob. @returns rows kept */
+  private async keepRecord(runId: string): Promise<number> {
     const parts = await listHistoryParts(this.opened.db, runId);
-    if (!parts.length) return;
+    if (!parts.length) return 0;
     const { columns, starts } = parts[0];
     const rows = parts.flatMap((p) => p.rows);
     const blob = await this.opened.blobs.put(doublesToBytes(columns.flatMap((_, c) => rows.map((r) => r[c] ?? Number.NaN))));
     await saveHistory(this.opened.db, { runId, columns, rows: rows.length, starts, blob });
+    return rows.length;
   }
 
   /** Stops a run and keeps what it has; a waiting one leaves the queue. */

@@ -12,7 +12,7 @@ import { findHistory, listHistories, listHistoryParts, listMeshes, listRuns, typ
 import { UseCaseError } from "./failure.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 1;
+const METHOD_VERSION = 2;
 
 /** Everything a page of a case shows. */
 export interface CaseBook {

@@ -33,8 +33,8 @@ export function Keys({
   const router = useRouter();
   const [jump, setJump] = useState(false);
   const [help, setHelp] = useState(false);
-  useHotkeys("slash", () => setJump(true), { preventDefault: true });
-  useHotkeys("shift+slash", () => setHelp(true), { preventDefault: true });
+  useHotkeys("/", () => setJump(true), { preventDefault: true, useKey: true });
+  useHotkeys("?", () => setHelp(true), { preventDefault: true, useKey: true, ignoreModifiers: true });
   useHotkeys("g>c", () => router.push("/"), { sequenceTimeoutMs: 1500 });
   useHotkeys(
     ["g>1", "g>2", "g>3", "g>4", "g>5", "g>6", "g>7", "g>8", "g>9", "g>0"],
@@ -54,8 +54,8 @@ export function Keys({
     url.searchParams.set("q", next);
     router.replace(`${url.pathname}${url.search}`, { scroll: false });
   };
-  useHotkeys("bracketleft", () => turn(-1), [quantities]);
-  useHotkeys("bracketright", () => turn(1), [quantities]);
+  useHotkeys("[", () => turn(-1), { useKey: true }, [quantities]);
+  useHotkeys("]", () => turn(1), { useKey: true }, [quantities]);
   const overlay = "fixed inset-0 bg-ink/25";
   const panel = "fixed left-1/2 top-24 w-[560px] -translate-x-1/2 rounded border border-tin-deep bg-sheet p-3";
   return (
@@ -66,10 +66,10 @@ export function Keys({
       {quantities && quantities.all.length > 1 ? (
         <span className="flex items-center gap-1 text-[12px] text-head">
           Quantity
-          <button type="button" aria-label="Quantity before" onClick={() => turn(-1)}>
+          <button type="button" className="inline-flex h-6 w-6 items-center justify-center" aria-label="Quantity before" onClick={() => turn(-1)}>
             <kbd>[</kbd>
           </button>
-          <button type="button" aria-label="Next quantity" onClick={() => turn(1)}>
+          <button type="button" className="inline-flex h-6 w-6 items-center justify-center" aria-label="Next quantity" onClick={() => turn(1)}>
             <kbd>]</kbd>
           </button>
         </span>

@@ -1,0 +1,241 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page, test } from "@playwright/test";
+import { unzipSync } from "fflate";
+import { lintelRuns } from "../demo/lintel.ts";
+
+test.describe.configure({ mode: "serial" });
+
+const STAGES = ["question", "yardsticks", "meshes", "runs", "settling", "balance", "refinement", "comparison", "verdict", "report"];
+let strip = "";
+let louvre = "";
+
+const idOf = (page: Page) => new URL(page.url()).pathname.split("/")[2];
+
+test("an empty programme says what comes first", async ({ page }) => {
+  await page.goto("/");
+  await expect(page.getByText("No case yet.")).toBeVisible();
+  await expect(page.getByText("0 cases, 0 quantities.")).toBeVisible();
+});
+
+test("from a template to the issued report", async ({ page }) => {
+  await page.goto("/new");
+  await page.getByLabel("Name of the case").fill("Strip with a draught");
+  await page.getByLabel("Gap between the plates").fill("ten millimetres");
+  await page.getByRole("button", { name: "Make the case" }).click();
+  await expect(page.getByText("was not understood").first()).toBeVisible();
+  await page.getByLabel("Gap between the plates").fill("1 cm");
+  await page.getByLabel("Pressure gradient", { exact: true }).fill("-0.05 Pa/m");
+  await page.getByRole("button", { name: "Make the case" }).click();
+  await page.waitForURL("**/question");
+  strip = idOf(page);
+
+  // Any unit in, SI shown; the typed Reynolds number is checked against the computed one.
+  await expect(page.getByLabel("Gap between the plates")).toHaveValue("0.01 m");
+  await page.getByLabel("Reynolds number, if typed").fill("500");
+  await page.getByRole("button", { name: "Save question" }).click();
+  await expect(page.getByText("Reynolds number was typed as 500").first()).toBeVisible();
+  await page.getByLabel("Reynolds number, if typed").fill("");
+  await page.getByRole("button", { name: "Save question" }).click();
+  await expect(page.getByText("Nothing contradicts itself")).toBeVisible();
+
+  await page.goto(`/cases/${strip}/meshes`);
+  await page.getByRole("button", { name: "Run three meshes" }).click();
+  await page.waitForURL("**/runs**");
+  await expect(page.getByTestId("run").filter({ hasText: "done" })).toHaveCount(3, { timeout: 120_000 });
+
+  await page.goto(`/cases/${strip}/settling`);
+  await expect(page.getByText(/Settled: 8.* were asked/)).toBeVisible();
+  await page.goto(`/cases/${strip}/comparison`);
+  await expect(page.getByText(/falls at order 2\.0\d between the two finest meshes, within 0\.1 of the formal order 2/).first()).toBeVisible();
+  await page.goto(`/cases/${strip}/refinement?q=shearResting`);
+  await expect(page.getByText("No order, and none needed")).toBeVisible();
+  await page.goto(`/cases/${strip}/verdict`);
+  await expect(page.getByRole("complementary").getByText("holds", { exact: true })).toBeVisible();
+
+  await page.goto(`/cases/${strip}/report`);
+  await page.getByLabel("Issued by, initials").fill("A. B.");
+  await page.getByRole("button", { name: "Issue report 1" }).click();
+  await expect(page.getByRole("link", { name: "Page 1" })).toBeVisible({ timeout: 60_000 });
+});
+
+test("the report shows the figures of the screen, and its files carry them", async ({ page, request }) => {
+  const screen = await (await request.get(`/api/cases/${strip}/assessment`)).json();
+  const refined = screen.refinement.find((r: { key: string }) => r.key === "flowRate");
+  await page.goto(`/cases/${strip}/reports/1`);
+  await expect(page.getByRole("heading", { name: "Strip with a draught" })).toBeVisible();
+  await expect(page.getByText("issued", { exact: false }).first()).toContainText("by A. B.");
+  const zip = unzipSync(new Uint8Array(await (await request.get(`/api/cases/${strip}/reports/1/zip`)).body()));
+  const document = JSON.parse(new TextDecoder().decode(zip["report.json"]));
+  const row = document.tables.find((t: { key: string }) => t.key === "refinement").rows.find((r: unknown[]) => r[0] === "flow rate per depth");
+  expect(row[3]).toBe(refined.result.order);
+  expect(row[5]).toBe(refined.relative);
+  expect(new TextDecoder().decode(zip["tables/refinement.csv"])).toContain(String(refined.result.order));
+  expect(new TextDecoder().decode(zip["drawings/rule.svg"])).toContain("<svg");
+  expect(JSON.parse(new TextDecoder().decode(zip["report.schema.json"])).title).toBe("Tin Ruler report");
+  expect(new TextDecoder().decode(zip["report.pdf"].slice(0, 5))).toBe("%PDF-");
+});
+
+test("a later report gets a new number and the old one stays as it was", async ({ page, request }) => {
+  const before = await (await request.get(`/api/cases/${strip}/reports/1/json`)).text();
+  await page.goto(`/cases/${strip}/question`);
+  await page.getByLabel("Speed of the upper plate").fill("0.2 m/s");
+  await page.getByRole("button", { name: "Save question" }).click();
+  await expect(page.getByText("The question was saved.")).toBeVisible();
+  await page.goto(`/cases/${strip}/verdict`);
+  await expect(page.getByText("The runs were made with an earlier set-up. What follows")).toBeVisible();
+  await page.goto(`/cases/${strip}/report`);
+  await page.getByLabel("Issued by, initials").fill("C. D.");
+  await page.getByRole("button", { name: "Issue report 2" }).click();
+  await expect(page.getByRole("link", { name: "Page 2" })).toBeVisible({ timeout: 60_000 });
+  expect(await (await request.get(`/api/cases/${strip}/reports/1/json`)).text()).toBe(before);
+  const second = await (await request.get(`/api/cases/${strip}/reports/2/json`)).json();
+  expect(second.verdicts.map((v: { word: string }) => v.word)).not.toContain("holds");
+});
+
+test("a broken file is refused by its line, a good one becomes a run", async ({ page }) => {
+  await page.goto("/new");
+  await page.getByRole("radio", { name: "Results from another code" }).check();
+  await page.getByLabel("Name of the case").fill("Louvre step");
+  await page.getByLabel("First quantity").fill("reattachment length");
+  await page.getByLabel("Its unit").fill("m");
+  await page.getByRole("button", { name: "Make the case" }).click();
+  await page.waitForURL("**/question");
+  louvre = idOf(page);
+  await page.goto(`/cases/${louvre}/runs`);
+  await page.getByRole("button", { name: "Bring in results" }).click();
+  const [run] = lintelRuns();
+  const broken = `${run.history.split("\n").slice(0, 40).join("\n").slice(0, -30)}`;
+  await page.getByLabel("History: one line an iteration (CSV)").setInputFiles({ name: "cut.csv", mimeType: "text/csv", buffer: Buffer.from(broken) });
+  await expect(page.getByRole("alert").getByText("cut.csv, line 40")).toBeVisible();
+  await expect(page.getByText("the file looks cut off here")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Bring in as a run" })).toHaveCount(0);
+  await expect(page.getByTestId("run")).toHaveCount(0);
+
+  await page
+    .getByLabel("History: one line an iteration (CSV)")
+    .setInputFiles({ name: "history.csv", mimeType: "text/csv", buffer: Buffer.from(run.history) });
+  await page
+    .getByLabel("Quantities: name, value, unit (CSV)")
+    .setInputFiles({ name: "quantities.csv", mimeType: "text/csv", buffer: Buffer.from(run.quantities) });
+  await expect(page.getByLabel("Role of column mass residual")).toHaveValue("residual");
+  await expect(page.getByLabel("Role of row mass flow inlet")).toHaveValue("boundary-mass");
+  await page.getByLabel("Name of the run").fill("L1");
+  await page.getByLabel("Code", { exact: true }).fill("Lintel");
+  await page.getByLabel("Cells", { exact: true }).fill("96000");
+  await page.getByLabel("Volume meshed").fill("1.08 m^3");
+  await page.getByRole("button", { name: "Bring in as a run" }).click();
+  await expect(page.getByTestId("run")).toHaveCount(1);
+  await page.goto(`/cases/${louvre}/balance`);
+  await expect(page.getByRole("cell", { name: "inlet" })).toBeVisible();
+});
+
+test("what is deleted is asked about and can be had back", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Delete Louvre step" }).click();
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByRole("link", { name: "Louvre step" })).toBeVisible();
+  await page.getByRole("button", { name: "Delete Louvre step" }).click();
+  await page.getByRole("button", { name: "Delete case" }).click();
+  await expect(page.getByRole("link", { name: "Louvre step" })).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("link", { name: "Louvre step" })).toBeVisible();
+});
+
+test("a finding is written and linked to its run", async ({ page }) => {
+  await page.goto(`/cases/${louvre}/verdict`);
+  await page.getByRole("button", { name: "Write a finding" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Short bubble");
+  await page.getByLabel("What is off").fill("The bubble is shorter than measured.");
+  await page.getByLabel("Run that shows it").selectOption({ index: 1 });
+  await page.getByRole("button", { name: "Save finding" }).click();
+  await expect(page.getByText("Shown by L1.")).toBeVisible();
+  await page.goto("/findings");
+  await expect(page.getByRole("link", { name: "Short bubble" })).toBeVisible();
+});
+
+test("keyboard alone: jump, stages, quantities, keys", async ({ page }) => {
+  await page.goto("/");
+  await page.keyboard.press("/");
+  await page.keyboard.type("Strip with");
+  await page.keyboard.press("Enter");
+  await page.waitForURL("**/question");
+  for (const [i, stage] of STAGES.entries()) {
+    await page.keyboard.press("g");
+    await page.keyboard.press(String((i + 1) % 10));
+    await page.waitForURL(`**/${stage}**`);
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText(stage[0].toUpperCase() + stage.slice(1));
+  }
+  await expect(page.getByTestId("quantity")).toHaveText("flow rate per depth");
+  await page.keyboard.press("]");
+  await expect(page.getByTestId("quantity")).toHaveText("shear on the resting plate");
+  await page.keyboard.press("[");
+  await expect(page.getByTestId("quantity")).toHaveText("flow rate per depth");
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("g");
+  await page.keyboard.press("c");
+  await expect(page.getByRole("heading", { level: 1, name: "Cases" })).toBeVisible();
+});
+
+test("no serious finding of the accessibility rules on any page", async ({ page }) => {
+  for (const url of [
+    "/",
+    "/new",
+    "/bench",
+    "/findings",
+    "/method",
+    ...STAGES.map((s) => `/cases/${strip}/${s}`),
+    `/cases/${louvre}/runs`,
+    `/cases/${strip}/reports/1`,
+  ]) {
+    await page.goto(url);
+    await page.waitForLoadState("networkidle");
+    const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+    const serious = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+    expect(
+      serious.map(
+        (v) =>
+          `${url}: ${v.id} ${v.nodes
+            .map((n) => n.target.join(" "))
+            .slice(0, 3)
+            .join(", ")}`,
+      ),
+    ).toEqual([]);
+  }
+});
+
+test("changes from elsewhere, foreign names and hostile input are refused", async ({ request, baseURL }) => {
+  const foreign = await request.post("/api/cases", { headers: { origin: "http://evil.example" }, data: {} });
+  expect(foreign.status()).toBe(403);
+  const named = await request.get("/", { headers: { host: "evil.example" } });
+  expect(named.status()).toBe(421);
+  const shape = await request.post("/api/cases", { headers: { origin: baseURL ?? "" }, data: { title: "x" } });
+  expect(shape.status()).toBe(422);
+  const none = await request.get("/api/cases/00000000-0000-4000-8000-000000000000/assessment");
+  expect(none.status()).toBe(404);
+  const names = await request.post("/api/cases", {
+    headers: { origin: baseURL ?? "" },
+    data: {
+      title: "<img src=x onerror=alert(1)>",
+      purpose: "",
+      problemId: "plates",
+      parameters: {},
+      fluidName: "air",
+      temperature: "",
+      pressure: "",
+    },
+  });
+  expect(names.ok()).toBe(true);
+  const html = await (await request.get("/")).text();
+  expect(html).not.toContain("<img src=x");
+});
+
+test("saved record opens in a spreadsheet: header with every column, one line an iteration", async ({ request, page }) => {
+  await page.goto(`/cases/${louvre}/runs`);
+  const href = await page.getByRole("link", { name: "Record as CSV" }).getAttribute("href");
+  const text = await (await request.get(href ?? "")).text();
+  const lines = text.trim().split("\n");
+  expect(lines[0]).toBe("iteration,mass residual,x momentum residual,turbulence residual,q1");
+  expect(lines).toHaveLength(601);
+});
