@@ -1,6 +1,7 @@
 import { mkdirSync } from "node:fs";
 import path from "node:path";
 import { chromium } from "@playwright/test";
+import { lintelRuns } from "../demo/lintel.ts";
 import { launchOptions } from "../e2e/browser.ts";
 
 /** Pictures of the main views, from the demo data of a running Tin Ruler: npm run screenshots [folder] [name ...] */
@@ -41,4 +42,59 @@ for (const [name, url] of VIEWS) {
   await page.screenshot({ path: path.join(folder, `${name}.png`) });
   console.log(name);
 }
+if (!only.length || only.includes("runs-live")) await liveRun();
+if (!only.length || only.includes("bring-in")) await bringingIn();
 await browser.close();
+
+/** A family under way, photographed in the middle and then taken away again. */
+async function liveRun(): Promise<void> {
+  const id = await atBoard("Lidded box, Re 400");
+  await page.goto(`${base}/cases/${id}/meshes`);
+  await page.getByLabel("Coarsest: cells along x").fill("96");
+  await page.getByLabel("along y", { exact: true }).fill("96");
+  await page.getByLabel("Ratio of spacings").fill("1.5");
+  await page.getByRole("button", { name: "Run three meshes" }).click();
+  await page.waitForURL("**/runs**");
+  const second = page.getByTestId("run").nth(1);
+  await second
+    .getByRole("cell")
+    .nth(2)
+    .filter({ hasText: /^(9|1\d)$/ })
+    .waitFor({ timeout: 180_000 });
+  await page.screenshot({ path: path.join(folder, "runs-live.png") });
+  await page.getByRole("button", { name: "Stop and keep" }).click();
+  await page.getByText(/under way/).waitFor({ state: "detached", timeout: 60_000 });
+  const runs = await page.getByTestId("run").count();
+  for (let k = 0; k < runs; k++) {
+    await page.getByRole("button", { name: "Delete run" }).first().click();
+    await page.getByRole("button", { name: "Delete run", exact: true }).last().click();
+    await page
+      .getByTestId("run")
+      .nth(runs - k - 1)
+      .waitFor({ state: "detached" });
+  }
+  console.log("runs-live");
+}
+
+/** The mapping of two files, before anything is stored. */
+async function bringingIn(): Promise<void> {
+  const [run] = lintelRuns();
+  await page.goto(`${base}/cases/${louvre}/runs`);
+  await page.getByRole("button", { name: "Bring in results" }).click();
+  await page
+    .getByLabel("History: one line an iteration (CSV)")
+    .setInputFiles({ name: "history.csv", mimeType: "text/csv", buffer: Buffer.from(run.history) });
+  await page
+    .getByLabel("Quantities: name, value, unit (CSV)")
+    .setInputFiles({ name: "quantities.csv", mimeType: "text/csv", buffer: Buffer.from(run.quantities) });
+  await page.getByLabel("Name of the run").fill("L1 again");
+  await page.getByLabel("Code", { exact: true }).fill("Lintel");
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: path.join(folder, "bring-in.png") });
+  console.log("bring-in");
+}
+
+async function atBoard(title: string): Promise<string> {
+  await page.goto(base);
+  return caseOf(title);
+}

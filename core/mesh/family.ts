@@ -8,7 +8,7 @@ export interface FamilyMember {
 }
 
 /** what the solver holds a cell: fields, matrices, coarse levels and eight remembered differences; measured by `npm run bench` */
-export const BYTES_PER_CELL = 1700;
+export const BYTES_PER_CELL = 2500;
 
 /**
  * Counts of a family of meshes with a constant ratio, coarsest first.

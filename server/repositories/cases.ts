@@ -74,10 +74,6 @@ export async function addQuantity(db: Db, caseId: string, q: QuantitySpec, posit
     .values({ caseId, position, key: q.key, name: q.name, symbol: q.symbol, unit: q.unit, limit: q.limit, derivative: q.derivative ?? false });
 }
 
-export async function listYardsticks(db: Db, caseId: string): Promise<Yardstick[]> {
-  return (await db.select().from(yardstick).where(eq(yardstick.caseId, caseId)).orderBy(asc(yardstick.createdAt))).map((r) => r.data);
-}
-
 export async function insertYardstick(db: Db, caseId: string, data: Yardstick): Promise<void> {
   await db.insert(yardstick).values({ caseId, data });
 }

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, sql } from "drizzle-orm";
+import { and, asc, eq, isNull, sql } from "drizzle-orm";
 import type { CaseAssessment } from "../../core/assessment/assessCase.ts";
 import { assessmentCache, finding, report } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
@@ -23,10 +23,6 @@ export async function updateFinding(db: Db, id: string, change: Partial<FindingR
   await db.update(finding).set(change).where(eq(finding.id, id));
 }
 
-export async function listReports(db: Db, caseId: string): Promise<ReportRow[]> {
-  return db.select().from(report).where(eq(report.caseId, caseId)).orderBy(desc(report.number));
-}
-
 export async function findReport(db: Db, caseId: string, number: number): Promise<ReportRow | undefined> {
   return (
     await db
@@ -47,10 +43,6 @@ export async function nextReportNumber(db: Db, caseId: string): Promise<number> 
     .from(report)
     .where(eq(report.caseId, caseId));
   return Number(row.top) + 1;
-}
-
-export async function cachedAssessment(db: Db, caseId: string): Promise<{ evidenceHash: string; result: CaseAssessment } | undefined> {
-  return (await db.select().from(assessmentCache).where(eq(assessmentCache.caseId, caseId)))[0];
 }
 
 export async function saveAssessment(db: Db, caseId: string, evidenceHash: string, result: CaseAssessment): Promise<void> {

@@ -33,10 +33,6 @@ export async function updateRun(db: Db, id: string, change: Partial<RunRow>): Pr
   await db.update(run).set(change).where(eq(run.id, id));
 }
 
-export async function listMeshes(db: Db, caseId: string): Promise<MeshRow[]> {
-  return db.select().from(mesh).where(eq(mesh.caseId, caseId)).orderBy(asc(mesh.cells));
-}
-
 /** The mesh of this hash, made when the case does not have it yet. */
 export async function ensureMesh(db: Db, row: typeof mesh.$inferInsert): Promise<MeshRow> {
   await db.insert(mesh).values(row).onConflictDoNothing();
@@ -54,10 +50,6 @@ export async function insertLadder(db: Db, caseId: string, runIds: string[]): Pr
 
 export async function findHistory(db: Db, runId: string) {
   return (await db.select().from(history).where(eq(history.runId, runId)))[0];
-}
-
-export async function listHistories(db: Db, runIds: string[]) {
-  return runIds.length ? db.select().from(history).where(inArray(history.runId, runIds)) : [];
 }
 
 export async function saveHistory(db: Db, row: typeof history.$inferInsert): Promise<void> {

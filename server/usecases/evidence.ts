@@ -6,9 +6,10 @@ import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
-import { type CaseRow, findCase, listQuantities, listYardsticks } from "../repositories/cases.ts";
-import { cachedAssessment, type FindingRow, listFindings, listReports, type ReportRow, saveAssessment } from "../repositories/findings.ts";
-import { findHistory, listHistories, listHistoryParts, listMeshes, listRuns, type MeshRow, type RunRow } from "../repositories/runs.ts";
+import { type CaseRows, loadRows } from "../repositories/books.ts";
+import type { CaseRow } from "../repositories/cases.ts";
+import { type FindingRow, type ReportRow, saveAssessment } from "../repositories/findings.ts";
+import { findHistory, listHistoryParts, type MeshRow, type RunRow } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
@@ -56,45 +57,38 @@ export async function loadHistory(store: Store, runId: string): Promise<HistoryE
   return historyFromColumns(parts[0].columns, (i) => rows.map((r) => r[i] ?? Number.NaN), parts[0].starts);
 }
 
-/** Loads a case and assesses it; the assessment of unchanged evidence is taken from the cache. */
+/** Loads a case and assesses it. */
 export async function openCase(store: Store, caseId: string): Promise<CaseBook> {
-  const { db } = store;
-  const row = await findCase(db, caseId);
-  if (!row) throw new UseCaseError("not-found", "There is no such case; it may have been deleted.");
-  const [quantities, own, runs, meshes, findings, reports] = await Promise.all([
-    listQuantities(db, caseId),
-    listYardsticks(db, caseId),
-    listRuns(db, caseId),
-    listMeshes(db, caseId),
-    listFindings(db, caseId),
-    listReports(db, caseId),
-  ]);
-  const histories = await listHistories(
-    db,
-    runs.map((r) => r.id),
-  );
-  const blobs = new Map(histories.map((h) => [h.runId, h.blob]));
+  const [book] = await openCases(store, [caseId]);
+  if (!book) throw new UseCaseError("not-found", "There is no such case; it may have been deleted.");
+  return book;
+}
+
+/** Loads several cases, in the order they were made; assessments of unchanged evidence are taken from the cache. */
+export async function openCases(store: Store, ids: readonly string[]): Promise<CaseBook[]> {
+  const rows = await loadRows(store.db, ids);
+  const books: CaseBook[] = [];
+  for (const row of rows.cases) books.push(await openRows(store, row, rows));
+  return books;
+}
+
+async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<CaseBook> {
+  const own = <T extends { caseId: string }>(list: readonly T[]) => list.filter((r) => r.caseId === row.id);
+  const runs = own(rows.runs);
+  const meshes = own(rows.meshes);
+  const findings = own(rows.findings);
+  const reports = own(rows.reports);
+  const quantities = own(rows.quantities).map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
+  const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
-  const yardsticks = [...(problem?.yardsticks(row.setup.parameters) ?? []), ...own];
-  const setupHash = hashOf(setupFingerprint(row.setup));
-  const evidenceHash = hashOf({
-    METHOD_VERSION,
-    setup: row.setup,
-    title: row.title,
-    kind: row.kind,
-    quantities,
-    yardsticks,
-    runs: runs.map((r) => [r.id, r.state, r.label, r.setupHash, r.result, r.failure, r.seconds, blobs.get(r.id) ?? null]),
-    findings: findings.length,
-    reports: reports.length,
-  });
-  const base: CaseEvidence = {
-    caseId,
+  const yardsticks = [...(problem?.yardsticks(row.setup.parameters) ?? []), ...own(rows.yardsticks).map((y) => y.data)];
+  const evidence: CaseEvidence = {
+    caseId: row.id,
     title: row.title,
     kind: row.kind,
     formalOrder: problem?.formalOrder ?? (row.setup.numerics.scheme === "upwind" ? 1 : 2),
     setup: setupOf(row.setup),
-    setupHash,
+    setupHash: hashOf(setupFingerprint(row.setup)),
     dropTarget: row.setup.numerics.dropOrders,
     quantities,
     yardsticks,
@@ -102,16 +96,18 @@ export async function openCase(store: Store, caseId: string): Promise<CaseBook> 
     openFindings: findings.filter((f) => !f.curedBy).length,
     reports: reports.length,
   };
-  const cached = await cachedAssessment(db, caseId);
-  if (cached?.evidenceHash === evidenceHash) return { row, evidence: base, assessment: cached.result, evidenceHash, runs, meshes, findings, reports };
-  const evidence = {
-    ...base,
-    runs: await Promise.all(base.runs.map(async (r) => ({ ...r, history: r.result ? await loadHistory(store, r.id) : undefined }))),
+  const evidenceHash = hashOf({ METHOD_VERSION, evidence, records: runs.map((r) => blobs.get(r.id) ?? null) });
+  const book = { row, evidence, evidenceHash, runs, meshes, findings, reports };
+  const cached = own(rows.cached)[0];
+  if (cached?.evidenceHash === evidenceHash) return { ...book, assessment: cached.result };
+  const withRecords = {
+    ...evidence,
+    runs: await Promise.all(evidence.runs.map(async (r) => ({ ...r, history: r.result ? await loadHistory(store, r.id) : undefined }))),
   };
   // What is stored is what a page reads back: numbers that JSON cannot hold become null in both.
-  const assessment = JSON.parse(JSON.stringify(assessCase(evidence))) as CaseAssessment;
-  await saveAssessment(db, caseId, evidenceHash, assessment);
-  return { row, evidence: base, assessment, evidenceHash, runs, meshes, findings, reports };
+  const assessment = JSON.parse(JSON.stringify(assessCase(withRecords))) as CaseAssessment;
+  await saveAssessment(store.db, row.id, evidenceHash, assessment);
+  return { ...book, assessment };
 }
 
 function runEvidence(r: RunRow, meshes: readonly MeshRow[]): RunEvidence {

@@ -1,0 +1,38 @@
+import { and, asc, desc, inArray, isNull } from "drizzle-orm";
+import { assessmentCache, caseTable, finding, history, mesh, quantity, report, run, yardstick } from "../db/schema.ts";
+import type { Db } from "../db/store.ts";
+
+/** All rows of several cases, one query a table however many cases there are. */
+export async function loadRows(db: Db, ids: readonly string[]) {
+  const of = [...ids];
+  if (!of.length) return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], cached: [], histories: [] };
+  const [cases, quantities, yardsticks, runs, meshes, findings, reports, cached] = await Promise.all([
+    db
+      .select()
+      .from(caseTable)
+      .where(and(inArray(caseTable.id, of), isNull(caseTable.deletedAt)))
+      .orderBy(asc(caseTable.createdAt)),
+    db.select().from(quantity).where(inArray(quantity.caseId, of)).orderBy(asc(quantity.position)),
+    db.select().from(yardstick).where(inArray(yardstick.caseId, of)).orderBy(asc(yardstick.createdAt)),
+    db
+      .select()
+      .from(run)
+      .where(and(inArray(run.caseId, of), isNull(run.deletedAt)))
+      .orderBy(asc(run.createdAt)),
+    db.select().from(mesh).where(inArray(mesh.caseId, of)).orderBy(asc(mesh.cells)),
+    db
+      .select()
+      .from(finding)
+      .where(and(inArray(finding.caseId, of), isNull(finding.deletedAt)))
+      .orderBy(asc(finding.createdAt)),
+    db.select().from(report).where(inArray(report.caseId, of)).orderBy(desc(report.number)),
+    db.select().from(assessmentCache).where(inArray(assessmentCache.caseId, of)),
+  ]);
+  const runIds = runs.map((r) => r.id);
+  const histories = runIds.length
+    ? await db.select({ runId: history.runId, blob: history.blob }).from(history).where(inArray(history.runId, runIds))
+    : [];
+  return { cases, quantities, yardsticks, runs, meshes, findings, reports, cached, histories };
+}
+
+export type CaseRows = Awaited<ReturnType<typeof loadRows>>;
