@@ -63,7 +63,7 @@ async function liveRun(): Promise<void> {
     .waitFor({ timeout: 180_000 });
   await page.screenshot({ path: path.join(folder, "runs-live.png") });
   await page.getByRole("button", { name: "Stop and keep" }).click();
-  await page.getByText(/under way/).waitFor({ state: "detached", timeout: 60_000 });
+  await page.getByText(/of 3 under way/).waitFor({ state: "detached", timeout: 60_000 });
   const runs = await page.getByTestId("run").count();
   for (let k = 0; k < runs; k++) {
     await page.getByRole("button", { name: "Delete run" }).first().click();

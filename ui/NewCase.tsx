@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { significant } from "@/core/formatting/number";
+import { significant, typedNumber } from "@/core/formatting/number";
 import { parameterSpecs } from "@/core/problems/caseSetup";
 import { BENCH_PROBLEMS } from "@/core/problems/catalogue";
 import { Field } from "./parts/Field";
@@ -35,7 +35,7 @@ export function NewCase() {
   });
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [reynolds, setReynolds] = useState("1000");
-  const value = (s: (typeof specs)[number]) => typed[s.key] ?? (s.choices ? String(s.preset) : `${s.preset} ${s.unit}`.trim());
+  const value = (s: (typeof specs)[number]) => typed[s.key] ?? (s.choices ? String(s.preset) : `${typedNumber(s.preset)} ${s.unit}`.trim());
   const fromReynolds = () => {
     const number = (key: string) => Number.parseFloat(typed[key] ?? String(specs.find((s) => s.key === key)?.preset));
     const speed = (Number(reynolds) * number("viscosityPaS")) / (number("densityKgM3") * number("sideM"));

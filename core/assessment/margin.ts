@@ -224,7 +224,7 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
       const v = a.verdicts.find((x) => x.quantityKey === q.key);
       if (!v) return undefined;
       const notes: MarginNote[] = [{ heading: "What may be said", sentence: v.sentence }];
-      if (v.reasons.length) notes.push({ heading: "Why", sentence: `${v.reasons.join("; ")}.` });
+      if (v.reasons.length) notes.push({ heading: "Why", sentence: `${v.reasons.join("; ")}.`.replace(/^./, (c) => c.toUpperCase()) });
       if (rule?.dominant)
         notes.push({ heading: "Largest source", sentence: `${rule.dominant[0].toUpperCase()}${rule.dominant.slice(1)} dominates.` });
       return { label: q.name, figure: v.word, verdict: "", notes };

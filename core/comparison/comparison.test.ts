@@ -129,6 +129,6 @@ test("labels of the rule never touch, wherever the pins fall", () => {
 test("figures carry the digits their uncertainty supports", () => {
   expect(withUncertainty(4.520712, 0.00054)).toBe("4.52071");
   expect(significant(-0.000000032, 2)).toBe("−3.2×10⁻⁸");
-  expect(percent(0.00012)).toBe("0.012 %");
+  expect(percent(0.00012)).toBe("0.012\u00a0%");
   expect(percent(3e-9)).toBe("3.0×10⁻⁹");
 });

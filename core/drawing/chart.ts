@@ -1,6 +1,6 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { line } from "d3-shape";
-import { powerOfTen, significant, tickDigits } from "../formatting/number.ts";
+import { powerOfTen, scientific, significant, tickDigits } from "../formatting/number.ts";
 import { DASHES, INK, SERIES } from "./palette.ts";
 
 export interface AxisSpec {
@@ -119,12 +119,14 @@ function scaleFor(axis: AxisSpec, values: readonly number[], range: [number, num
     let ticks = Array.from({ length: Math.floor(Math.log10(high)) - Math.ceil(Math.log10(low)) + 1 }, (_, k) => Math.ceil(Math.log10(low)) + k)
       .filter((k) => k % step === 0)
       .map((k) => ({ value: 10 ** k, text: axis.percent ? percentTick(10 ** k) : powerOfTen(k) }));
-    if (axis.ticks) ticks = axis.ticks.map((value) => ({ value, text: significant(value, 3) }));
-    else if (ticks.length < 2)
-      ticks = s
-        .ticks(4)
-        .slice(0, 6)
-        .map((value) => ({ value, text: axis.percent ? percentTick(value) : significant(value, 2) }));
+    if (axis.ticks) ticks = axis.ticks.map((value) => ({ value, text: String(Number(value.toPrecision(3))) }));
+    else if (ticks.length < 2) {
+      const decade = Math.floor(Math.log10(low));
+      ticks = [0, 1, 2]
+        .flatMap((d) => [1, 2, 5].map((m) => m * 10 ** (decade + d)))
+        .filter((v) => v >= low && v <= high)
+        .map((value) => ({ value, text: axis.percent ? percentTick(value) : value < 1e-3 ? scientific(value, 1) : significant(value, 1) }));
+    }
     return { at: (v) => s(Math.max(v, 1e-300)), inside: (v) => v >= low && v <= high, ticks };
   }
   if (!(high > low)) {

@@ -28,7 +28,7 @@ export interface RuleLayout {
 export const HEAD_DECADES = [-9, 0] as const;
 export const BOARD_DECADES = [-6, 0] as const;
 const TEXT_WIDTH = 6.1;
-const LANES = 3;
+const LANES = 4;
 const NAMES: Readonly<Record<number, string>> = {
   "-9": "10⁻⁹",
   "-8": "10⁻⁸",
@@ -64,6 +64,11 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
   const labels: { lane: number; from: number; to: number }[] = [];
   // The pointer's body crosses every lane.
   if (pointerX !== undefined) for (let lane = 0; lane < LANES; lane++) labels.push({ lane, from: pointerX - 8, to: pointerX + 8 });
+  const text = rule.difference === undefined ? "" : `difference ${signedPercent(rule.difference)}`;
+  const half = (text.length * 6.6) / 2;
+  const textX = pointerX === undefined ? 0 : Math.min(x1 - half, Math.max(x0 + half, pointerX));
+  // The pointer's own label stands level with the highest lane.
+  if (pointerX !== undefined) labels.push({ lane: LANES - 1, from: textX - half - 4, to: textX + half + 4 });
   taken.push(...labels);
   const measured = rule.sources.filter((s) => s.relative !== undefined).sort((a, b) => (a.relative ?? 0) - (b.relative ?? 0));
   // Stems of higher lanes pass through the lower ones: every pin's line keeps its column clear.
@@ -116,12 +121,10 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
       stage: s.stage,
     };
   });
-  const text = rule.difference === undefined ? "" : `difference ${signedPercent(rule.difference)}`;
-  const half = (text.length * 6.6) / 2;
   return {
     ticks,
     pins,
-    pointer: pointerX === undefined ? undefined : { x: pointerX, text, textX: Math.min(x1 - half, Math.max(x0 + half, pointerX)), anchor: "middle" },
+    pointer: pointerX === undefined ? undefined : { x: pointerX, text, textX, anchor: "middle" },
     band: rule.band === undefined ? undefined : { x: at(rule.band), text: `2 u_val ${percent(rule.band)}` },
   };
 }

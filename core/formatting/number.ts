@@ -1,4 +1,6 @@
 const MINUS = "−";
+/** keeps a figure and its sign on one line */
+const GAP = "\u00a0";
 const SUPERSCRIPT = "⁰¹²³⁴⁵⁶⁷⁸⁹";
 
 const signed = (text: string): string => text.replace("-", MINUS);
@@ -29,12 +31,12 @@ export function powerOfTen(exponent: number): string {
 /** A fraction as percent; below a millionth in powers of ten, so that 3e-9 does not read 0 %. */
 export function percent(fraction: number, digits = 2): string {
   if (!Number.isFinite(fraction)) return "–";
-  if (fraction === 0) return "0 %";
+  if (fraction === 0) return `0${GAP}%`;
   const size = Math.abs(fraction);
   if (size < 5e-7) return scientific(fraction, Math.min(2, digits));
   const value = fraction * 100;
-  if (Math.abs(value) >= 100) return `${signed(value.toFixed(0))} %`;
-  return `${significantPlain(value, digits)} %`;
+  if (Math.abs(value) >= 100) return `${signed(value.toFixed(0))}${GAP}%`;
+  return `${significantPlain(value, digits)}${GAP}%`;
 }
 
 /** Percent with its sign always shown. */
@@ -54,7 +56,7 @@ export function significantPlain(x: number, digits: number): string {
 export function withUncertainty(value: number, uncertainty: number | undefined): string {
   if (uncertainty === undefined || !(uncertainty > 0) || !Number.isFinite(uncertainty)) return significant(value, 6);
   const size = Math.max(Math.abs(value), uncertainty);
-  const digits = Math.max(2, Math.min(10, Math.floor(Math.log10(size)) - Math.floor(Math.log10(uncertainty)) + 2));
+  const digits = Math.max(2, Math.min(8, Math.floor(Math.log10(size)) - Math.floor(Math.log10(uncertainty)) + 2));
   return significant(value, digits);
 }
 
@@ -85,5 +87,10 @@ export function unitText(unit: string): string {
 /** A value with its unit. */
 export function quantityText(value: number, unit: string, digits = 5): string {
   const u = unitText(unit);
-  return u ? `${significant(value, digits)} ${u}` : significant(value, digits);
+  return u ? `${significant(value, digits)}${GAP}${u}` : significant(value, digits);
+}
+
+/** A number as a person would type it: no rounding, powers of ten where zeros would be counted. */
+export function typedNumber(x: number): string {
+  return x !== 0 && (Math.abs(x) < 1e-3 || Math.abs(x) >= 1e7) ? x.toExponential() : String(x);
 }

@@ -117,7 +117,7 @@ export class Bench {
       case "rows":
         live.climbing = undefined;
         await addHistoryPart(this.opened.db, { runId: run.id, sequence: live.sequence++, columns: live.columns, rows: m.rows, starts: live.starts });
-        publish(run.caseId, { type: "rows", runId: run.id, from: live.rows, rows: m.rows });
+        publish(run.caseId, { type: "rows", runId: run.id, from: live.rows, rows: m.rows, starts: live.starts });
         live.rows += m.rows.length;
         return;
       case "field":

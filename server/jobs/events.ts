@@ -3,7 +3,13 @@ import { EventEmitter } from "node:events";
 /** What a page hears of a run under way. */
 export type RunEvent =
   | { readonly type: "state"; readonly runId: string; readonly state: string; readonly failure?: string }
-  | { readonly type: "rows"; readonly runId: string; readonly from: number; readonly rows: readonly (readonly number[])[] }
+  | {
+      readonly type: "rows";
+      readonly runId: string;
+      readonly from: number;
+      readonly rows: readonly (readonly number[])[] /** starting levels of the residuals */;
+      readonly starts: Readonly<Record<string, number>>;
+    }
   | { readonly type: "climbing"; readonly runId: string; readonly cells: number; readonly left: number }
   | {
       readonly type: "field";

@@ -14,7 +14,7 @@ export function Drawing({ svg, name }: { svg: string; name: string }) {
   };
   return (
     <figure className="relative">
-      <div className="[&>svg]:h-auto [&>svg]:w-full" dangerouslySetInnerHTML={{ __html: svg }} />
+      <div className="[&>svg]:h-auto [&>svg]:max-w-full" dangerouslySetInnerHTML={{ __html: svg }} />
       <button
         type="button"
         onClick={save}

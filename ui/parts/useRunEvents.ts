@@ -4,6 +4,9 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 
 export interface LiveRun {
+  /** state last heard of */
+  readonly state?: string;
+  readonly starts?: Readonly<Record<string, number>>;
   readonly rows: readonly (readonly number[])[];
   readonly climbing?: { readonly cells: number; readonly left: number };
   readonly speed?: Float32Array;
@@ -12,7 +15,7 @@ export interface LiveRun {
 
 type Message =
   | { type: "state"; runId: string; state: string }
-  | { type: "rows"; runId: string; from: number; rows: number[][] }
+  | { type: "rows"; runId: string; from: number; rows: number[][]; starts: Record<string, number> }
   | { type: "climbing"; runId: string; cells: number; left: number }
   | { type: "field"; runId: string; iteration: number; speed: string };
 
@@ -46,10 +49,12 @@ export function useRunEvents(caseId: string, listen: boolean): { live: Readonly<
     source.onerror = () => setConnected(false);
     source.onmessage = (event) => {
       const m = JSON.parse(event.data) as Message;
-      if (m.type === "state") router.refresh();
-      else if (m.type === "climbing") update(m.runId, { climbing: { cells: m.cells, left: m.left } });
+      if (m.type === "state") {
+        update(m.runId, { state: m.state });
+        router.refresh();
+      } else if (m.type === "climbing") update(m.runId, { climbing: { cells: m.cells, left: m.left } });
       else if (m.type === "field") update(m.runId, { speed: floats(m.speed), iteration: m.iteration });
-      else update(m.runId, { climbing: undefined, rows: [...(pending.current[m.runId]?.rows ?? []), ...m.rows] });
+      else update(m.runId, { climbing: undefined, starts: m.starts, rows: [...(pending.current[m.runId]?.rows ?? []), ...m.rows] });
     };
     return () => {
       source.close();

@@ -42,7 +42,7 @@ export function ComparisonStage({ view }: { view: CaseView }) {
               ])}
             />
           </div>
-          <table className="mt-1">
+          <table className="tight mt-1">
             <thead>
               <tr>
                 <th>Quantity</th>
@@ -60,7 +60,7 @@ export function ComparisonStage({ view }: { view: CaseView }) {
                 <tr key={q.key + v.yardstickKey} className={q.key === view.quantityKey ? "bg-margin" : ""}>
                   <td className="w">{q.name}</td>
                   <td className="w">{v.yardstick}</td>
-                  <td>
+                  <td className="whitespace-nowrap">
                     {withUncertainty(v.simulated, v.uVal == null ? undefined : Math.max(v.uVal, Math.abs(v.simulated) * 1e-9) / 5)} {unitText(q.unit)}
                   </td>
                   <td>{significant(v.reference, 7)}</td>
@@ -87,7 +87,7 @@ export function ComparisonStage({ view }: { view: CaseView }) {
             <Drawing svg={orderChart(c.orders, view.evidence.formalOrder)} name="error norms" />
           </div>
           <div>
-            <table className="mt-6">
+            <table className="tight mt-6">
               <thead>
                 <tr>
                   <th>Mesh</th>
@@ -100,7 +100,7 @@ export function ComparisonStage({ view }: { view: CaseView }) {
               <tbody>
                 {c.orders.rows.map((r) => (
                   <tr key={r.label}>
-                    <td>{r.label}</td>
+                    <td className="whitespace-nowrap">{r.label}</td>
                     <td>{scientific(r.l1, 3)}</td>
                     <td>{scientific(r.l2, 3)}</td>
                     <td>{scientific(r.linf, 3)}</td>

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { quantityText } from "@/core/formatting/number";
+import { quantityText, typedNumber } from "@/core/formatting/number";
 import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/caseSetup";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
@@ -9,7 +9,7 @@ import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
 import { useSave } from "./useSave";
 
-const withUnit = (value: number | undefined, unit: string) => (value === undefined ? "" : unit && unit !== "1" ? `${value} ${unit}` : String(value));
+const withUnit = (value: number | undefined, unit: string) => (value === undefined ? "" : `${typedNumber(value)} ${unit === "1" ? "" : unit}`.trim());
 
 /** Purpose, physics, fluid, conditions and limits; similarity numbers beside what was typed. */
 export function QuestionStage({ view }: { view: CaseView }) {

@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { INK } from "@/core/drawing/palette";
@@ -33,9 +34,17 @@ const RESIDUALS = ["x momentum", "y momentum", "mass"];
 
 /** Runs of a case: started, watched, stopped, compared, brought in. */
 export function RunsStage({ view }: { view: CaseView }) {
+  const router = useRouter();
   const { save, busy } = useSave();
   const active = view.runs.filter((r) => r.state === "running" || r.state === "waiting");
   const { live, connected } = useRunEvents(view.id, true);
+  const behind = view.runs.some((r) => live[r.id]?.state !== undefined && live[r.id]?.state !== r.state);
+  // Two changes close together may share one reading of the page: read again until it says what was heard.
+  useEffect(() => {
+    if (!behind) return;
+    const again = setInterval(() => router.refresh(), 1000);
+    return () => clearInterval(again);
+  }, [behind, router]);
   const [chosen, setChosen] = useState<string>();
   const [bringing, setBringing] = useState(false);
   const [marked, setMarked] = useState<readonly string[]>([]);
@@ -138,7 +147,7 @@ function RunTable(p: {
         {view.runs.map((r) => {
           const rows = live[r.id]?.rows ?? [];
           const settled = view.assessment.settling.find((s) => s.runId === r.id);
-          const drop = settled?.smallestDrop ?? liveDrop(rows);
+          const drop = settled?.smallestDrop ?? liveDrop(rows, live[r.id]?.starts);
           const value = r.result?.quantities[view.quantityKey] ?? rows.at(-1)?.[4 + at];
           const climbing = live[r.id]?.climbing;
           return (
@@ -214,10 +223,11 @@ function RunTable(p: {
   );
 }
 
-/** Orders fallen of a run under way, from its highest entries so far. */
-function liveDrop(rows: readonly (readonly number[])[]): number | undefined {
-  if (rows.length < 2) return undefined;
-  return Math.min(...[1, 2, 3].map((c) => Math.log10(Math.max(...rows.slice(0, 5).map((r) => r[c])) / rows[rows.length - 1][c])));
+/** Orders fallen of a run under way. */
+function liveDrop(rows: readonly (readonly number[])[], starts: Readonly<Record<string, number>> | undefined): number | undefined {
+  if (rows.length < 2 || !starts) return undefined;
+  const last = rows[rows.length - 1];
+  return Math.min(...RESIDUALS.map((name, k) => Math.log10(starts[name] / last[1 + k])));
 }
 
 function Differences({ runs }: { runs: readonly RunView[] }) {
@@ -262,7 +272,7 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
   const speed = useStoredSpeed(run, live?.speed);
   const yardstick = view.assessment.comparison.values[view.quantityKey]?.[0];
   const known = yardstick?.reference ?? view.evidence.yardsticks.flatMap((y) => y.values).find((v) => v.quantityKey === view.quantityKey)?.value;
-  const scaled = overStart({ residuals: joined.residuals, starts: stored?.starts });
+  const scaled = overStart({ residuals: joined.residuals, starts: stored?.starts ?? live?.starts });
   const left = run.state === "running" ? timeLeft(scaled, view.evidence.dropTarget) : undefined;
   return (
     <section className="mt-3 grid grid-cols-[minmax(0,1fr)_350px] gap-6" aria-label={`Record of ${run.label}`}>

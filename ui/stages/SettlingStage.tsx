@@ -77,7 +77,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6">
         <div>
           <h2>Drop of each residual</h2>
-          <table className="mt-1">
+          <table className="tight mt-1">
             <thead>
               <tr>
                 <th>Equation</th>
@@ -106,7 +106,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
           </table>
           <h2 className="mt-4">Value against stopping tolerance</h2>
           {s.tolerance.length ? (
-            <table className="mt-1">
+            <table className="tight mt-1">
               <thead>
                 <tr>
                   <th>Tolerance</th>
@@ -136,7 +136,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
         </div>
         <div>
           <h2>Iteration error left in each quantity</h2>
-          <table className="mt-1">
+          <table className="tight mt-1">
             <thead>
               <tr>
                 <th>Quantity</th>
