@@ -129,8 +129,9 @@ function scaleFor(axis: AxisSpec, values: readonly number[], range: [number, num
     }
     return { at: (v) => s(Math.max(v, 1e-300)), inside: (v) => v >= low && v <= high, ticks };
   }
-  if (!(high > low)) {
-    const pad = Math.abs(low) * 1e-3 || 1;
+  // Values that agree to round-off are drawn as equal: their last digits mean nothing.
+  if (!(high - low > 1e-9 * Math.max(Math.abs(low), Math.abs(high)))) {
+    const pad = Math.abs(low) * 1e-2 || 1;
     low -= pad;
     high += pad;
   } else if (!axis.domain) {

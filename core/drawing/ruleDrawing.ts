@@ -67,8 +67,6 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
   const text = rule.difference === undefined ? "" : `difference ${signedPercent(rule.difference)}`;
   const half = (text.length * 6.6) / 2;
   const textX = pointerX === undefined ? 0 : Math.min(x1 - half, Math.max(x0 + half, pointerX));
-  // The pointer's own label stands level with the highest lane.
-  if (pointerX !== undefined) labels.push({ lane: LANES - 1, from: textX - half - 4, to: textX + half + 4 });
   taken.push(...labels);
   const measured = rule.sources.filter((s) => s.relative !== undefined).sort((a, b) => (a.relative ?? 0) - (b.relative ?? 0));
   // Stems of higher lanes pass through the lower ones: every pin's line keeps its column clear.
@@ -133,12 +131,12 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
 export function drawRule(rule: QuantityRule, width: number): string {
   const x0 = 10;
   const x1 = width - 10;
-  const base = 96;
+  const base = 110;
   const l = layoutRule(rule, x0, x1);
   const font = `font-family="'Archivo Variable', 'DejaVu Sans', sans-serif"`;
   const mono = `font-family="'IBM Plex Mono', 'DejaVu Sans Mono', monospace"`;
-  const out: string[] = [`<rect x="0" y="68" width="${width}" height="30" fill="#D2D5D4"/>`];
-  if (l.band) out.push(`<rect x="${x0}" y="70" width="${(l.band.x - x0).toFixed(1)}" height="5" fill="${INK.blue}" fill-opacity="0.3"/>`);
+  const out: string[] = [`<rect x="0" y="82" width="${width}" height="30" fill="#D2D5D4"/>`];
+  if (l.band) out.push(`<rect x="${x0}" y="84" width="${(l.band.x - x0).toFixed(1)}" height="5" fill="${INK.blue}" fill-opacity="0.3"/>`);
   for (const t of l.ticks) {
     out.push(
       `<path d="M${t.x.toFixed(1)} ${base - (t.major ? 18 : t.half ? 11 : 7)}V${base}" stroke="${t.major ? INK.ink : INK.ink2}" stroke-width="${t.major ? 1.1 : 0.7}"/>`,
@@ -149,20 +147,20 @@ export function drawRule(rule: QuantityRule, width: number): string {
       );
   }
   for (const p of l.pins) {
-    const y = 60 - 14 * p.lane;
+    const y = 74 - 14 * p.lane;
     out.push(
-      `<path d="M${p.x.toFixed(1)} ${y - 6}V64" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 70l-4 -7h8z" fill="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
+      `<path d="M${p.x.toFixed(1)} ${y - 6}V78" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 84l-4 -7h8z" fill="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
     );
   }
   if (l.pointer) {
     const x = l.pointer.x;
     out.push(
-      `<path d="M${x.toFixed(1)} ${base}l-5 -10v-46h10v46z" fill="${INK.pointer}"/><text x="${l.pointer.textX.toFixed(1)}" y="14" ${font} font-size="12" font-weight="700" fill="${INK.pointer}" text-anchor="${l.pointer.anchor}">${escapeXml(l.pointer.text)}</text>`,
+      `<path d="M${x.toFixed(1)} ${base}l-5 -10v-60h10v60z" fill="${INK.pointer}"/><text x="${l.pointer.textX.toFixed(1)}" y="14" ${font} font-size="12" font-weight="700" fill="${INK.pointer}" text-anchor="${l.pointer.anchor}">${escapeXml(l.pointer.text)}</text>`,
     );
   }
   const missing = rule.missing.length ? `not measured: ${rule.missing.join(", ")}` : "every source measured";
   out.push(
-    `<text x="${x0}" y="112" ${font} font-size="10.5" fill="${INK.ink2}">${escapeXml(`${missing}${l.band ? `; shaded: ${l.band.text}` : ""}`)}</text>`,
+    `<text x="${x0}" y="126" ${font} font-size="10.5" fill="${INK.ink2}">${escapeXml(`${missing}${l.band ? `; shaded: ${l.band.text}` : ""}`)}</text>`,
   );
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} 118" width="${width}" height="118" role="img" aria-label="Error sources on the rule">${out.join("")}</svg>`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} 132" width="${width}" height="132" role="img" aria-label="Error sources on the rule">${out.join("")}</svg>`;
 }

@@ -1,4 +1,3 @@
-import { orderText } from "../../core/assessment/refinement.ts";
 import { errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "../../core/drawing/caseCharts.ts";
 import { fieldRange, rasterField } from "../../core/drawing/fieldRaster.ts";
 import { drawRule } from "../../core/drawing/ruleDrawing.ts";
@@ -170,7 +169,11 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
       ["unit", ""],
     ],
     [
-      ...parameterSpecs(row.setup.problemId).map((s): Cell[] => [s.label, row.setup.parameters[s.key], s.unit]),
+      ...parameterSpecs(row.setup.problemId).map((s): Cell[] => [
+        s.label,
+        s.choices?.find((c) => c.value === row.setup.parameters[s.key])?.name ?? row.setup.parameters[s.key],
+        s.unit,
+      ]),
       ["Fluid", row.setup.fluid.name, ""],
       ["Convective scheme", row.setup.numerics.scheme, ""],
       ["Orders residuals are to fall", row.setup.numerics.dropOrders, ""],
@@ -295,8 +298,8 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
         [
           name(r.key),
           e.quantities.find((q) => q.key === r.key)?.unit ?? "1",
-          r.result.kind,
-          m ? cell(m.order) : orderText(r.result),
+          r.result.kind === "degenerate" ? "no order" : r.result.kind,
+          cell(m?.order),
           cell(m?.extrapolated),
           cell(r.relative),
           r.limit,

@@ -50,25 +50,33 @@ export async function reportPdf(d: ReportDocument): Promise<Uint8Array> {
     room(60);
     say(s.title, "bold", 12);
     for (const t of s.sentences) say(t);
-    for (const key of s.drawings) {
-      const drawing = d.drawings.find((x) => x.key === key);
-      if (!drawing) continue;
-      const [, w, h] = (drawing.svg.match(/viewBox="0 0 ([\d.]+) ([\d.]+)"/) ?? [0, 376, 232]).map(Number);
-      const width = Math.min(WIDTH, w);
-      const height = (h * width) / w;
+    const drawings = s.drawings.flatMap((key) => d.drawings.filter((x) => x.key === key));
+    for (let at = 0; at < drawings.length; ) {
+      // Two narrow drawings share a row.
+      const row = drawings.slice(at, at + (drawings.slice(at, at + 2).every((g) => sizeOf(g.svg)[0] <= 400) ? 2 : 1));
+      at += row.length;
+      const column = WIDTH / (sizeOf(row[0].svg)[0] <= 400 ? 2 : 1);
+      const height = Math.max(...row.map((g) => (sizeOf(g.svg)[1] * Math.min(column - 8, sizeOf(g.svg)[0])) / sizeOf(g.svg)[0]));
       doc.moveDown(0.4);
-      room(height + 16);
-      say(drawing.title, "bold", 8.5);
-      const y = doc.y + 2;
-      drawSvg(doc, drawing.svg, LEFT, y, {
-        width,
-        height,
-        preserveAspectRatio: "xMinYMin meet",
-        fontCallback: (family: string, bold: boolean) => (/Mono/.test(family) ? "mono" : bold ? "bold" : "text"),
-        assumePt: true,
+      room(height + 18);
+      const y = doc.y;
+      row.forEach((g, k) => {
+        const x = LEFT + k * column;
+        doc
+          .font("bold")
+          .fontSize(8)
+          .fillColor("#1D2427")
+          .text(g.title, x, y, { width: column - 8, lineBreak: false, ellipsis: true });
+        drawSvg(doc, g.svg, x, y + 12, {
+          width: Math.min(column - 8, sizeOf(g.svg)[0]),
+          height,
+          preserveAspectRatio: "xMinYMin meet",
+          fontCallback: (family: string, bold: boolean) => (/Mono/.test(family) ? "mono" : bold ? "bold" : "text"),
+          assumePt: true,
+        });
       });
-      doc.y = y + height + 4;
       doc.x = LEFT;
+      doc.y = y + height + 16;
     }
     if (s.stage === "runs") {
       for (const p of d.pictures) {
@@ -100,6 +108,12 @@ export async function reportPdf(d: ReportDocument): Promise<Uint8Array> {
   return Buffer.concat(parts);
 }
 
+/** Width and height of a drawing from its view box. */
+function sizeOf(svg: string): [number, number] {
+  const found = svg.match(/viewBox="0 0 ([\d.]+) ([\d.]+)"/);
+  return found ? [Number(found[1]), Number(found[2])] : [376, 232];
+}
+
 function drawTable(
   doc: PDFKit.PDFDocument,
   t: ReportTable,
@@ -112,7 +126,8 @@ function drawTable(
   const columns = t.columns.map((c) => (c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name));
   const texts = t.rows.map((r) => r.map((v, i) => cellText(v, t.columns[i].unit, t.columns[i].name)));
   doc.font("text").fontSize(7);
-  const natural = columns.map((c, i) => Math.min(190, Math.max(doc.widthOfString(c), ...texts.map((r) => doc.widthOfString(r[i]))) + 8));
+  const word = (text: string) => Math.max(...text.split(" ").map((w) => doc.widthOfString(w)));
+  const natural = columns.map((c, i) => Math.min(190, Math.max(word(c), ...texts.map((r) => doc.widthOfString(r[i])))) + 9);
   const total = natural.reduce((s, w) => s + w, 0);
   const widths = natural.map((w) => (total > WIDTH ? (w * WIDTH) / total : w));
   const line = (cells: string[], font: string) => {
