@@ -100,7 +100,7 @@ export class AggregationMultigrid {
   private readonly direction: Float64Array;
   private readonly image: Float64Array;
 
-  /** @param singular no fixed value anywhere: the solution is found up to a constant */
+  /** @param singular nothing holds the level: the solution is found up to a constant */
   constructor(
     pattern: SparsePattern,
     values: Float64Array,

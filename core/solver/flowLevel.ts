@@ -210,12 +210,12 @@ export class FlowLevel {
   evaluate(): void {
     const { cells, volume } = this.geometry;
     const { ru, rv } = this;
-    const [fx, fy] = this.physics.bodyForce;
+    const [forceX, forceY] = this.physics.bodyForce;
     this.pressureGradient(this.p, this.boundary.p, this.gp);
     this.velocityGradients();
     for (let c = 0; c < cells; c++) {
-      ru[c] = (fx - this.gp[0][c]) * volume[c];
-      rv[c] = (fy - this.gp[1][c]) * volume[c];
+      ru[c] = (forceX - this.gp[0][c]) * volume[c];
+      rv[c] = (forceY - this.gp[1][c]) * volume[c];
     }
     if (this.forcing) {
       for (let c = 0; c < cells; c++) {

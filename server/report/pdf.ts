@@ -126,8 +126,8 @@ function drawTable(
   const columns = t.columns.map((c) => (c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name));
   const texts = t.rows.map((r) => r.map((v, i) => cellText(v, t.columns[i].unit, t.columns[i].name)));
   doc.font("text").fontSize(7);
-  const word = (text: string) => Math.max(...text.split(" ").map((w) => doc.widthOfString(w)));
-  const natural = columns.map((c, i) => Math.min(190, Math.max(word(c), ...texts.map((r) => doc.widthOfString(r[i])))) + 9);
+  const word = (text: string) => Math.max(...text.split(" ").map((w) => doc.font("bold").widthOfString(w)));
+  const natural = columns.map((c, i) => Math.min(190, Math.max(word(c), ...texts.map((r) => doc.font("text").widthOfString(r[i])))) + 9);
   const total = natural.reduce((s, w) => s + w, 0);
   const widths = natural.map((w) => (total > WIDTH ? (w * WIDTH) / total : w));
   const line = (cells: string[], font: string) => {
