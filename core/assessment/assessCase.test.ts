@@ -1,0 +1,174 @@
+import { describe, expect, test } from "vitest";
+import { setupOf } from "../problems/caseSetup.ts";
+import { benchProblem } from "../problems/catalogue.ts";
+import type { QuantitySpec } from "../problems/problem.ts";
+import { assessCase } from "./assessCase.ts";
+import type { CaseEvidence, RunEvidence } from "./evidence.ts";
+import { marginFor } from "./margin.ts";
+import { RULE_TEXTS } from "./rulesText.ts";
+import { STAGES } from "./stages.ts";
+
+const problem = benchProblem("plates");
+const parameters = Object.fromEntries(problem.parameters.map((s) => [s.key, s.preset]));
+const q: QuantitySpec = { key: "q", name: "drag", symbol: "F", unit: "N", limit: 0.02 };
+
+/** A run whose drag lies a known distance from 10 N, with a record that settles or does not. */
+function run(n: number, value: number, change: Partial<RunEvidence> = {}, rate = 0.5): RunEvidence {
+  const steps = Array.from({ length: 40 }, (_, i) => i);
+  return {
+    id: `run-${n}-${value}`,
+    label: `${n} × ${n}`,
+    origin: "bench",
+    code: "bench",
+    state: "done",
+    setupHash: "now",
+    mesh: { label: `${n} × ${n}`, cells: n * n, spacing: 1 / n, dimension: 2 },
+    history: {
+      iteration: steps.map((i) => i + 1),
+      residuals: { mass: steps.map((i) => rate ** i) },
+      quantities: { q: steps.map((i) => value + rate ** i) },
+    },
+    result: {
+      quantities: { q: value },
+      balance: {
+        boundaries: [
+          { name: "in", mass: -1 },
+          { name: "out", mass: 1 },
+        ],
+      },
+      profiles: [],
+      errorNorms: [],
+    },
+    finishedAt: "2026-04-01T10:00:00Z",
+    seconds: n / 10,
+    ...change,
+  };
+}
+
+function evidence(runs: RunEvidence[], change: Partial<CaseEvidence> = {}): CaseEvidence {
+  return {
+    caseId: "c",
+    title: "t",
+    kind: "published",
+    formalOrder: 2,
+    setup: setupOf({
+      problemId: "plates",
+      parameters,
+      fluid: { name: "air", temperatureK: 277.15, pressurePa: 101325 },
+      numerics: { scheme: "central", dropOrders: 6, maxIterations: 100 },
+    }),
+    setupHash: "now",
+    dropTarget: 6,
+    quantities: [q],
+    yardsticks: [
+      {
+        key: "y",
+        name: "Table",
+        kind: "table",
+        source: "s",
+        validity: { sentence: "", inside: true },
+        values: [{ quantityKey: "q", value: 10, standardUncertainty: 0.01, uncertaintyNote: "" }],
+        profiles: [],
+      },
+    ],
+    runs,
+    openFindings: 0,
+    reports: 0,
+    ...change,
+  };
+}
+
+/** 10 + 64 h^2 on 16, 32, 64 cells a side: 10.25, 10.0625, 10.015625 */
+const family = [16, 32, 64].map((n) => run(n, 10 + 64 / n ** 2));
+
+describe("a sound case", () => {
+  const a = assessCase(evidence(family));
+  test("finds the order and the limit it was made with, and its verdict holds", () => {
+    const r = a.refinement[0].result;
+    expect(r?.kind === "monotone" && [Number(r.order.toFixed(9)), Number(r.extrapolated.toFixed(9))]).toEqual([2, 10]);
+    expect(a.verdicts[0]).toMatchObject({ word: "holds", state: "holds", reasons: [] });
+    expect(a.ladder).toEqual(["run-64-10.015625", "run-32-10.0625", "run-16-10.25"]);
+  });
+  test("the rule holds every source; the band is twice the root of the squares", () => {
+    const rule = a.rules[0];
+    expect(rule.missing).toEqual([]);
+    const u95 = rule.sources.filter((s) => s.group !== "input").map((s) => s.relative ?? 0);
+    expect(rule.uNum).toBeCloseTo(Math.hypot(...u95) / 2, 14);
+    expect(rule.band).toBeCloseTo(2 * Math.hypot(rule.uNum ?? 0, 0.001), 14);
+    expect(rule.difference).toBeCloseTo(0.0015625, 12);
+    expect(rule.dominant).toBe("reference");
+  });
+  test("every stage has its line, every margin its sentences, every rule they name its text", () => {
+    expect(a.stages.map((s) => s.stage)).toEqual([...STAGES]);
+    const known = new Set(RULE_TEXTS.map((r) => r.rule));
+    for (const stage of STAGES) {
+      for (const note of marginFor(stage, evidence(family), a, "q")?.notes ?? []) {
+        expect(note.sentence).not.toMatch(/undefined|NaN|null/);
+        if (note.rule) expect(known).toContain(note.rule);
+      }
+    }
+  });
+  test("the order in which runs were made does not matter", () => {
+    expect(assessCase(evidence([...family].reverse()))).toEqual(a);
+  });
+});
+
+describe("what keeps a verdict from holding", () => {
+  const word = (e: CaseEvidence) => assessCase(e).verdicts[0].word;
+  test("no run: incomplete, and nothing is compared", () => {
+    const a = assessCase(evidence([]));
+    expect(a.verdicts[0].word).toBe("incomplete");
+    expect(a.board.compared).toEqual({ state: "none", figure: "" });
+  });
+  test("two meshes: the mesh error is missing, not zero", () => {
+    const a = assessCase(evidence(family.slice(1)));
+    expect(a.rules[0].missing).toEqual(["mesh"]);
+    expect(a.rules[0].band).toBeUndefined();
+    expect(a.verdicts[0].word).toBe("incomplete");
+  });
+  test("a stalled finest run fails", () => expect(word(evidence([...family.slice(0, 2), run(64, 10.015625, {}, 0.999)]))).toBe("fails"));
+  test("lost mass fails", () => {
+    const leak = run(64, 10.015625, {
+      result: {
+        quantities: { q: 10.015625 },
+        balance: {
+          boundaries: [
+            { name: "in", mass: -1 },
+            { name: "out", mass: 0.99 },
+          ],
+        },
+        profiles: [],
+        errorNorms: [],
+      },
+    });
+    expect(word(evidence([...family.slice(0, 2), leak]))).toBe("fails");
+  });
+  test("a difference beyond limit and noise fails", () => {
+    const off = evidence(family).yardsticks.map((y) => ({ ...y, values: [{ ...y.values[0], value: 11 }] }));
+    expect(word(evidence(family, { yardsticks: off }))).toBe("fails");
+  });
+  test("a yardstick outside its range fails however well it agrees", () => {
+    const outside = evidence(family).yardsticks.map((y) => ({ ...y, validity: { sentence: "", inside: false } }));
+    expect(word(evidence(family, { yardsticks: outside }))).toBe("fails");
+  });
+  test("a changed set-up makes everything stale and claims nothing", () => {
+    const a = assessCase(evidence(family, { setupHash: "later" }));
+    expect(a.stale).toBe(true);
+    expect(a.verdicts[0]).toMatchObject({ word: "stale", state: "stale" });
+    expect(a.verdicts[0].sentence).toContain("nothing is claimed");
+    expect([a.board.settled.state, a.board.refined.state, a.board.compared.state]).toEqual(["stale", "stale", "stale"]);
+  });
+  test("one new run replaces all the old ones: nothing is mixed", () => {
+    const fresh = run(16, 10.3, { id: "fresh", setupHash: "later" });
+    const a = assessCase(evidence([...family, fresh], { setupHash: "later" }));
+    expect(a.ladder).toEqual(["fresh"]);
+    expect(a.stale).toBe(false);
+  });
+  test("of two runs on one mesh the later counts", () => {
+    const later = run(64, 10.01, { id: "later", finishedAt: "2026-04-02T10:00:00Z" });
+    expect(assessCase(evidence([later, ...family])).ladder[0]).toBe("later");
+  });
+  test("measured cases miss domain and inputs until someone measures them", () => {
+    expect(assessCase(evidence(family, { kind: "measured" })).rules[0].missing).toEqual(["domain", "inputs"]);
+  });
+});
