@@ -1,6 +1,6 @@
 import path from "node:path";
 import { dataFolder } from "../server/config.ts";
-import { openStore, type Store } from "../server/db/store.ts";
+import { FolderInUse, openStore, type Store } from "../server/db/store.ts";
 import { Bench } from "../server/jobs/bench.ts";
 import { findCase, findProgramme, insertProgramme, listCases, listQuantities } from "../server/repositories/cases.ts";
 import { listRuns } from "../server/repositories/runs.ts";
@@ -156,7 +156,11 @@ async function louvre(opened: Store): Promise<void> {
 }
 
 if (process.argv[1] && path.resolve(process.argv[1]) === path.resolve(import.meta.filename ?? new URL(import.meta.url).pathname)) {
-  const opened = await openStore(dataFolder());
+  const opened = await openStore(dataFolder()).catch((error) => {
+    if (!(error instanceof FolderInUse)) throw error;
+    console.error(`Tin Ruler: ${error.message}`);
+    process.exit(1);
+  });
   try {
     await seed(opened, (text) => console.log(`Tin Ruler: ${text}`));
   } finally {

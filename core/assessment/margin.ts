@@ -71,7 +71,7 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
         } as const;
         notes.push({
           heading: "What is left",
-          sentence: `The change of ${q.name} ${words[s.kind]}${s.factor > 0 && Number.isFinite(s.factor) ? `, by a factor of ${significant(s.factor, 2)} an iteration` : ""}. About ${percent(s.relative)} is left, ${s.holds ? "below" : "not below"} ${percent(s.threshold)}, a tenth of its ${s.against}.`,
+          sentence: `The change of ${q.name} ${words[s.kind]}${["real", "alternating", "complex"].includes(s.kind) && Number.isFinite(s.factor) ? `, by a factor of ${significant(s.factor, 2)} an iteration` : ""}. About ${percent(s.relative)} is left, ${s.holds ? "below" : "not below"} ${percent(s.threshold)}, a tenth of its ${s.against}.`,
           rule: "iteration-error",
         });
       }

@@ -49,7 +49,7 @@ export const quantity = pgTable(
 /** Yardsticks that were typed or brought in; those of the bench problems are worked out from the set-up. */
 export const yardstick = pgTable(
   "yardstick",
-  { id: id(), caseId: caseId(), data: jsonb("data").$type<Yardstick>().notNull(), createdAt: created() },
+  { id: id(), caseId: caseId(), data: jsonb("data").$type<Yardstick>().notNull(), createdAt: created(), deletedAt: when("deleted_at") },
   (t) => [index("yardstick_case").on(t.caseId)],
 );
 

@@ -3,6 +3,7 @@ import { writeCsv } from "../../core/formats/delimited.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import { BlobError, bytesToDoubles } from "../blobs/blobStore.ts";
 import { type Store, store } from "../db/store.ts";
+import { markYardstick } from "../repositories/cases.ts";
 import { listFields } from "../repositories/runs.ts";
 import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
@@ -53,6 +54,8 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST cases/:id/preview": ({ opened, at, body }) => previewFiles(opened, at.id, PreviewInput.parse(body)),
   "POST cases/:id/bring-in": ({ opened, at, body }) => bringIn(opened, at.id, BringInInput.parse(body)).then(({ id }) => ({ id })),
   "POST cases/:id/yardsticks": ({ opened, at, body }) => createYardstick(opened, at.id, YardstickInput.parse(body)),
+  "DELETE yardsticks/:id": ({ opened, at }) => markYardstick(opened.db, at.id, new Date()),
+  "POST yardsticks/:id/restore": ({ opened, at }) => markYardstick(opened.db, at.id, null),
   "POST cases/:id/quantities": ({ opened, at, body }) => createQuantity(opened, at.id, QuantityInput.parse(body)),
   "POST cases/:id/findings": ({ opened, at, body }) => createFinding(opened, at.id, FindingInput.parse(body)).then(({ id }) => ({ id })),
   "PUT findings/:id": ({ opened, at, body }) => saveFinding(opened, at.id, FindingInput.parse(body)),

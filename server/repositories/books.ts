@@ -13,7 +13,11 @@ export async function loadRows(db: Db, ids: readonly string[]) {
       .where(and(inArray(caseTable.id, of), isNull(caseTable.deletedAt)))
       .orderBy(asc(caseTable.createdAt)),
     db.select().from(quantity).where(inArray(quantity.caseId, of)).orderBy(asc(quantity.position)),
-    db.select().from(yardstick).where(inArray(yardstick.caseId, of)).orderBy(asc(yardstick.createdAt)),
+    db
+      .select()
+      .from(yardstick)
+      .where(and(inArray(yardstick.caseId, of), isNull(yardstick.deletedAt)))
+      .orderBy(asc(yardstick.createdAt)),
     db
       .select()
       .from(run)

@@ -77,3 +77,8 @@ export async function addQuantity(db: Db, caseId: string, q: QuantitySpec, posit
 export async function insertYardstick(db: Db, caseId: string, data: Yardstick): Promise<void> {
   await db.insert(yardstick).values({ caseId, data });
 }
+
+/** Marks a typed yardstick as deleted, or takes that back. */
+export async function markYardstick(db: Db, id: string, deletedAt: Date | null): Promise<void> {
+  await db.update(yardstick).set({ deletedAt }).where(eq(yardstick.id, id));
+}

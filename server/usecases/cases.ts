@@ -178,7 +178,7 @@ export async function createYardstick(opened: Store, caseId: string, input: z.in
   reader.done();
   const u95 = given === undefined ? undefined : share ? given * Math.abs(value) : given;
   await insertYardstick(opened.db, caseId, {
-    key: `typed-${Date.now().toString(36)}`,
+    key: "typed",
     name: input.name,
     kind: input.kind,
     source: input.source,

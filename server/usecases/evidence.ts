@@ -81,7 +81,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
   const quantities = own(rows.quantities).map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
-  const yardsticks = [...(problem?.yardsticks(row.setup.parameters) ?? []), ...own(rows.yardsticks).map((y) => y.data)];
+  const yardsticks = [...(problem?.yardsticks(row.setup.parameters) ?? []), ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id }))];
   const evidence: CaseEvidence = {
     caseId: row.id,
     title: row.title,

@@ -14,7 +14,7 @@ export function CaseHead({ view, children }: { view: CaseView; children: ReactNo
   const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   return (
-    <header className="tinplate relative h-28 shrink-0 overflow-hidden">
+    <header className="tinplate relative h-[120px] shrink-0 overflow-hidden">
       <div className="absolute top-2 left-[18px] flex items-baseline gap-2.5">
         <Link href="/" className="text-head">
           Cases
@@ -42,7 +42,7 @@ function Rule({ rule, id, quantityKey }: { rule: QuantityRule; id: string; quant
   const to = (stage: string) => `/cases/${id}/${stage}?q=${encodeURIComponent(quantityKey)}`;
   const missing = rule.sources.filter((s) => s.relative == null);
   return (
-    <svg width="1280" height="88" className="absolute top-6 left-0" aria-label="Error sources on a logarithmic scale">
+    <svg width="1280" height="88" className="absolute top-8 left-0" aria-label="Error sources on a logarithmic scale">
       {l.band ? (
         <g>
           <rect x={X0} y="69" width={Math.max(0, l.band.x - X0)} height="4" fill="#27506B" opacity="0.28">

@@ -42,7 +42,16 @@ export function HistoryChart(p: {
       <ResponsiveContainer width="100%" height={p.height ?? 190}>
         <LineChart data={data} margin={{ top: 6, right: 12, bottom: 2, left: 8 }}>
           <CartesianGrid stroke={INK.soft} vertical={false} />
-          <XAxis dataKey="it" type="number" domain={["dataMin", "dataMax"]} tick={axis} tickLine={false} stroke={INK.line} allowDecimals={false} />
+          <XAxis
+            dataKey="it"
+            type="number"
+            domain={["dataMin", "dataMax"]}
+            ticks={p.iteration.length > 1 ? linearTicks(p.iteration[0], p.iteration[p.iteration.length - 1], 6).filter(Number.isInteger) : undefined}
+            tick={axis}
+            tickLine={false}
+            stroke={INK.line}
+            allowDecimals={false}
+          />
           <YAxis
             scale={p.log ? "log" : "linear"}
             domain={domain}

@@ -2,7 +2,7 @@ import Link from "next/link";
 import type { StageLine } from "@/core/assessment/stages";
 import { StateMark } from "./StateMark";
 
-const STEP = 62;
+const STEP = 61;
 
 /** Rule down the left edge: a major tick a stage, with a line of its state. */
 export function Rail({ stages, current, id, quantityKey }: { stages: readonly StageLine[]; current: string; id: string; quantityKey: string }) {

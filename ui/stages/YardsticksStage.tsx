@@ -1,10 +1,12 @@
 "use client";
 
 import { useState } from "react";
+import { toast } from "sonner";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
 import { significant, unitText } from "@/core/formatting/number";
 import type { Yardstick } from "@/core/reference/yardstick";
+import { ConfirmButton } from "../parts/ConfirmButton";
 import { Drawing } from "../parts/Drawing";
 import { Field } from "../parts/Field";
 import { Empty, StageHeader } from "../parts/StageHeader";
@@ -45,9 +47,33 @@ export function YardsticksStage({ view }: { view: CaseView }) {
 
 function One({ y, view }: { y: Yardstick; view: CaseView }) {
   const run = view.runs.find((r) => r.id === view.assessment.ladder[0]);
+  const { save } = useSave();
+  // Typed ones carry their row's id; those of the bench problem are worked out and cannot go.
+  const own = /^[0-9a-f]{8}-/.test(y.key);
+  const remove = async () => {
+    if (await save("DELETE", `yardsticks/${y.key}`, undefined))
+      toast(`${y.name} was deleted.`, {
+        duration: 12_000,
+        action: { label: "Undo", onClick: () => void save("POST", `yardsticks/${y.key}/restore`, undefined) },
+      });
+  };
   return (
     <section className="mb-6 border-t border-line pt-3" aria-label={y.name}>
-      <h2>{y.name}</h2>
+      <div className="flex items-center justify-between">
+        <h2>{y.name}</h2>
+        {own ? (
+          <ConfirmButton
+            className="link text-[12px] text-ink-3"
+            label={`Delete ${y.name}`}
+            question={`Delete ${y.name}?`}
+            text="Comparisons with it go with it. You can undo this for a few seconds."
+            action="Delete yardstick"
+            onConfirm={() => void remove()}
+          >
+            Delete
+          </ConfirmButton>
+        ) : null}
+      </div>
       <p className="text-[12px] text-ink-3">
         {KIND[y.kind]}. {y.source}.
       </p>
