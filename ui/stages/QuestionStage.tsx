@@ -51,7 +51,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
           <Field label="Name of the case" words value={form.title} onChange={(title) => put({ title })} mistake={mistakes.title} />
           <Field label="Purpose" rows={3} value={form.purpose} onChange={(purpose) => put({ purpose })} mistake={mistakes.purpose} />
           {form.physics ? (
-            <div className="grid grid-cols-3 gap-2">
+            <div className="grid grid-cols-[0.8fr_1fr_1.1fr] gap-2">
               {(["time", "model", "space"] as const).map((key) => (
                 <Field
                   key={key}
