@@ -1,10 +1,8 @@
 import { store } from "@/server/db/store";
-import { findProgramme, listCases } from "@/server/repositories/cases";
+import { listCases } from "@/server/repositories/cases";
 import { openCases } from "@/server/usecases/evidence";
 import { Board } from "@/ui/Board";
-import { Keys } from "@/ui/parts/Keys";
-import { TopBar } from "@/ui/parts/TopBar";
-import { places, plate } from "./pageData";
+import { PageShell } from "./PageShell";
 
 export const dynamic = "force-dynamic";
 
@@ -27,11 +25,8 @@ export default async function BoardPage() {
     openFindings: findings.filter((f) => !f.curedBy).length,
   }));
   return (
-    <div className="flex min-h-screen min-w-[1180px] flex-col">
-      <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
-        <Keys places={await places(opened)} />
-      </TopBar>
+    <PageShell opened={opened}>
       <Board rows={rows} />
-    </div>
+    </PageShell>
   );
 }

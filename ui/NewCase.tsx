@@ -42,7 +42,7 @@ export function NewCase() {
     if (Number.isFinite(speed) && speed > 0) setTyped({ ...typed, lidSpeedMS: `${speed} m/s` });
   };
   return (
-    <main className="mx-auto max-w-[980px] px-6 py-5">
+    <main className="mx-auto w-full max-w-[980px] px-6 py-5">
       <form
         onSubmit={async (e) => {
           e.preventDefault();

@@ -1,11 +1,9 @@
 import Link from "next/link";
 import { store } from "@/server/db/store";
-import { findProgramme, listCases } from "@/server/repositories/cases";
+import { listCases } from "@/server/repositories/cases";
 import { readSetting, runsInState } from "@/server/repositories/runs";
 import { CoresForm } from "@/ui/CoresForm";
-import { Keys } from "@/ui/parts/Keys";
-import { TopBar } from "@/ui/parts/TopBar";
-import { places, plate } from "../pageData";
+import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";
 export const metadata = { title: "Bench" };
@@ -16,10 +14,7 @@ export default async function BenchPage() {
   const cases = new Map((await listCases(opened.db)).map((c) => [c.id, c.title]));
   const shown = runs.filter((r) => cases.has(r.caseId));
   return (
-    <div className="min-h-screen bg-sheet">
-      <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
-        <Keys places={await places(opened)} />
-      </TopBar>
+    <PageShell opened={opened}>
       <main className="px-6 py-4">
         <h1>Bench</h1>
         <p className="text-[12px] text-ink-3">Runs of the built-in solver, and how much of the machine they may take.</p>
@@ -55,6 +50,6 @@ export default async function BenchPage() {
           </table>
         )}
       </main>
-    </div>
+    </PageShell>
   );
 }

@@ -1,11 +1,9 @@
 import Link from "next/link";
 import { store } from "@/server/db/store";
-import { findProgramme, listCases } from "@/server/repositories/cases";
+import { listCases } from "@/server/repositories/cases";
 import { listFindings } from "@/server/repositories/findings";
-import { Keys } from "@/ui/parts/Keys";
 import { StateMark } from "@/ui/parts/StateMark";
-import { TopBar } from "@/ui/parts/TopBar";
-import { places, plate } from "../pageData";
+import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";
 export const metadata = { title: "Findings" };
@@ -15,10 +13,7 @@ export default async function FindingsPage() {
   const cases = new Map((await listCases(opened.db)).map((c) => [c.id, c.title]));
   const findings = (await listFindings(opened.db)).filter((f) => cases.has(f.caseId));
   return (
-    <div className="min-h-screen bg-sheet">
-      <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
-        <Keys places={await places(opened)} />
-      </TopBar>
+    <PageShell opened={opened}>
       <main className="max-w-[900px] px-6 py-4">
         <h1>Findings</h1>
         <p className="text-[12px] text-ink-3">What is off, what is suspected, what was changed, which run shows it cured.</p>
@@ -36,6 +31,6 @@ export default async function FindingsPage() {
           </article>
         ))}
       </main>
-    </div>
+    </PageShell>
   );
 }

@@ -1,9 +1,6 @@
 import { RULE_TEXTS } from "@/core/assessment/rulesText";
 import { store } from "@/server/db/store";
-import { findProgramme } from "@/server/repositories/cases";
-import { Keys } from "@/ui/parts/Keys";
-import { TopBar } from "@/ui/parts/TopBar";
-import { places, plate } from "../pageData";
+import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";
 export const metadata = { title: "Method" };
@@ -11,10 +8,7 @@ export const metadata = { title: "Method" };
 export default async function MethodPage() {
   const opened = await store();
   return (
-    <div className="min-h-screen bg-sheet">
-      <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
-        <Keys places={await places(opened)} />
-      </TopBar>
+    <PageShell opened={opened}>
       <main className="max-w-[860px] px-6 py-4">
         <h1>Method</h1>
         <p className="text-[12.5px] text-ink-2">
@@ -31,6 +25,6 @@ export default async function MethodPage() {
           </section>
         ))}
       </main>
-    </div>
+    </PageShell>
   );
 }

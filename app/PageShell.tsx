@@ -1,0 +1,18 @@
+import type { ReactNode } from "react";
+import type { Store } from "@/server/db/store";
+import { findProgramme } from "@/server/repositories/cases";
+import { Keys } from "@/ui/parts/Keys";
+import { TopBar } from "@/ui/parts/TopBar";
+import { places, plate } from "./pageData";
+
+/** Plate, keys and ground of every page outside a case. */
+export async function PageShell({ opened, children }: { opened: Store; children: ReactNode }) {
+  return (
+    <div className="flex min-h-screen min-w-[1180px] flex-col bg-sheet">
+      <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
+        <Keys places={await places(opened)} />
+      </TopBar>
+      {children}
+    </div>
+  );
+}
