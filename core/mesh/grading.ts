@@ -24,7 +24,7 @@ function placement(grading: Grading): (s: number) => number {
   if (!(b > 0 && b <= 6)) throw new RangeError(`Grading strength ${b} must lie above 0 and not above 6.`);
   switch (grading.kind) {
     case "both-ends":
-      // Written from the nearer end, so that the two halves mirror each other to the last bit.
+      // Written from the nearer end, so that the two halves mirror each other.
       return (s) => (s <= 0.5 ? half(s, b) : 1 - half(1 - s, b));
     case "low-end":
       return (s) => 1 - Math.tanh(b * (1 - s)) / Math.tanh(b);
