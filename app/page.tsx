@@ -17,7 +17,6 @@ export default async function BoardPage() {
     id: row.id,
     title: row.title,
     kind: row.kind,
-    problemId: row.setup.problemId,
     leading: evidence.quantities[0]?.name ?? "no quantity yet",
     board: assessment.board,
     rule: assessment.rules[0],

@@ -17,7 +17,6 @@ export interface BoardRow {
   readonly id: string;
   readonly title: string;
   readonly kind: "exact" | "published" | "measured";
-  readonly problemId: string | null;
   readonly leading: string;
   readonly board: Readonly<Record<"settled" | "balanced" | "refined" | "compared", BoardCell>>;
   readonly rule: QuantityRule | undefined;

@@ -103,7 +103,7 @@ export function assessCase(e: CaseEvidence): CaseAssessment {
     comparison: { values, profiles: profiles(e, finest), orders: orders(e, ladder) },
     rules: finished,
     verdicts,
-    board: board(e, stale, settling[0], balance[0], refinement[0], values[e.quantities[0]?.key]),
+    board: board(setup.state, stale, settling[0], balance[0], refinement[0], values[e.quantities[0]?.key]),
   };
   return { ...partial, stages: stageLines(e, partial) };
 }
@@ -289,7 +289,7 @@ function orders(e: CaseEvidence, ladder: readonly RunEvidence[]): FieldOrders | 
 }
 
 function board(
-  e: CaseEvidence,
+  setup: State,
   stale: boolean,
   settling: RunSettling | undefined,
   balance: BalanceAssessment | undefined,
@@ -303,11 +303,10 @@ function board(
   const cell = (state: State | undefined, figure: string | undefined): BoardCell => ({ state: state ?? "none", figure: figure ?? "" });
   const r = refinement?.result;
   const refined = r === undefined ? "" : r.kind === "degenerate" ? "no order" : percent(refinement?.relative ?? 0);
-  const question = checkSetup(e.setup).some((x) => x.severity === "stop");
   return {
     settled: age(cell(settling?.state, drop === undefined ? "" : powerOfTen(-Math.round(drop)))),
     balanced: age(cell(balance?.state, mass ? (mass.relative < 1e-5 ? scientific(mass.relative, 1) : percent(mass.relative)) : "")),
     refined: age(cell(refinement?.state, refined)),
-    compared: age(cell(c ? worst(question ? ["fails", c.state] : [c.state]) : "none", c ? signedPercent(c.difference / c.scale) : "")),
+    compared: age(cell(c ? worst(setup === "fails" ? ["fails", c.state] : [c.state]) : "none", c ? signedPercent(c.difference / c.scale) : "")),
   };
 }

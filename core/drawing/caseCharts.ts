@@ -3,7 +3,7 @@ import type { HistoryEvidence } from "../assessment/evidence.ts";
 import type { QuantityRefinement } from "../assessment/refinement.ts";
 import { significant, unitText } from "../formatting/number.ts";
 import { overStart } from "../iteration/overStart.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
+import type { Profile, QuantitySpec } from "../problems/problem.ts";
 import { drawChart, type SeriesSpec } from "./chart.ts";
 import { INK } from "./palette.ts";
 
@@ -92,20 +92,15 @@ export function residualChart(h: HistoryEvidence, dropTarget: number, width = 56
 }
 
 /** Profile over the points of a yardstick. */
-export function profileChart(
-  c: CaseAssessment["comparison"]["profiles"][number],
-  curve: { x: readonly number[]; y: readonly number[]; xLabel: string; yLabel: string },
-  width = 376,
-  height = 260,
-): string {
+export function profileChart(c: CaseAssessment["comparison"]["profiles"][number], own: Profile, width = 376, height = 260): string {
   const sound = c.points.filter((p) => !p.doubtful).map((p) => [p.at, p.reference] as const);
   const doubtful = c.points.filter((p) => p.doubtful).map((p) => [p.at, p.reference] as const);
   const series: SeriesSpec[] = [
-    { name: c.runLabel, kind: "line", color: INK.blue, points: curve.x.map((x, i) => [x, curve.y[i]] as const) },
+    { name: c.runLabel, kind: "line", color: INK.blue, points: own.abscissa.values.map((x, i) => [x, own.value.values[i]] as const) },
     { name: c.yardstick, kind: "open-points", color: INK.brass, points: sound },
   ];
   if (doubtful.length) series.push({ name: "doubtful point", kind: "open-points", color: INK.pointer, points: doubtful });
-  return drawChart({ title: c.name, width, height, x: { label: curve.xLabel }, y: { label: curve.yLabel }, series, legend: true });
+  return drawChart({ title: c.name, width, height, x: { label: own.abscissa.name }, y: { label: own.value.name }, series, legend: true });
 }
 
 /** Norms of an exact field's error against spacing. */

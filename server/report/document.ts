@@ -93,7 +93,7 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
   );
   const curves = a.comparison.profiles.flatMap((p, i) => {
     const own = finest?.result?.profiles.find((x) => x.key === p.profileKey);
-    return own ? draw(`profile-${i}`, `${p.name}, ${p.yardstick}`, profileChart(p, curveOf(own))) : [];
+    return own ? draw(`profile-${i}`, `${p.name}, ${p.yardstick}`, profileChart(p, own)) : [];
   });
   const orders = a.comparison.orders ? draw("orders", "Error norms against spacing", orderChart(a.comparison.orders, e.formalOrder)) : [];
   section(
@@ -139,10 +139,6 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
 }
 
 const runLabel = (book: CaseBook, id: string) => book.runs.find((r) => r.id === id)?.label ?? "a deleted run";
-
-export function curveOf(p: { abscissa: { name: string; values: readonly number[] }; value: { name: string; values: readonly number[] } }) {
-  return { x: p.abscissa.values, y: p.value.values, xLabel: p.abscissa.name, yLabel: p.value.name };
-}
 
 function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[] {
   const { assessment: a, evidence: e, row } = book;

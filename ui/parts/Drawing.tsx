@@ -1,17 +1,11 @@
 "use client";
 
 import { Download } from "lucide-react";
+import { saveFile } from "./saveFile";
 
 /** A drawing of the core's drawing module, the same as in the report, with its SVG to save. */
 export function Drawing({ svg, name }: { svg: string; name: string }) {
-  const save = () => {
-    const url = URL.createObjectURL(new Blob([svg], { type: "image/svg+xml" }));
-    const a = document.createElement("a");
-    a.href = url;
-    a.download = `${name.replace(/[^\w-]+/g, "-")}.svg`;
-    a.click();
-    URL.revokeObjectURL(url);
-  };
+  const save = () => saveFile(name, "svg", svg, "image/svg+xml");
   return (
     <figure className="relative">
       <div className="[&>svg]:h-auto [&>svg]:max-w-full" dangerouslySetInnerHTML={{ __html: svg }} />

@@ -121,10 +121,7 @@ export function ComparisonStage({ view }: { view: CaseView }) {
           return (
             <section key={p.profileKey + p.yardstick} aria-label={`${p.name}, ${p.yardstick}`}>
               <h2>{p.name}</h2>
-              <Drawing
-                svg={profileChart(p, { x: own.abscissa.values, y: own.value.values, xLabel: own.abscissa.name, yLabel: own.value.name })}
-                name={`${p.profileKey} ${p.yardstick}`}
-              />
+              <Drawing svg={profileChart(p, own)} name={`${p.profileKey} ${p.yardstick}`} />
               <p className="text-[12px] text-ink-2">
                 {p.points.length} points of {p.yardstick}: mean {percent(p.l1 / p.range)}, root mean square {percent(p.l2 / p.range)}, largest{" "}
                 {percent(p.linf / p.range)} of the range.
