@@ -1,6 +1,7 @@
 import { type Remark, type State, stateOf } from "../assessment/outcome.ts";
 import { percent } from "../formatting/number.ts";
-import type { SteadyFlow } from "../solver/steadyFlow.ts";
+import type { FaceMesh } from "../mesh/faceMesh.ts";
+import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
 
 /** What crosses one boundary, outward positive, per unit depth for plane flows. Parts that were not delivered are absent. */
 export interface BoundaryFlux {
@@ -10,44 +11,62 @@ export interface BoundaryFlux {
   /** N (per m): carried by the flow, by pressure, by viscous stress */
   readonly momentumX?: readonly [flow: number, pressure: number, shear: number];
   readonly momentumY?: readonly [flow: number, pressure: number, shear: number];
+  /** transported quantities, carried by the flow and by diffusion: quantity times m^3/s (per m); energy in W (per m) */
+  readonly scalars?: Readonly<Record<string, readonly [carried: number, diffused: number]>>;
 }
 
 export interface BalanceRecord {
   readonly boundaries: readonly BoundaryFlux[];
   /** body force on the whole fluid, N (per m) */
   readonly bodyForce?: readonly [number, number];
+  /** what the volume produces of each transported quantity, as its fluxes are measured */
+  readonly sources?: Readonly<Record<string, number>>;
+  /** less what is being stored, in a flow that is still changing by design: kg/s (per m) */
+  readonly massSource?: number;
   /** used where nothing flows through: kg/s (per m) */
   readonly massReference?: number;
 }
 
-/** Fluxes through every boundary as the discrete equations of a finished flow see them. */
-export function flowBalance(flow: SteadyFlow, densityKgM3: number, bodyForceMS2: readonly [number, number]): BalanceRecord {
-  const rho = densityKgM3;
-  const rows: BoundaryFlux[] = flow.mesh.boundaries.map((b) => {
-    const row = { name: b.name, mass: 0, x: [0, 0, 0], y: [0, 0, 0] };
-    for (let f = b.start; f < b.start + b.count; f++) {
-      const t = flow.finest.boundaryTerms(f);
-      row.mass += rho * t.mass;
-      [t.momentum, t.pressure, t.shear].forEach((part, k) => {
-        row.x[k] += rho * part[0];
-        row.y[k] += rho * part[1];
-      });
-    }
-    return { name: row.name, mass: row.mass, momentumX: row.x as [number, number, number], momentumY: row.y as [number, number, number] };
-  });
-  if (flow.mesh.periodic) {
+/**
+ * Fluxes through every boundary as the discrete equations of a flow see them, and what the volume adds. Call after `evaluate`.
+ * Stress around the axis of a revolved mesh is no boundary's: it is left out of the radial balance, which is not asked for then.
+ */
+export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysics): BalanceRecord {
+  const rho = physics.densityKgM3 ?? 1;
+  const plane = mesh.hoopM2 === undefined;
+  const rows: BoundaryFlux[] = mesh.boundaries.map((b) => {
     let mass = 0;
-    for (const f of flow.mesh.periodic.faces) mass += rho * flow.finest.flux[f];
-    const [into, out] = flow.mesh.periodic.names;
+    const x: [number, number, number] = [0, 0, 0];
+    const y: [number, number, number] = [0, 0, 0];
+    const scalars = Object.fromEntries(level.scalars.map((q) => [q.physics.key, [0, 0] as [number, number]]));
+    for (let f = b.start; f < b.start + b.count; f++) {
+      const t = level.boundaryTerms(f);
+      mass += rho * t.mass;
+      [t.momentum, t.pressure, t.shear].forEach((part, k) => {
+        x[k] += rho * part[0];
+        y[k] += rho * part[1];
+      });
+      for (const q of level.scalars) {
+        const s = q.boundaryTerms(f, level.flux);
+        scalars[q.physics.key][0] += s.carried;
+        scalars[q.physics.key][1] += s.diffused;
+      }
+    }
+    return { name: b.name, mass, momentumX: x, ...(plane ? { momentumY: y } : {}), ...(level.scalars.length ? { scalars } : {}) };
+  });
+  for (const pair of mesh.periodic) {
+    let mass = 0;
+    for (let f = pair.firstJoin; f < pair.firstJoin + pair.count; f++) mass += rho * level.flux[f];
+    const [into, out] = pair.names;
     rows.unshift({ name: `${into} (joined)`, mass: -mass }, { name: `${out} (joined)`, mass });
   }
-  const volume = flow.mesh.volumeM2.reduce((s, v) => s + v, 0);
-  const swirl = flow.finest.flux.reduce((top, q) => Math.max(top, Math.abs(q)), 0);
-  return { boundaries: rows, bodyForce: [rho * bodyForceMS2[0] * volume, rho * bodyForceMS2[1] * volume], massReference: rho * swirl };
+  const swirl = level.flux.reduce((top, q) => Math.max(top, Math.abs(q)), 0);
+  const [fx, fy] = level.volumeForces();
+  return { boundaries: rows, bodyForce: [rho * fx, rho * fy], massReference: rho * swirl };
 }
 
 export interface BalanceLine {
-  readonly what: "mass" | "x momentum" | "y momentum";
+  readonly what: string;
   readonly net: number;
   readonly throughput: number;
   readonly relative: number;
@@ -63,6 +82,7 @@ export interface BalanceAssessment {
 
 const MASS_LIMIT = 0.001;
 const MOMENTUM_LIMIT = 0.005;
+const SCALAR_LIMIT = 0.005;
 /** a defect this far below the limit is nothing to speak of; between, it holds with a remark */
 const QUIET = 0.1;
 
@@ -79,7 +99,7 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
     const relative = Math.abs(net) / throughput;
     const state: State = relative > limit ? "fails" : relative > QUIET * limit ? "remark" : "holds";
     lines.push({ what, net, throughput, relative, limit, state });
-    const text = `Net ${what} is ${percent(relative)} of ${what === "mass" ? "throughput" : "the largest single term"}`;
+    const text = `Net ${what} is ${percent(relative)} of ${what.endsWith("momentum") ? "the largest single term" : "throughput"}`;
     if (state === "fails") remarks.push({ rule: "balance-limit", severity: "stop", sentence: `${text}, over its limit of ${percent(limit)}.` });
     if (state === "remark") remarks.push({ rule: "balance-limit", severity: "doubt", sentence: `${text}: within ${percent(limit)}, but close.` });
   };
@@ -88,7 +108,7 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
     const out = masses.reduce((s, m) => s + Math.max(0, m), 0);
     const into = masses.reduce((s, m) => s + Math.max(0, -m), 0);
     const through = Math.max(out, into);
-    add("mass", sum(masses), through > 0 ? through : (record.massReference ?? 0), MASS_LIMIT);
+    add("mass", sum(masses) - (record.massSource ?? 0), through > 0 ? through : (record.massReference ?? 0), MASS_LIMIT);
   }
   addMomentum(
     "x momentum",
@@ -104,13 +124,20 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
     record,
     add,
   );
+  const carried = new Set(record.boundaries.flatMap((b) => Object.keys(b.scalars ?? {})));
+  for (const key of carried) {
+    const rows = record.boundaries.flatMap((b) => (b.scalars?.[key] ? [sum(b.scalars[key])] : []));
+    const source = record.sources?.[key] ?? 0;
+    const through = Math.max(sum(rows.filter((q) => q > 0)), -sum(rows.filter((q) => q < 0)), Math.abs(source));
+    add(key, sum(rows) - source, through, SCALAR_LIMIT);
+  }
   return { lines, remarks, state: lines.length ? stateOf(remarks) : "none" };
 }
 
 type Parts = readonly [number, number, number];
 
 function addMomentum(
-  what: "x momentum" | "y momentum",
+  what: string,
   rows: readonly Parts[],
   force: number,
   record: BalanceRecord,

@@ -6,28 +6,29 @@ export interface Boundary {
   readonly count: number;
 }
 
+/** Two boundaries joined to one another: consecutive joining faces whose neighbour is seen displaced by `shiftM`. */
+export interface PeriodicPair {
+  readonly firstJoin: number;
+  readonly count: number;
+  readonly shiftM: readonly [number, number];
+  readonly names: readonly [string, string];
+}
+
 /**
- * Plane mesh stored by its faces. Faces joining two cells come first; boundary faces follow, grouped by boundary.
- * A periodic pair is stored as joining faces whose neighbour is seen displaced by `periodicShiftM`.
+ * Cells of any shape and the faces between them, without their corners: what a solver needs, and all that is left of a mesh
+ * whose cells were put together into larger ones. Faces joining two cells come first; boundary faces follow, grouped by boundary.
  */
-export interface FaceMesh {
+export interface FaceGraph {
   readonly cellCount: number;
   readonly faceCount: number;
-  /** faces [0, joinCount) join two cells; [joinCount, faceCount) lie on a boundary */
+  /** faces [0, joinCount) join two cells, those of periodic pairs last; [joinCount, faceCount) lie on a boundary */
   readonly joinCount: number;
-  /** [x0, y0, x1, y1, ...], m */
-  readonly pointsM: Float64Array;
-  /** two point indices a face; seen from the first to the second the owner lies on the left */
-  readonly facePoints: Int32Array;
   readonly owner: Int32Array;
   /** cell across each face, -1 on a boundary */
   readonly neighbour: Int32Array;
   /** boundary index of each boundary face, indexed by face - joinCount */
   readonly boundaryOfFace: Int32Array;
   readonly boundaries: readonly Boundary[];
-  /** cells' corner points, counter-clockwise: points cellPoints[cellStart[c] .. cellStart[c + 1]) */
-  readonly cellStart: Int32Array;
-  readonly cellPoints: Int32Array;
   /** area of each cell times unit depth, m^3 per m */
   readonly volumeM2: Float64Array;
   /** [x0, y0, ...], m */
@@ -36,8 +37,35 @@ export interface FaceMesh {
   readonly areaVectorM: Float64Array;
   /** [x0, y0, ...], m */
   readonly faceCentreM: Float64Array;
-  /** first face and count of the periodic faces among the joining faces, with the displacement seen across them */
-  readonly periodic?: { readonly faces: Int32Array; readonly shiftM: readonly [number, number]; readonly names: readonly [string, string] };
+  readonly periodic: readonly PeriodicPair[];
+  /** area of each cell in the plane where the mesh was revolved about the x axis; volumes and areas are then those of one radian */
+  readonly hoopM2?: Float64Array;
+  /** blocks of rows and columns the cells are numbered by, where there are any */
+  readonly structure?: readonly CellBlock[];
+}
+
+/** Cells firstCell .. firstCell + nx ny in rows of nx. */
+export interface CellBlock {
+  readonly firstCell: number;
+  readonly nx: number;
+  readonly ny: number;
+}
+
+/** Plane mesh of polygons stored by its faces. */
+export interface FaceMesh extends FaceGraph {
+  /** [x0, y0, x1, y1, ...], m */
+  readonly pointsM: Float64Array;
+  /** two point indices a face; seen from the first to the second the owner lies on the left */
+  readonly facePoints: Int32Array;
+  /** cells' corner points, counter-clockwise: points cellPoints[cellStart[c] .. cellStart[c + 1]) */
+  readonly cellStart: Int32Array;
+  readonly cellPoints: Int32Array;
+}
+
+/** Displacement seen across a joining face: nothing but across a periodic pair. */
+export function faceShift(mesh: Pick<FaceGraph, "periodic">, face: number): readonly [number, number] {
+  for (const pair of mesh.periodic) if (face >= pair.firstJoin && face < pair.firstJoin + pair.count) return pair.shiftM;
+  return [0, 0];
 }
 
 /** What a mesh generator hands over; geometry is worked out from it. */
@@ -46,12 +74,7 @@ export interface MeshTopology {
   readonly joins: readonly { owner: number; neighbour: number; a: number; b: number }[];
   readonly boundaries: readonly { name: string; faces: readonly { owner: number; a: number; b: number }[] }[];
   readonly cells: readonly (readonly number[])[];
-  readonly periodic?: {
-    readonly firstJoin: number;
-    readonly count: number;
-    readonly shiftM: readonly [number, number];
-    readonly names: readonly [string, string];
-  };
+  readonly periodic?: readonly PeriodicPair[];
 }
 
 /** A mesh that cannot be used, with the cell that shows it. */
@@ -139,12 +162,6 @@ export function buildFaceMesh(topology: MeshTopology): FaceMesh {
     faceCentreM[2 * k] = (pointsM[a] + pointsM[b]) / 2;
     faceCentreM[2 * k + 1] = (pointsM[a + 1] + pointsM[b + 1]) / 2;
   }
-  const p = topology.periodic;
-  const periodic = p && {
-    faces: Int32Array.from({ length: p.count }, (_, i) => p.firstJoin + i),
-    shiftM: p.shiftM,
-    names: p.names,
-  };
   return {
     cellCount: cells.length,
     faceCount,
@@ -161,6 +178,6 @@ export function buildFaceMesh(topology: MeshTopology): FaceMesh {
     centroidM,
     areaVectorM,
     faceCentreM,
-    periodic,
+    periodic: topology.periodic ?? [],
   };
 }

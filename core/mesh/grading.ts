@@ -11,14 +11,15 @@ export type Grading = { readonly kind: "uniform" } | { readonly kind: "both-ends
 export function gridLines(lengthM: number, count: number, grading: Grading): Float64Array {
   if (!(lengthM > 0)) throw new RangeError(`Edge length ${lengthM} m must be positive.`);
   if (!(Number.isInteger(count) && count >= 1)) throw new RangeError(`Cell count ${count} must be a whole number of at least 1.`);
-  const place = placement(grading);
+  const place = gradingFunction(grading);
   const lines = Float64Array.from({ length: count + 1 }, (_, i) => lengthM * place(i / count));
   lines[0] = 0;
   lines[count] = lengthM;
   return lines;
 }
 
-function placement(grading: Grading): (s: number) => number {
+/** Where the k-th of n lines lies in [0, 1], as a function of k / n. */
+export function gradingFunction(grading: Grading): (s: number) => number {
   if (grading.kind === "uniform") return (s) => s;
   const b = grading.strength;
   if (!(b > 0 && b <= 6)) throw new RangeError(`Grading strength ${b} must lie above 0 and not above 6.`);

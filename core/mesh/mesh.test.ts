@@ -40,7 +40,7 @@ describe("rectangles of any grading", () => {
         }
         expect(Math.max(...closed.map(Math.abs)) / (spec.lengthM + spec.heightM)).toBeLessThan(1e-14);
         for (let f = 0; f < m.joinCount; f++) {
-          const seen = m.periodic && f >= m.periodic.faces[0] ? m.periodic.shiftM[0] : 0;
+          const seen = faceShift(m, f)[0];
           const dx = m.centroidM[2 * m.neighbour[f]] + seen - m.centroidM[2 * m.owner[f]];
           const dy = m.centroidM[2 * m.neighbour[f] + 1] - m.centroidM[2 * m.owner[f] + 1];
           expect(dx * m.areaVectorM[2 * f] + dy * m.areaVectorM[2 * f + 1]).toBeGreaterThan(0);

@@ -1,4 +1,4 @@
-import type { FaceMesh } from "./faceMesh.ts";
+import { type FaceMesh, faceShift } from "./faceMesh.ts";
 
 /** Figures a mesh is judged by before anything is run on it. */
 export interface MeshQuality {
@@ -50,9 +50,9 @@ export function meshQuality(mesh: FaceMesh): MeshQuality {
     const o = owner[f];
     const n = neighbour[f];
     ratio = Math.max(ratio, volumeM2[o] / volumeM2[n], volumeM2[n] / volumeM2[o]);
-    if (mesh.periodic && f >= mesh.periodic.faces[0]) continue;
-    const dx = centroidM[2 * n] - centroidM[2 * o];
-    const dy = centroidM[2 * n + 1] - centroidM[2 * o + 1];
+    const [shiftX, shiftY] = faceShift(mesh, f);
+    const dx = centroidM[2 * n] + shiftX - centroidM[2 * o];
+    const dy = centroidM[2 * n + 1] + shiftY - centroidM[2 * o + 1];
     const sx = areaVectorM[2 * f];
     const sy = areaVectorM[2 * f + 1];
     const cosine = (dx * sx + dy * sy) / (Math.hypot(dx, dy) * Math.hypot(sx, sy));

@@ -69,27 +69,7 @@ export function rectangleFromLines(xLinesM: Float64Array, yLinesM: Float64Array,
     joins,
     cells,
     boundaries: periodicX ? walls : [...ends, ...walls],
-    periodic: periodicX ? { firstJoin, count: ny, shiftM: [xLinesM[nx] - xLinesM[0], 0], names: ["left", "right"] } : undefined,
+    periodic: periodicX ? [{ firstJoin, count: ny, shiftM: [xLinesM[nx] - xLinesM[0], 0], names: ["left", "right"] }] : [],
   });
-  return { ...mesh, xLinesM, yLinesM, periodicX };
-}
-
-/** Every second grid line kept, the last one always: a nested coarser rectangle, or undefined when one direction would fall below 2 cells. */
-export function coarserRectangle(mesh: RectangleMesh): RectangleMesh | undefined {
-  const nx = mesh.xLinesM.length - 1;
-  const ny = mesh.yLinesM.length - 1;
-  if (nx < 4 || ny < 4) return undefined;
-  return rectangleFromLines(everySecond(mesh.xLinesM), everySecond(mesh.yLinesM), mesh.periodicX);
-}
-
-/** Index of the coarse interval that holds each fine interval, for lines thinned by `everySecond`. */
-export function coarseInterval(fineIntervals: number, index: number): number {
-  const coarse = Math.floor(fineIntervals / 2);
-  return Math.min(index >> 1, coarse - 1);
-}
-
-function everySecond(lines: Float64Array): Float64Array {
-  const intervals = lines.length - 1;
-  const coarse = Math.floor(intervals / 2);
-  return Float64Array.from({ length: coarse + 1 }, (_, k) => (k === coarse ? lines[intervals] : lines[2 * k]));
+  return { ...mesh, structure: [{ firstCell: 0, nx, ny }], xLinesM, yLinesM, periodicX };
 }

@@ -1,63 +1,111 @@
 import type { RunResult } from "../assessment/evidence.ts";
-import { flowBalance } from "../balance/balance.ts";
-import { rectangleMesh } from "../mesh/rectangle.ts";
-import { DEFAULT_STEADY_OPTIONS, type IterationReport, SteadyFlow } from "../solver/steadyFlow.ts";
+import type { FaceMesh } from "../mesh/faceMesh.ts";
+import type { CellField, Checkpoint, Simulation, SimulationReport } from "../solver/simulation.ts";
 import { benchProblem } from "./catalogue.ts";
-import type { BenchProblem } from "./problem.ts";
+import type { BenchProblem, Formulas, RunRecord } from "./problem.ts";
 import type { MeshSpec, RunSettings } from "./runSettings.ts";
 
-/** One bench run: the solver on its mesh with the quantities of its problem. Pure; runs alike on the server and in a browser. */
+export interface RecordColumn {
+  readonly role: "iteration" | "time" | "residual" | "quantity";
+  readonly key: string;
+}
+
+/** One bench run: the solver on its mesh with the quantities of its problem. Pure; runs alike on the server, on a node and in a browser. */
 export class BenchJob {
-  readonly flow: SteadyFlow;
+  readonly simulation: Simulation;
+  readonly mesh: FaceMesh;
+  /** names of what `step` returns */
+  readonly columns: readonly RecordColumn[];
   private readonly problem: BenchProblem;
+  private readonly formulas: Formulas;
+  private readonly watched: readonly string[];
+  private readonly record: number[][] = [];
 
   constructor(private readonly settings: RunSettings) {
     this.problem = benchProblem(settings.problemId ?? "");
-    const mesh = rectangleMesh(this.problem.rectangle(settings.parameters, settings.mesh as MeshSpec));
-    this.flow = new SteadyFlow(mesh, this.problem.physics(settings.parameters), { ...DEFAULT_STEADY_OPTIONS, ...settings.numerics });
-  }
-
-  get underWay(): boolean {
-    return this.flow.state === "running" || this.flow.state === "climbing";
-  }
-
-  /** Names of what `step` returns. */
-  get columns(): { role: "iteration" | "residual" | "quantity"; key: string }[] {
-    return [
+    this.formulas = settings.formulas ?? {};
+    this.mesh = this.problem.mesh(settings.parameters, settings.mesh as MeshSpec);
+    this.simulation = this.problem.simulate(settings.parameters, this.mesh, settings.numerics, this.formulas);
+    const summarised = this.problem.summarised ?? [];
+    this.watched = this.problem.quantities.map((q) => q.key).filter((key) => !summarised.includes(key));
+    this.columns = [
       { role: "iteration", key: "iteration" },
-      ...["x momentum", "y momentum", "mass"].map((key) => ({ role: "residual" as const, key })),
-      ...this.problem.quantities.map((q) => ({ role: "quantity" as const, key: q.key })),
+      ...(this.transient ? [{ role: "time" as const, key: "time" }] : []),
+      ...this.simulation.residualNames.map((key) => ({ role: "residual" as const, key })),
+      ...this.watched.map((key) => ({ role: "quantity" as const, key })),
     ];
   }
 
-  /** Starting levels of the residuals: their largest over three iterations from rest; momentum components share one. */
-  get starts(): Record<string, number> {
-    const { xMomentum, yMomentum, mass } = this.flow.restLevel;
-    const momentum = Math.max(xMomentum, yMomentum);
-    return { "x momentum": momentum, "y momentum": momentum, mass };
+  private get transient(): boolean {
+    return "timeS" in this.simulation;
   }
 
-  /** One iteration; a row of the record when it was one of the finest mesh. */
+  get underWay(): boolean {
+    return this.simulation.state === "running" || this.simulation.state === "climbing";
+  }
+
+  /** Starting levels of the residuals: see `Simulation.starts`. */
+  get starts(): Record<string, number> {
+    return Object.fromEntries(this.simulation.residualNames.map((name, k) => [name, this.simulation.starts[k]]));
+  }
+
+  /** One iteration or time step; a row of the record unless it was spent on a coarser mesh. */
   step(): number[] | undefined {
-    const entry: IterationReport | undefined = this.flow.advance();
+    const entry: SimulationReport | undefined = this.simulation.advance();
     if (!entry) return undefined;
-    const q = this.problem.evaluate(this.flow, this.settings.parameters);
-    return [entry.iteration, entry.xMomentum, entry.yMomentum, entry.mass, ...this.problem.quantities.map((s) => q[s.key])];
+    const q = this.problem.evaluate(this.simulation, this.settings.parameters, this.mesh);
+    const row = [entry.iteration, ...(this.transient ? [entry.timeS ?? 0] : []), ...entry.residuals, ...this.watched.map((key) => q[key])];
+    this.record.push(row);
+    return row;
+  }
+
+  /** Rows so far, in the order of `columns`. */
+  get rows(): readonly (readonly number[])[] {
+    return this.record;
   }
 
   result(): RunResult {
     const p = this.settings.parameters;
+    const { problem, simulation, mesh } = this;
     return {
-      quantities: this.problem.evaluate(this.flow, p),
-      balance: flowBalance(this.flow, p.densityKgM3, this.problem.physics(p).bodyForce),
-      profiles: this.problem.profiles(this.flow, p),
-      errorNorms: this.problem.errorNorms(this.flow, p),
+      quantities: finite({ ...problem.evaluate(simulation, p, mesh), ...problem.summarise?.(this.asRecord(), p) }),
+      balance: simulation.balance(),
+      profiles: problem.profiles(simulation, p, mesh),
+      errorNorms: problem.errorNorms(simulation, p, mesh, this.formulas),
     };
   }
 
-  /** Speed of every cell, m/s. */
-  speed(): Float32Array {
-    const { u, v } = this.flow.finest;
-    return Float32Array.from(u, (x, i) => Math.hypot(x, v[i]));
+  private asRecord(): RunRecord {
+    const column = (role: RecordColumn["role"], key: string) => {
+      const k = this.columns.findIndex((c) => c.role === role && c.key === key);
+      return this.record.map((row) => row[k]);
+    };
+    return {
+      ...(this.transient ? { timeS: column("time", "time") } : {}),
+      quantities: Object.fromEntries(this.watched.map((key) => [key, column("quantity", key)])),
+    };
   }
+
+  /** Everything a later `restore` needs to go on to the same bits. */
+  save(): Checkpoint {
+    return { simulation: this.simulation.save(), rows: this.record.length, width: this.columns.length, record: Float64Array.from(this.record.flat()) };
+  }
+
+  restore(saved: Checkpoint): void {
+    this.simulation.restore(saved.simulation as Checkpoint);
+    const width = saved.width as number;
+    const flat = saved.record as Float64Array;
+    this.record.splice(0);
+    for (let k = 0; k < (saved.rows as number); k++) this.record.push(Array.from(flat.subarray(k * width, (k + 1) * width)));
+  }
+
+  /** Starts from the result of a run on another mesh. */
+  startFrom(mesh: FaceMesh, fields: readonly CellField[]): void {
+    this.simulation.startFrom(mesh, fields);
+  }
+}
+
+/** Quantities that came out as numbers: what a record does not show, such as a frequency of a flow that did not swing, is left out. */
+function finite(values: Readonly<Record<string, number>>): Record<string, number> {
+  return Object.fromEntries(Object.entries(values).filter(([, v]) => Number.isFinite(v)));
 }

@@ -1,13 +1,17 @@
+import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
+import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { interpolateAt, lagrange, lowest, stencilStart } from "../numeric/lagrange.ts";
 import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../reference/liddedBox.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
-import type { SteadyFlow } from "../solver/steadyFlow.ts";
-import { type BenchProblem, centres, type Parameters, type Profile } from "./problem.ts";
+import type { FlowPhysics } from "../solver/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import { centres, type Parameters, type Profile, problem } from "./problem.ts";
+import type { MeshSpec } from "./runSettings.ts";
 
 const reynoldsOf = (p: Parameters) => (p.densityKgM3 * p.lidSpeedMS * p.sideM) / p.viscosityPaS;
 
 /** Square box of fluid driven by its sliding lid. */
-export const liddedBox: BenchProblem = {
+export const liddedBox = problem<RectangleMesh, SteadyFlow>({
   id: "lidded-box",
   title: "Lidded box",
   kind: "published",
@@ -37,22 +41,28 @@ export const liddedBox: BenchProblem = {
     gradingY: { kind: "both-ends", strength: 1.5 },
   },
   formalOrder: 2,
-  reference: (p) => ({ velocityMS: p.lidSpeedMS, lengthM: p.sideM, velocityName: "lid speed", lengthName: "side" }),
-  rectangle: (p, mesh) => ({ lengthM: p.sideM, heightM: p.sideM, ...mesh, periodicX: false }),
-  physics: (p) => ({
-    kinematicViscosity: p.viscosityPaS / p.densityKgM3,
-    bodyForce: [0, 0],
-    boundaries: {
-      left: { kind: "wall" },
-      right: { kind: "wall" },
-      bottom: { kind: "wall" },
-      top: { kind: "moving-wall", velocity: [p.lidSpeedMS, 0] },
+  order: "Order 2 in extrema and vortex centre; the lid's force does not converge.",
+  physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: false },
+  graded: true,
+  numerics: {},
+  similarity: [
+    {
+      key: "reynolds",
+      label: "Reynolds number",
+      preset: 1000,
+      sets: "lidSpeedMS",
+      solve: (re, p) => (re * p.viscosityPaS) / (p.densityKgM3 * p.sideM),
+      note: "Published tables exist for 100, 400 and 1000.",
     },
-  }),
-  evaluate: (flow, p) => {
-    const u = midColumn(flow, p);
-    const v = midRow(flow, p);
-    const centre = vortexCentre(flow);
+  ],
+  reference: (p) => ({ velocityMS: p.lidSpeedMS, lengthM: p.sideM, velocityName: "lid speed", lengthName: "side" }),
+  mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
+  quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec)),
+  simulate: (p, mesh, numerics) => new SteadyFlow(mesh, liddedBoxPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
+  evaluate: (flow, p, mesh) => {
+    const u = midColumn(flow, p, mesh);
+    const v = midRow(flow, p, mesh);
+    const centre = vortexCentre(flow, mesh);
     const low = lowest(v.x, v.v);
     const high = lowest(
       v.x,
@@ -68,14 +78,29 @@ export const liddedBox: BenchProblem = {
       lidForce: lidForce(flow) / (p.lidSpeedMS ** 2 * p.sideM),
     };
   },
-  profiles: (flow, p) => profiles(flow, p),
+  profiles: (flow, p, mesh) => profiles(flow, p, mesh),
   errorNorms: () => [],
   yardsticks: (p) => LIDDED_BOX_TABLES.filter((t) => Math.abs(reynoldsOf(p) / t.reynolds - 1) < 0.2).map((t) => tableYardstick(t, reynoldsOf(p))),
-};
+});
+
+const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });
+
+/** The box as the solver takes it. */
+export const liddedBoxPhysics = (p: Parameters): FlowPhysics => ({
+  densityKgM3: p.densityKgM3,
+  kinematicViscosity: p.viscosityPaS / p.densityKgM3,
+  bodyForce: [0, 0],
+  boundaries: {
+    left: { kind: "wall" },
+    right: { kind: "wall" },
+    bottom: { kind: "wall" },
+    top: { kind: "moving-wall", velocity: [p.lidSpeedMS, 0] },
+  },
+});
 
 /** u/U on the vertical centre-line at the heights of the cell centres, walls included, over the side. */
-function midColumn(flow: SteadyFlow, p: Parameters) {
-  const { x, y, nx } = centres(flow.mesh);
+function midColumn(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh) {
+  const { x, y, nx } = centres(mesh);
   const s = stencilStart(x, p.sideM / 2, 4);
   const xs = [0, 1, 2, 3].map((k) => x[s + k]);
   const u = Array.from(
@@ -91,8 +116,8 @@ function midColumn(flow: SteadyFlow, p: Parameters) {
 }
 
 /** v/U on the horizontal centre-line, walls included. */
-function midRow(flow: SteadyFlow, p: Parameters) {
-  const { x, y, nx } = centres(flow.mesh);
+function midRow(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh) {
+  const { x, y, nx } = centres(mesh);
   const s = stencilStart(y, p.sideM / 2, 4);
   const ys = [0, 1, 2, 3].map((k) => y[s + k]);
   const v = Array.from(
@@ -111,10 +136,10 @@ function midRow(flow: SteadyFlow, p: Parameters) {
  * Lowest stream function and where it lies. The stream function at the grid's points is summed from the face fluxes and so
  * conserves mass exactly; the extremum is refined by the biquartic through 5 x 5 points.
  */
-function vortexCentre(flow: SteadyFlow): { x: number; y: number; psi: number } {
-  const psi = streamFunction(flow);
-  const xs = flow.mesh.xLinesM;
-  const ys = flow.mesh.yLinesM;
+function vortexCentre(flow: SteadyFlow, mesh: RectangleMesh): { x: number; y: number; psi: number } {
+  const psi = pointStreamFunction(flow, mesh);
+  const xs = mesh.xLinesM;
+  const ys = mesh.yLinesM;
   const stride = xs.length;
   let at = 0;
   for (let k = 1; k < psi.length; k++) if (psi[k] < psi[at]) at = k;
@@ -156,10 +181,10 @@ function vortexCentre(flow: SteadyFlow): { x: number; y: number; psi: number } {
 }
 
 /** Stream function at the grid's points, zero on the walls, psi_y = u, m^2/s. */
-export function streamFunction(flow: SteadyFlow): Float64Array {
-  const stride = flow.mesh.xLinesM.length;
-  const psi = new Float64Array(stride * flow.mesh.yLinesM.length);
-  const { facePoints, joinCount } = flow.mesh;
+function pointStreamFunction(flow: SteadyFlow, mesh: RectangleMesh): Float64Array {
+  const stride = mesh.xLinesM.length;
+  const psi = new Float64Array(stride * mesh.yLinesM.length);
+  const { facePoints, joinCount } = mesh;
   // Faces across x lie between points one row apart: climbing them row by row reaches every inner point.
   for (let f = 0; f < joinCount; f++) {
     const a = facePoints[2 * f];
@@ -177,9 +202,9 @@ function lidForce(flow: SteadyFlow): number {
   return force;
 }
 
-function profiles(flow: SteadyFlow, p: Parameters): Profile[] {
-  const u = midColumn(flow, p);
-  const v = midRow(flow, p);
+function profiles(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Profile[] {
+  const u = midColumn(flow, p, mesh);
+  const v = midRow(flow, p, mesh);
   return [
     {
       key: "uMid",

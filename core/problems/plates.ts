@@ -1,8 +1,13 @@
+import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
+import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { interpolateAt } from "../numeric/lagrange.ts";
 import { type PlatesFlow, platesFlowRate, platesShear, platesVelocity } from "../reference/plates.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
-import type { SteadyFlow } from "../solver/steadyFlow.ts";
-import { type BenchProblem, centres, type ErrorNorms, type Parameters, type Profile } from "./problem.ts";
+import type { FlowPhysics } from "../solver/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import { fieldError } from "./errorNorms.ts";
+import { centres, type ErrorNorms, type Parameters, type Profile, problem } from "./problem.ts";
+import type { MeshSpec } from "./runSettings.ts";
 
 const flowOf = (p: Parameters): PlatesFlow => ({
   gapM: p.gapM,
@@ -14,7 +19,7 @@ const flowOf = (p: Parameters): PlatesFlow => ({
 const ENDS = { joined: 0, developed: 1, uniform: 2 } as const;
 
 /** Steady flow between two plates, one sliding, with a pressure gradient: the whole field is known exactly. */
-export const plates: BenchProblem = {
+export const plates = problem<RectangleMesh, SteadyFlow>({
   id: "plates",
   title: "Flow between plates, one sliding",
   kind: "exact",
@@ -66,40 +71,51 @@ export const plates: BenchProblem = {
   ],
   family: { baseNx: 8, baseNy: 8, ratio: 2, count: 3, gradingX: { kind: "uniform" }, gradingY: { kind: "uniform" } },
   formalOrder: 2,
+  order: "Order 2 in velocity and flow rate; a straight profile is exact.",
+  physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: false },
+  graded: true,
+  numerics: {},
   reference: (p) => ({ velocityMS: largestVelocity(p), lengthM: p.gapM, velocityName: "largest velocity", lengthName: "gap" }),
-  rectangle: (p, mesh) => ({ lengthM: p.lengthM, heightM: p.gapM, ...mesh, periodicX: p.ends === ENDS.joined }),
-  physics: (p) => {
-    const f = flowOf(p);
-    const mean = platesFlowRate(f) / p.gapM;
-    const inflow = p.ends === ENDS.uniform ? ([mean, 0] as const) : (_x: number, y: number) => [platesVelocity(f, y), 0] as const;
-    return {
-      kinematicViscosity: p.viscosityPaS / p.densityKgM3,
-      bodyForce: p.ends === ENDS.joined ? [-p.pressureGradientPaM / p.densityKgM3, 0] : [0, 0],
-      boundaries: {
-        left: { kind: "velocity", velocity: inflow },
-        right: { kind: "outlet", pressureOverDensity: 0 },
-        bottom: { kind: "wall" },
-        top: { kind: "moving-wall", velocity: [p.wallSpeedMS, 0] },
-      },
-    };
-  },
-  evaluate: (flow, p) => {
-    const column = lastColumn(flow, p);
-    const { y } = centres(flow.mesh);
-    const lines = flow.mesh.yLinesM;
+  mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
+  quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec)),
+  simulate: (p, mesh, numerics) => new SteadyFlow(mesh, platesPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
+  evaluate: (flow, p, mesh) => {
+    const column = lastColumn(flow, p, mesh);
+    const { y } = centres(mesh);
+    const lines = mesh.yLinesM;
     let flowRate = 0;
     for (let j = 0; j < column.length; j++) flowRate += column[j] * (lines[j + 1] - lines[j]);
     return {
       flowRate,
-      shearResting: -meanShear(flow, "bottom") * -p.densityKgM3,
-      shearSliding: meanShear(flow, "top") * -p.densityKgM3,
+      shearResting: -meanShear(flow, mesh, "bottom") * -p.densityKgM3,
+      shearSliding: meanShear(flow, mesh, "top") * -p.densityKgM3,
       midVelocity: interpolateAt(y, column, p.gapM / 2),
     };
   },
-  profiles: (flow, p) => [acrossProfile(flow, p)],
+  profiles: (flow, p, mesh) => [acrossProfile(flow, p, mesh)],
   errorNorms: (flow, p) => [velocityError(flow, p)],
   yardsticks: (p) => [exactYardstick(p)],
-};
+});
+
+const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.lengthM, heightM: p.gapM, ...spec, periodicX: p.ends === ENDS.joined });
+
+/** Flow between the plates as the solver takes it. */
+export function platesPhysics(p: Parameters): FlowPhysics {
+  const f = flowOf(p);
+  const mean = platesFlowRate(f) / p.gapM;
+  const inflow = p.ends === ENDS.uniform ? ([mean, 0] as const) : (_x: number, y: number) => [platesVelocity(f, y), 0] as const;
+  return {
+    densityKgM3: p.densityKgM3,
+    kinematicViscosity: p.viscosityPaS / p.densityKgM3,
+    bodyForce: p.ends === ENDS.joined ? [-p.pressureGradientPaM / p.densityKgM3, 0] : [0, 0],
+    boundaries: {
+      left: { kind: "velocity", velocity: inflow },
+      right: { kind: "outlet", pressureOverDensity: 0 },
+      bottom: { kind: "wall" },
+      top: { kind: "moving-wall", velocity: [p.wallSpeedMS, 0] },
+    },
+  };
+}
 
 /** Largest speed anywhere in the gap, m/s. */
 function largestVelocity(p: Parameters): number {
@@ -111,18 +127,18 @@ function largestVelocity(p: Parameters): number {
 }
 
 /** Velocity along the plates in the last column of cells, where the flow is most developed. */
-function lastColumn(flow: SteadyFlow, p: Parameters): Float64Array {
-  const { nx, ny } = centres(flow.mesh);
+function lastColumn(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Float64Array {
+  const { nx, ny } = centres(mesh);
   const i = p.ends === ENDS.joined ? 0 : nx - 2;
   return Float64Array.from({ length: ny }, (_, j) => flow.finest.u[j * nx + i]);
 }
 
 /** Mean viscous flux of x momentum out of the fluid through a plate, over density, at the developed end, m^2/s^2. */
-function meanShear(flow: SteadyFlow, name: string): number {
+function meanShear(flow: SteadyFlow, mesh: RectangleMesh, name: string): number {
   const boundary = flow.mesh.boundaries.find((b) => b.name === name);
   if (!boundary) throw new RangeError(`No boundary ${name}.`);
-  const from = flow.mesh.periodicX ? 0 : boundary.count - 2;
-  const to = flow.mesh.periodicX ? boundary.count : boundary.count - 1;
+  const from = mesh.periodicX ? 0 : boundary.count - 2;
+  const to = mesh.periodicX ? boundary.count : boundary.count - 1;
   let force = 0;
   let length = 0;
   for (let k = from; k < to; k++) {
@@ -133,43 +149,19 @@ function meanShear(flow: SteadyFlow, name: string): number {
   return force / length;
 }
 
-function acrossProfile(flow: SteadyFlow, p: Parameters): Profile {
-  const { y } = centres(flow.mesh);
+function acrossProfile(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Profile {
+  const { y } = centres(mesh);
   return {
     key: "across",
     name: "velocity across the gap",
     abscissa: { name: "y", unit: "m", values: [0, ...y, p.gapM] },
-    value: { name: "u", unit: "m/s", values: [0, ...lastColumn(flow, p), p.wallSpeedMS] },
+    value: { name: "u", unit: "m/s", values: [0, ...lastColumn(flow, p, mesh), p.wallSpeedMS] },
   };
 }
 
 function velocityError(flow: SteadyFlow, p: Parameters): ErrorNorms {
   const f = flowOf(p);
-  const { centroidM, volumeM2, cellCount } = flow.mesh;
-  let l1 = 0;
-  let l2 = 0;
-  let linf = 0;
-  let volume = 0;
-  let worst = 0;
-  for (let c = 0; c < cellCount; c++) {
-    const error = Math.abs(flow.finest.u[c] - platesVelocity(f, centroidM[2 * c + 1]));
-    l1 += error * volumeM2[c];
-    l2 += error * error * volumeM2[c];
-    volume += volumeM2[c];
-    if (error > linf) {
-      linf = error;
-      worst = c;
-    }
-  }
-  return {
-    field: "u",
-    unit: "m/s",
-    l1: l1 / volume,
-    l2: Math.sqrt(l2 / volume),
-    linf,
-    scale: largestVelocity(p),
-    worstAtM: [centroidM[2 * worst], centroidM[2 * worst + 1]],
-  };
+  return { ...fieldError(flow.mesh, "u", "m/s", flow.finest.u, (_x, y) => platesVelocity(f, y)), scale: largestVelocity(p) };
 }
 
 function exactYardstick(p: Parameters): Yardstick {

@@ -1,8 +1,11 @@
 import type { Grading } from "../mesh/grading.ts";
-import type { RectangleMesh, RectangleSpec } from "../mesh/rectangle.ts";
+import type { FaceMesh } from "../mesh/faceMesh.ts";
+import type { MeshQuality } from "../mesh/quality.ts";
+import type { RectangleMesh } from "../mesh/rectangle.ts";
+import type { CellShape } from "../mesh/shaped.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import type { SteadyFlow } from "../solver/steadyFlow.ts";
+import type { Simulation } from "../solver/simulation.ts";
+import type { MeshSpec, Numerics } from "./runSettings.ts";
 
 /** Numbers a template asks for, in SI. */
 export interface ParameterSpec {
@@ -59,25 +62,81 @@ export interface FamilySpec {
   readonly count: number;
   readonly gradingX: Grading;
   readonly gradingY: Grading;
+  readonly shape?: CellShape;
 }
 
-/** A benchmark the built-in solver can run. */
-export interface BenchProblem {
+/** A text a template asks for: a formula in x, y and t. */
+export interface FormulaSpec {
+  readonly key: string;
+  readonly label: string;
+  readonly preset: string;
+  readonly help: string;
+}
+
+export type Formulas = Readonly<Record<string, string>>;
+
+/** Record of a run: one row an iteration or step, in the order of the problem's watched quantities. */
+export interface RunRecord {
+  /** s; absent in steady runs */
+  readonly timeS?: readonly number[];
+  readonly quantities: Readonly<Record<string, readonly number[]>>;
+}
+
+/** What a problem is, with the mesh and the solver it uses. */
+export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> {
   readonly id: string;
   readonly title: string;
   readonly kind: "exact" | "published";
+  /** what the problem tests */
   readonly tests: string;
+  /** what order must come out, in words */
+  readonly order: string;
+  readonly formalOrder: number;
+  readonly physicsWords: { readonly time: "steady" | "transient"; readonly model: "laminar" | "inviscid"; readonly space: "plane" | "axisymmetric"; readonly compressible: boolean };
   readonly parameters: readonly ParameterSpec[];
+  readonly formulas?: readonly FormulaSpec[];
+  /** quantities watched in every iteration or step; those of `summarise` follow from the whole record */
   readonly quantities: readonly QuantitySpec[];
+  readonly summarised?: readonly string[];
   readonly family: FamilySpec;
-  readonly formalOrder: 2;
+  /** what the two counts of a mesh mean, where they are not columns and rows */
+  readonly counts?: { readonly nx: string; readonly ny: string };
+  /** cell shapes it can be run on */
+  readonly shapes?: readonly CellShape[];
+  /** whether grading along x and y can be chosen */
+  readonly graded: boolean;
+  readonly numerics: Partial<Numerics>;
   readonly reference: (p: Parameters) => { velocityMS: number; lengthM: number; velocityName: string; lengthName: string };
-  readonly rectangle: (p: Parameters, mesh: { nx: number; ny: number; gradingX: Grading; gradingY: Grading }) => RectangleSpec;
-  readonly physics: (p: Parameters) => FlowPhysics;
-  readonly evaluate: (flow: SteadyFlow, p: Parameters) => Record<string, number>;
-  readonly profiles: (flow: SteadyFlow, p: Parameters) => Profile[];
-  readonly errorNorms: (flow: SteadyFlow, p: Parameters) => ErrorNorms[];
-  readonly yardsticks: (p: Parameters) => Yardstick[];
+  /** similarity numbers that can be typed in place of a parameter: which one it sets, and its value */
+  readonly similarity?: readonly SimilaritySpec[];
+  readonly mesh: (p: Parameters, spec: MeshSpec) => M;
+  /** quality without building the mesh, where that is possible */
+  readonly quickQuality?: (p: Parameters, spec: MeshSpec) => MeshQuality;
+  readonly simulate: (p: Parameters, mesh: M, numerics: Numerics, formulas: Formulas) => S;
+  readonly evaluate: (sim: S, p: Parameters, mesh: M) => Record<string, number>;
+  readonly summarise?: (record: RunRecord, p: Parameters) => Record<string, number>;
+  readonly profiles: (sim: S, p: Parameters, mesh: M) => Profile[];
+  readonly errorNorms: (sim: S, p: Parameters, mesh: M, formulas: Formulas) => ErrorNorms[];
+  readonly yardsticks: (p: Parameters, formulas: Formulas) => Yardstick[];
+}
+
+export interface SimilaritySpec {
+  readonly key: string;
+  readonly label: string;
+  readonly preset: number;
+  /** parameter it sets */
+  readonly sets: string;
+  /** value of that parameter for a value of the number, all others as they are */
+  readonly solve: (value: number, p: Parameters) => number;
+  readonly note: string;
+}
+
+/** A benchmark the built-in solver can run; its mesh and simulation are its own. */
+export type BenchProblem = ProblemDefinition<FaceMesh, Simulation>;
+
+/** Hides the kinds of mesh and simulation a problem works with: a problem only ever sees those it made itself. */
+export function problem<M extends FaceMesh, S extends Simulation>(definition: ProblemDefinition<M, S>): ProblemDefinition<M, S> & BenchProblem {
+  return definition as ProblemDefinition<M, S> & BenchProblem;
 }
 
 /** Cell-centre coordinates along x and y of a rectangle, m. */

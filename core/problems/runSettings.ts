@@ -1,24 +1,45 @@
 import type { Grading } from "../mesh/grading.ts";
-import type { ConvectionScheme } from "../solver/flowLevel.ts";
+import type { CellShape } from "../mesh/shaped.ts";
+import type { Limiter, RiemannFlux } from "../solver/compressible/gas.ts";
+import type { ConvectionScheme } from "../solver/flowKernels.ts";
 
-/** A mesh the bench can make: counts and grading of a rectangle whose size comes from the case. */
+/** A mesh the bench can make: counts, grading and cell shape; sizes come from the case. */
 export interface MeshSpec {
   readonly nx: number;
   readonly ny: number;
   readonly gradingX: Grading;
   readonly gradingY: Grading;
+  /** "rows" unless given */
+  readonly shape?: CellShape;
+  readonly seed?: number;
+}
+
+/** When a run ends before its target or limit. */
+export interface StopRules {
+  /** seconds of computing */
+  readonly longestS?: number;
+  /** stop once every watched quantity has settled by the test of method 1, whatever the residuals say */
+  readonly onceSteady?: boolean;
 }
 
 export interface Numerics {
   readonly scheme: ConvectionScheme;
+  /** orders the residuals are to fall: over the run when steady, within each step when transient */
   readonly dropOrders: number;
   readonly maxIterations: number;
+  /** transient: largest Courant number of a step */
+  readonly courant?: number;
+  /** compressible: approximate Riemann flux, limiter of the reconstruction */
+  readonly riemannFlux?: RiemannFlux;
+  readonly limiter?: Limiter;
+  readonly stop?: StopRules;
 }
 
 /** Everything a run depends on, frozen with it. */
 export interface RunSettings {
   readonly problemId: string | null;
   readonly parameters: Readonly<Record<string, number>>;
+  readonly formulas?: Readonly<Record<string, string>>;
   readonly numerics: Numerics;
   readonly mesh: MeshSpec | { readonly cells: number; readonly spacingM: number; readonly dimension: 2 | 3 };
   readonly code: string;

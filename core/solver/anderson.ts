@@ -1,3 +1,5 @@
+import type { Checkpoint } from "./simulation.ts";
+
 /**
  * Anderson acceleration of a fixed-point iteration x -> g(x) with a sliding window.
  * Storage is taken once; a step that would not be finite is left out.
@@ -48,6 +50,29 @@ export class Anderson {
       const d = this.dG[j];
       for (let i = 0; i < size; i++) g[i] -= c * d[i];
     }
+  }
+
+  /** Everything later steps depend on. */
+  save(): Checkpoint {
+    const copies = (list: readonly Float64Array[]) => list.map((a) => a.slice());
+    return {
+      dF: copies(this.dF),
+      dG: copies(this.dG),
+      lastF: this.lastF.slice(),
+      lastG: this.lastG.slice(),
+      gram: this.gram.map((row) => [...row]),
+      started: this.started,
+    };
+  }
+
+  restore(saved: Checkpoint): void {
+    this.reset();
+    this.dF.push(...(saved.dF as Float64Array[]));
+    this.dG.push(...(saved.dG as Float64Array[]));
+    this.lastF.set(saved.lastF as Float64Array);
+    this.lastG.set(saved.lastG as Float64Array);
+    this.gram = (saved.gram as number[][]).map((row) => [...row]);
+    this.started = saved.started as boolean;
   }
 
   private remember(x: Float64Array, g: Float64Array): void {

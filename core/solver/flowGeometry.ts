@@ -1,9 +1,9 @@
-import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { type FaceGraph, faceShift } from "../mesh/faceMesh.ts";
 import { type SparsePattern, sparsePattern } from "./sparse.ts";
 
 /** Geometry the flow solver reads in its inner loops, one array a component. */
 export interface FlowGeometry {
-  readonly mesh: FaceMesh;
+  readonly mesh: FaceGraph;
   readonly cells: number;
   readonly joins: number;
   readonly faces: number;
@@ -30,13 +30,25 @@ export interface FlowGeometry {
   readonly oy: Float64Array;
   readonly nx: Float64Array;
   readonly ny: Float64Array;
+  /** area of each cell in the plane of a revolved mesh */
+  readonly hoop?: Float64Array;
+  /** some faces are not at right angles to the line of the centroids, or not centred on it */
+  readonly skewed: boolean;
   readonly pattern: SparsePattern;
   /** least-squares gradient factors [owner x, owner y, neighbour x, neighbour y] a face, boundary values used */
   readonly gradientAll: Float64Array;
 }
 
-/** Derives the solver's geometry from a mesh. */
-export function flowGeometry(mesh: FaceMesh): FlowGeometry {
+/** cosine a coarse face is counted with at least, however oblique it is */
+const LEAST_COSINE = 0.4;
+/** relative size of a skew vector that is no more than rounding */
+const STRAIGHT = 1e-10;
+
+/**
+ * Derives the solver's geometry from a mesh.
+ * @param coarse a mesh of grouped cells, which only guides finer ones: its oblique faces get a safe conductance and no corrections
+ */
+export function flowGeometry(mesh: FaceGraph, coarse = false): FlowGeometry {
   const { faceCount, joinCount, cellCount, centroidM, faceCentreM, areaVectorM, owner, neighbour } = mesh;
   const array = () => new Float64Array(faceCount);
   const g = {
@@ -55,8 +67,7 @@ export function flowGeometry(mesh: FaceMesh): FlowGeometry {
     nx: array(),
     ny: array(),
   };
-  const periodicFrom = mesh.periodic ? mesh.periodic.faces[0] : joinCount;
-  const [shiftX, shiftY] = mesh.periodic?.shiftM ?? [0, 0];
+  let skewed = false;
   for (let f = 0; f < faceCount; f++) {
     const o = owner[f];
     g.sx[f] = areaVectorM[2 * f];
@@ -67,21 +78,32 @@ export function flowGeometry(mesh: FaceMesh): FlowGeometry {
     g.dy[f] = g.oy[f];
     if (f < joinCount) {
       const n = neighbour[f];
-      const seen = f >= periodicFrom ? 1 : 0;
-      g.nx[f] = faceCentreM[2 * f] - centroidM[2 * n] - seen * shiftX;
-      g.ny[f] = faceCentreM[2 * f + 1] - centroidM[2 * n + 1] - seen * shiftY;
+      const [shiftX, shiftY] = mesh.periodic.length ? faceShift(mesh, f) : NOWHERE;
+      g.nx[f] = faceCentreM[2 * f] - centroidM[2 * n] - shiftX;
+      g.ny[f] = faceCentreM[2 * f + 1] - centroidM[2 * n + 1] - shiftY;
       g.dx[f] -= g.nx[f];
       g.dy[f] -= g.ny[f];
     }
+    const area2 = g.sx[f] ** 2 + g.sy[f] ** 2;
+    // Faces on the axis of a revolved mesh have no area and conduct nothing.
+    if (area2 === 0) continue;
     const sd = g.sx[f] * g.dx[f] + g.sy[f] * g.dy[f];
-    g.conductance[f] = (g.sx[f] ** 2 + g.sy[f] ** 2) / sd;
-    g.tx[f] = g.sx[f] - g.conductance[f] * g.dx[f];
-    g.ty[f] = g.sy[f] - g.conductance[f] * g.dy[f];
+    const d2 = g.dx[f] ** 2 + g.dy[f] ** 2;
+    if (coarse) {
+      // Too little would overshoot the pressure on oblique faces: the over-relaxed value, held within reason.
+      g.conductance[f] = area2 / Math.max(sd, LEAST_COSINE * Math.sqrt(area2 * d2));
+    } else {
+      g.conductance[f] = area2 / sd;
+      g.tx[f] = g.sx[f] - g.conductance[f] * g.dx[f];
+      g.ty[f] = g.sy[f] - g.conductance[f] * g.dy[f];
+    }
     if (f < joinCount) {
       const along = (g.ox[f] * g.sx[f] + g.oy[f] * g.sy[f]) / sd;
-      g.weight[f] = 1 - along;
+      g.weight[f] = coarse ? 1 - Math.min(0.8, Math.max(0.2, along)) : 1 - along;
+      if (coarse) continue;
       g.kx[f] = g.ox[f] - along * g.dx[f];
       g.ky[f] = g.oy[f] - along * g.dy[f];
+      skewed ||= Math.hypot(g.tx[f], g.ty[f]) > STRAIGHT * Math.sqrt(area2) || Math.hypot(g.kx[f], g.ky[f]) > STRAIGHT * Math.sqrt(d2);
     }
   }
   const shape = { cells: cellCount, joins: joinCount, faces: faceCount, owner, neighbour, dx: g.dx, dy: g.dy };
@@ -93,11 +115,15 @@ export function flowGeometry(mesh: FaceMesh): FlowGeometry {
     owner,
     neighbour,
     volume: mesh.volumeM2,
+    hoop: mesh.hoopM2,
+    skewed,
     ...g,
     pattern: sparsePattern(cellCount, joinCount, owner, neighbour),
     gradientAll: leastSquaresFactors(shape, () => true),
   };
 }
+
+const NOWHERE = [0, 0] as const;
 
 type Shape = Pick<FlowGeometry, "cells" | "joins" | "faces" | "owner" | "neighbour" | "dx" | "dy">;
 

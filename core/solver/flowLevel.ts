@@ -1,18 +1,34 @@
 import { AggregationMultigrid } from "./aggregationMultigrid.ts";
-import { type BoundaryConditions, type BoundaryState, boundaryState, FIXED, FlowSetupError, OUTLET, SYMMETRY } from "./boundaryConditions.ts";
+import {
+  type BoundaryConditions,
+  type BoundaryState,
+  boundaryState,
+  FIXED,
+  FlowSetupError,
+  OUTLET,
+  SYMMETRY,
+  setBoundaryTime,
+} from "./boundaryConditions.ts";
 import { type FlowGeometry, leastSquaresFactors } from "./flowGeometry.ts";
+import { assembleUpwind, type ConvectionScheme, gradient, type Pair, subtractDeferred } from "./flowKernels.ts";
+import { ScalarField, type ScalarPhysics } from "./scalarField.ts";
 import { sweepPair } from "./sparse.ts";
 
-/** How the convected value at a face is taken; all but "upwind" are second order. */
-export type ConvectionScheme = "upwind" | "central" | "linear-upwind";
-
-/** An isothermal flow of constant properties, in kinematic form. */
+/** A flow of constant properties, in kinematic form. */
 export interface FlowPhysics {
+  /** turns the kinematic form into forces and masses; 1 when not given */
+  readonly densityKgM3?: number;
   /** m^2/s */
   readonly kinematicViscosity: number;
   /** body force over density, for instance minus a given pressure gradient over density, m/s^2 */
   readonly bodyForce: readonly [number, number];
   readonly boundaries: BoundaryConditions;
+  /** temperature, traces, swirl */
+  readonly scalars?: readonly ScalarPhysics[];
+  /** acceleration that varies in space and time, such as a manufactured source, m/s^2 */
+  readonly source?: (xM: number, yM: number, timeS: number) => readonly [number, number];
+  /** velocity at the beginning, m/s; at rest otherwise */
+  readonly initial?: (xM: number, yM: number) => readonly [number, number];
 }
 
 export interface LevelOptions {
@@ -26,6 +42,19 @@ export interface LevelResiduals {
   xMomentum: number;
   yMomentum: number;
   mass: number;
+  /** one a transported quantity */
+  scalars: number[];
+}
+
+/** Time derivative of every equation, rate * new + past, where past holds what earlier times contribute. */
+export interface TimeTerm {
+  /** 1/s */
+  readonly rate: number;
+  readonly u: Float64Array;
+  readonly v: Float64Array;
+  /** what earlier face fluxes add to the interpolated one; keeps the answer independent of the step */
+  readonly flux: Float64Array;
+  readonly scalars: readonly Float64Array[];
 }
 
 const SWEEPS = 2;
@@ -33,11 +62,11 @@ const PRESSURE_TOLERANCE = 0.05;
 const PRESSURE_ITERATIONS = 10;
 
 /**
- * Fields and discrete equations of steady incompressible laminar flow on one mesh: collocated, face-based, second order;
- * face fluxes by momentum interpolation with the unrelaxed diagonal, so that the answer does not depend on relaxation.
+ * Fields and discrete equations of incompressible laminar flow on one mesh, plane or revolved: collocated, face-based, second order;
+ * face fluxes by momentum interpolation with the unrelaxed diagonal, so that the answer depends neither on relaxation nor on the time step.
  * One `smooth` is one SIMPLEC iteration.
  * @source Rhie & Chow, AIAA J. 21 (1983) 1525; Van Doormaal & Raithby, Numer. Heat Transfer 7 (1984) 147;
- * Ferziger & Peric, Computational Methods for Fluid Dynamics.
+ * Choi, Numer. Heat Transfer A 36 (1999) 545; Ferziger & Peric, Computational Methods for Fluid Dynamics.
  */
 export class FlowLevel {
   readonly u: Float64Array;
@@ -48,12 +77,17 @@ export class FlowLevel {
   readonly flux: Float64Array;
   readonly boundary: BoundaryState;
   readonly outletFaces: readonly number[];
-  readonly residuals: LevelResiduals = { xMomentum: 0, yMomentum: 0, mass: 0 };
+  readonly scalars: readonly ScalarField[];
+  readonly residuals: LevelResiduals = { xMomentum: 0, yMomentum: 0, mass: 0, scalars: [] };
   /** unrelaxed momentum residual of each cell after `evaluate` */
   readonly ru: Float64Array;
   readonly rv: Float64Array;
   /** what a finer level adds to the equations of this one; absent on the finest */
   forcing?: { readonly u: Float64Array; readonly v: Float64Array; readonly flux: Float64Array };
+  /** absent in steady flow */
+  time?: TimeTerm;
+  private source?: Pair;
+  private timeS = 0;
 
   private readonly matrix: Float64Array;
   private readonly pressureMatrix: Float64Array;
@@ -62,11 +96,11 @@ export class FlowLevel {
   private readonly diagonal: Float64Array;
   private readonly mobility: Float64Array;
   private readonly faceMobility: Float64Array;
-  private readonly gu: [Float64Array, Float64Array];
-  private readonly gv: [Float64Array, Float64Array];
-  private readonly gp: [Float64Array, Float64Array];
-  private readonly gc: [Float64Array, Float64Array];
-  private readonly slope: [Float64Array, Float64Array];
+  private readonly gu: Pair;
+  private readonly gv: Pair;
+  private readonly gp: Pair;
+  private readonly gc: Pair;
+  private readonly slope: Pair;
   private readonly du: Float64Array;
   private readonly dv: Float64Array;
   private readonly correction: Float64Array;
@@ -77,13 +111,15 @@ export class FlowLevel {
     readonly geometry: FlowGeometry,
     private readonly physics: FlowPhysics,
     private readonly options: LevelOptions,
+    /** boundary values of a coarse level, which follow from the finer one's */
+    private readonly inherited?: BoundaryState,
   ) {
     if (!(physics.kinematicViscosity > 0 && Number.isFinite(physics.kinematicViscosity))) {
       throw new FlowSetupError("no-viscosity", `Kinematic viscosity ${physics.kinematicViscosity} m2/s must be positive and finite.`);
     }
     const { cells, faces, joins, pattern } = geometry;
     const cell = () => new Float64Array(cells);
-    const pair = (): [Float64Array, Float64Array] => [cell(), cell()];
+    const pair = (): Pair => [cell(), cell()];
     [this.u, this.v, this.p, this.ru, this.rv, this.du, this.dv] = Array.from({ length: 7 }, cell);
     [this.diagonal, this.mobility, this.correction, this.imbalance] = Array.from({ length: 4 }, cell);
     [this.gu, this.gv, this.gp, this.gc, this.slope] = Array.from({ length: 5 }, pair);
@@ -91,7 +127,7 @@ export class FlowLevel {
     this.faceMobility = new Float64Array(faces);
     this.matrix = new Float64Array(pattern.column.length);
     this.pressureMatrix = new Float64Array(pattern.column.length);
-    this.boundary = boundaryState(geometry.mesh, physics.boundaries);
+    this.boundary = inherited ?? boundaryState(geometry.mesh, physics.boundaries);
     this.correctionBoundary = new Float64Array(faces - joins);
     this.flux.set(this.boundary.flux, joins);
     this.outletFaces = Array.from(this.boundary.type.keys())
@@ -100,12 +136,45 @@ export class FlowLevel {
     this.pressureFactors = leastSquaresFactors(geometry, (f) => this.boundary.type[f - joins] === OUTLET);
     this.fillPressureMatrix(geometry.conductance);
     this.pressureSolver = new AggregationMultigrid(pattern, this.pressureMatrix, !this.boundary.hasOutlet);
+    this.scalars = (physics.scalars ?? []).map((q) => new ScalarField(geometry, q, this.boundary, options.scheme));
+    this.swirl = this.scalars.find((q) => q.physics.swirl);
+    this.setTime(0);
   }
 
-  /** Forgets the fields: at rest but for the boundaries. */
+  private readonly swirl: ScalarField | undefined;
+
+  /** Boundary values and sources of a moment. */
+  setTime(timeS: number): void {
+    this.timeS = timeS;
+    const { geometry, physics } = this;
+    const { mesh, joins, volume, cells } = geometry;
+    if (!this.inherited) setBoundaryTime(mesh, physics.boundaries, this.boundary, timeS);
+    for (let f = joins; f < geometry.faces; f++) if (this.boundary.type[f - joins] !== OUTLET) this.flux[f] = this.boundary.flux[f - joins];
+    for (const q of this.scalars) q.setTime(timeS);
+    if (!physics.source) return;
+    this.source ??= [new Float64Array(cells), new Float64Array(cells)];
+    for (let c = 0; c < cells; c++) {
+      const [fx, fy] = physics.source(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1], timeS);
+      this.source[0][c] = fx * volume[c];
+      this.source[1][c] = fy * volume[c];
+    }
+  }
+
+  /** Forgets the fields: at rest but for the boundaries, or the given beginning. */
   toRest(): void {
     for (const q of [this.u, this.v, this.p, this.flux]) q.fill(0);
     this.flux.set(this.boundary.flux, this.geometry.joins);
+    for (const q of this.scalars) q.reset();
+    const { initial } = this.physics;
+    if (!initial) return;
+    const { centroidM, faceCentreM } = this.geometry.mesh;
+    const { cells, joins, sx, sy } = this.geometry;
+    for (let c = 0; c < cells; c++) [this.u[c], this.v[c]] = initial(centroidM[2 * c], centroidM[2 * c + 1]);
+    for (let f = 0; f < joins; f++) {
+      const [u, v] = initial(faceCentreM[2 * f], faceCentreM[2 * f + 1]);
+      this.flux[f] = u * sx[f] + v * sy[f];
+    }
+    for (const f of this.outletFaces) this.flux[f] = this.u[this.geometry.owner[f]] * sx[f] + this.v[this.geometry.owner[f]] * sy[f];
   }
 
   private fillPressureMatrix(coefficient: Float64Array): void {
@@ -121,40 +190,17 @@ export class FlowLevel {
     for (const f of this.outletFaces) a[diagonal[owner[f]]] += coefficient[f];
   }
 
-  /** Least-squares gradient of a field with given boundary values. */
-  private gradient(factors: Float64Array, q: Float64Array, qb: Float64Array, [gx, gy]: [Float64Array, Float64Array]): void {
-    const { joins, faces, owner, neighbour } = this.geometry;
-    gx.fill(0);
-    gy.fill(0);
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const d = q[n] - q[o];
-      const l = 4 * f;
-      gx[o] += factors[l] * d;
-      gy[o] += factors[l + 1] * d;
-      gx[n] += factors[l + 2] * d;
-      gy[n] += factors[l + 3] * d;
-    }
-    for (let f = joins; f < faces; f++) {
-      const o = owner[f];
-      const d = qb[f - joins] - q[o];
-      gx[o] += factors[4 * f] * d;
-      gy[o] += factors[4 * f + 1] * d;
-    }
-  }
-
   /**
    * Conservative (Green-Gauss) gradient of pressure from face values that least-squares slopes correct for skewness.
    * Boundary pressures other than outlets' are extrapolated on the way.
    */
-  pressureGradient(p: Float64Array, pb: Float64Array, out: [Float64Array, Float64Array], correction = false): void {
+  pressureGradient(p: Float64Array, pb: Float64Array, out: Pair, correction = false): void {
     const g = this.geometry;
     const { joins, faces, owner, neighbour, weight, kx, ky, sx, sy, volume } = g;
     const type = this.boundary.type;
     const [hx, hy] = this.slope;
     if (correction) for (const f of this.outletFaces) pb[f - joins] = 0;
-    this.gradient(this.pressureFactors, p, pb, this.slope);
+    gradient(g, this.pressureFactors, p, pb, this.slope);
     const [gx, gy] = out;
     gx.fill(0);
     gy.fill(0);
@@ -176,6 +222,8 @@ export class FlowLevel {
       gx[o] += pb[b] * sx[f];
       gy[o] += pb[b] * sy[f];
     }
+    // A uniform pressure pushes a revolved cell away from the axis by its hoop area alone.
+    if (g.hoop) for (let c = 0; c < g.cells; c++) gy[c] -= p[c] * g.hoop[c];
     for (let c = 0; c < g.cells; c++) {
       gx[c] /= volume[c];
       gy[c] /= volume[c];
@@ -191,6 +239,11 @@ export class FlowLevel {
       if (type[b] === FIXED) continue;
       const c = owner[f];
       const area2 = sx[f] ** 2 + sy[f] ** 2;
+      if (area2 === 0) {
+        ub[b] = this.u[c];
+        vb[b] = 0;
+        continue;
+      }
       const across = type[b] === SYMMETRY ? (this.u[c] * sx[f] + this.v[c] * sy[f]) / area2 : 0;
       ub[b] = this.u[c] - across * sx[f];
       vb[b] = this.v[c] - across * sy[f];
@@ -199,8 +252,8 @@ export class FlowLevel {
 
   velocityGradients(): void {
     this.updateBoundaryVelocity();
-    this.gradient(this.geometry.gradientAll, this.u, this.boundary.u, this.gu);
-    this.gradient(this.geometry.gradientAll, this.v, this.boundary.v, this.gv);
+    gradient(this.geometry, this.geometry.gradientAll, this.u, this.boundary.u, this.gu);
+    gradient(this.geometry, this.geometry.gradientAll, this.v, this.boundary.v, this.gv);
   }
 
   /**
@@ -223,69 +276,50 @@ export class FlowLevel {
         rv[c] += this.forcing.v[c];
       }
     }
-    this.assembleMatrix();
-    this.addDeferred();
+    if (this.source) {
+      for (let c = 0; c < cells; c++) {
+        ru[c] += this.source[0][c];
+        rv[c] += this.source[1][c];
+      }
+    }
+    this.addCoupling();
+    const nu = this.physics.kinematicViscosity;
+    assembleUpwind(this.geometry, this.flux, nu, this.matrix);
+    subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.u, this.gu, ru);
+    subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.v, this.gv, rv);
     this.addBoundary();
+    this.addTime();
     this.subtractMatrix();
     this.normaliseMomentum();
   }
 
-  private assembleMatrix(): void {
-    const { joins, owner, neighbour, conductance, pattern } = this.geometry;
-    const { diagonal, ownerEntry, neighbourEntry } = pattern;
-    const nu = this.physics.kinematicViscosity;
-    const a = this.matrix.fill(0);
-    // The diagonal leaves out the sum of the fluxes: it vanishes at the end and upsets the matrix before.
-    for (let f = 0; f < joins; f++) {
-      const F = this.flux[f];
-      const d = nu * conductance[f];
-      const out = F > 0 ? F : 0;
-      const into = F < 0 ? F : 0;
-      a[ownerEntry[f]] += into - d;
-      a[neighbourEntry[f]] -= out + d;
-      a[diagonal[owner[f]]] += d - into;
-      a[diagonal[neighbour[f]]] += d + out;
+  /** What transported quantities do to the flow: buoyancy, and swirl that pushes outward. */
+  private addCoupling(): void {
+    const { cells, volume } = this.geometry;
+    for (const { physics, q } of this.scalars) {
+      if (!physics.buoyancy) continue;
+      const [bx, by] = physics.buoyancy;
+      const neutral = physics.neutral ?? 0;
+      for (let c = 0; c < cells; c++) {
+        this.ru[c] += bx * (q[c] - neutral) * volume[c];
+        this.rv[c] += by * (q[c] - neutral) * volume[c];
+      }
     }
+    const { swirl } = this;
+    if (!swirl) return;
+    const { centroidM } = this.geometry.mesh;
+    for (let c = 0; c < cells; c++) this.rv[c] += (swirl.q[c] * swirl.q[c] * volume[c]) / centroidM[2 * c + 1];
   }
 
-  /** Higher-order part of convection and the non-orthogonal part of diffusion, both explicit. */
-  private addDeferred(): void {
-    const { joins, owner, neighbour, weight, kx, ky, ox, oy, nx, ny, tx, ty } = this.geometry;
-    const { u, v, ru, rv, flux } = this;
-    const [gux, guy] = this.gu;
-    const [gvx, gvy] = this.gv;
-    const nu = this.physics.kinematicViscosity;
-    const central = this.options.scheme === "central";
-    const linear = this.options.scheme === "linear-upwind";
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const F = flux[f];
-      const w = weight[f];
-      const w1 = 1 - w;
-      const fux = w * gux[o] + w1 * gux[n];
-      const fuy = w * guy[o] + w1 * guy[n];
-      const fvx = w * gvx[o] + w1 * gvx[n];
-      const fvy = w * gvy[o] + w1 * gvy[n];
-      let hu = 0;
-      let hv = 0;
-      if (central) {
-        const up = F >= 0 ? o : n;
-        hu = w * u[o] + w1 * u[n] + fux * kx[f] + fuy * ky[f] - u[up];
-        hv = w * v[o] + w1 * v[n] + fvx * kx[f] + fvy * ky[f] - v[up];
-      } else if (linear) {
-        const up = F >= 0 ? o : n;
-        const rx = F >= 0 ? ox[f] : nx[f];
-        const ry = F >= 0 ? oy[f] : ny[f];
-        hu = gux[up] * rx + guy[up] * ry;
-        hv = gvx[up] * rx + gvy[up] * ry;
-      }
-      const su = F * hu - nu * (fux * tx[f] + fuy * ty[f]);
-      const sv = F * hv - nu * (fvx * tx[f] + fvy * ty[f]);
-      ru[o] -= su;
-      ru[n] += su;
-      rv[o] -= sv;
-      rv[n] += sv;
+  /** Time derivative, into the diagonal and the residual. */
+  private addTime(): void {
+    if (!this.time) return;
+    const { cells, volume, pattern } = this.geometry;
+    const { rate, u, v } = this.time;
+    for (let c = 0; c < cells; c++) {
+      this.matrix[pattern.diagonal[c]] += rate * volume[c];
+      this.ru[c] -= u[c] * volume[c];
+      this.rv[c] -= v[c] * volume[c];
     }
   }
 
@@ -323,6 +357,15 @@ export class FlowLevel {
       rv[c] = sv;
       this.diagonal[c] = a[diagonal[c]];
     }
+    this.subtractHoop();
+  }
+
+  /** Viscous stress around the axis, nu v / r^2; explicit, since the two components share one matrix. */
+  private subtractHoop(): void {
+    const { cells, hoop, mesh } = this.geometry;
+    if (!hoop) return;
+    const nu = this.physics.kinematicViscosity;
+    for (let c = 0; c < cells; c++) this.rv[c] -= (nu * hoop[c] * this.v[c]) / mesh.centroidM[2 * c + 1];
   }
 
   /** Both components share one scale, so that a component that is zero everywhere does not look unconverged. */
@@ -348,51 +391,95 @@ export class FlowLevel {
     this.residuals.yMomentum = sumV / floor;
   }
 
-  /** Face fluxes by momentum interpolation of the present fields, plus an offset; fixed boundary fluxes stay. */
-  interpolateFluxes(offset?: Float64Array): void {
-    const { joins, owner, neighbour, weight, conductance, sx, sy, dx, dy, kx, ky, volume, ox, oy } = this.geometry;
-    const { u, v, p, diagonal, flux } = this;
+  /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */
+  interpolatedVelocity(out: Float64Array): void {
+    const { joins, faces, owner, neighbour, weight, sx, sy, kx, ky } = this.geometry;
+    const { u, v } = this;
     const [gux, guy] = this.gu;
     const [gvx, gvy] = this.gv;
+    for (let f = 0; f < joins; f++) {
+      const o = owner[f];
+      const n = neighbour[f];
+      const w = weight[f];
+      const w1 = 1 - w;
+      const uf = w * u[o] + w1 * u[n] + (w * gux[o] + w1 * gux[n]) * kx[f] + (w * guy[o] + w1 * guy[n]) * ky[f];
+      const vf = w * v[o] + w1 * v[n] + (w * gvx[o] + w1 * gvx[n]) * kx[f] + (w * gvy[o] + w1 * gvy[n]) * ky[f];
+      out[f] = uf * sx[f] + vf * sy[f];
+    }
+    for (let f = joins; f < faces; f++) out[f] = this.flux[f];
+    for (const f of this.outletFaces) out[f] = u[owner[f]] * sx[f] + v[owner[f]] * sy[f];
+  }
+
+  /** Face fluxes by momentum interpolation of the present fields, plus an offset; fixed boundary fluxes stay. */
+  interpolateFluxes(offset?: Float64Array): void {
+    const { joins, owner, neighbour, weight, conductance, dx, dy, volume, ox, oy } = this.geometry;
+    const { p, diagonal, flux } = this;
     const [gpx, gpy] = this.gp;
+    this.interpolatedVelocity(flux);
     for (let f = 0; f < joins; f++) {
       const o = owner[f];
       const n = neighbour[f];
       const w = weight[f];
       const w1 = 1 - w;
       const mobility = (w * volume[o]) / diagonal[o] + (w1 * volume[n]) / diagonal[n];
-      const uf = w * u[o] + w1 * u[n] + (w * gux[o] + w1 * gux[n]) * kx[f] + (w * guy[o] + w1 * guy[n]) * ky[f];
-      const vf = w * v[o] + w1 * v[n] + (w * gvx[o] + w1 * gvx[n]) * kx[f] + (w * gvy[o] + w1 * gvy[n]) * ky[f];
       const smoothed = (w * gpx[o] + w1 * gpx[n]) * dx[f] + (w * gpy[o] + w1 * gpy[n]) * dy[f];
-      flux[f] = uf * sx[f] + vf * sy[f] - mobility * conductance[f] * (p[n] - p[o] - smoothed);
+      flux[f] -= mobility * conductance[f] * (p[n] - p[o] - smoothed);
     }
     for (const f of this.outletFaces) {
       const c = owner[f];
       const jump = this.boundary.p[f - joins] - p[c] - gpx[c] * ox[f] - gpy[c] * oy[f];
-      flux[f] = u[c] * sx[f] + v[c] * sy[f] - (volume[c] / diagonal[c]) * conductance[f] * jump;
+      flux[f] -= (volume[c] / diagonal[c]) * conductance[f] * jump;
     }
+    if (this.time) this.addTimeToFluxes(this.time.flux);
     if (offset) {
       for (let f = 0; f < joins; f++) flux[f] += offset[f];
       for (const f of this.outletFaces) flux[f] += offset[f];
     }
   }
 
-  /** One SIMPLEC iteration. */
+  /** Earlier face fluxes differ from the interpolated earlier velocities; what remains of that belongs to the new flux. */
+  private addTimeToFluxes(past: Float64Array): void {
+    const { joins, owner, neighbour, weight, volume } = this.geometry;
+    for (let f = 0; f < joins; f++) {
+      const o = owner[f];
+      const n = neighbour[f];
+      const w = weight[f];
+      this.flux[f] -= ((w * volume[o]) / this.diagonal[o] + ((1 - w) * volume[n]) / this.diagonal[n]) * past[f];
+    }
+    for (const f of this.outletFaces) this.flux[f] -= (volume[owner[f]] / this.diagonal[owner[f]]) * past[f];
+  }
+
+  /** One SIMPLEC iteration, then one of every transported quantity. */
   smooth(): void {
     this.evaluate();
     this.relaxMomentum();
     this.interpolateFluxes(this.forcing?.flux);
     this.correctPressure();
+    this.scalars.forEach((q, k) => {
+      q.evaluate(this.flux, this.time?.rate ?? 0, this.v);
+      this.residuals.scalars[k] = q.norm;
+      q.relax();
+    });
+  }
+
+  /** Residuals of everything transported, for the present fields. */
+  evaluateScalars(): void {
+    this.scalars.forEach((q, k) => {
+      q.evaluate(this.flux, this.time?.rate ?? 0, this.v);
+      this.residuals.scalars[k] = q.norm;
+    });
   }
 
   private relaxMomentum(): void {
-    const { cells, volume, pattern } = this.geometry;
+    const { cells, volume, pattern, hoop, mesh } = this.geometry;
     const { rowStart, diagonal } = pattern;
     const a = this.matrix;
     for (let c = 0; c < cells; c++) {
       let off = a[diagonal[c]];
       for (let k = rowStart[c]; k < rowStart[c + 1]; k++) off -= a[k];
-      const relaxed = this.diagonal[c] / this.options.relaxation;
+      // Stress around the axis holds back v alone; in the correction's matrix, which both components share, it may slow u too.
+      const around = hoop ? (this.physics.kinematicViscosity * hoop[c]) / mesh.centroidM[2 * c + 1] : 0;
+      const relaxed = (this.diagonal[c] + around) / this.options.relaxation;
       a[diagonal[c]] = relaxed;
       this.mobility[c] = volume[c] / Math.max(relaxed - off, 0.02 * relaxed);
     }
@@ -433,6 +520,22 @@ export class FlowLevel {
     this.pressureSolver.solve(this.imbalance, this.correction, tolerance, iterations);
   }
 
+  /** The part of the corrected flux that the matrix does not see, where faces are oblique: into the fluxes and the imbalance. */
+  private moveOblique(): void {
+    const { joins, owner, neighbour, weight, conductance, tx, ty } = this.geometry;
+    const [gx, gy] = this.gc;
+    for (let f = 0; f < joins; f++) {
+      const o = owner[f];
+      const n = neighbour[f];
+      const w = weight[f];
+      if (conductance[f] === 0) continue;
+      const part = (this.faceMobility[f] / conductance[f]) * ((w * gx[o] + (1 - w) * gx[n]) * tx[f] + (w * gy[o] + (1 - w) * gy[n]) * ty[f]);
+      this.flux[f] -= part;
+      this.imbalance[o] += part;
+      this.imbalance[n] -= part;
+    }
+  }
+
   private correctFluxes(): void {
     const { joins, owner, neighbour } = this.geometry;
     const { correction, faceMobility, flux } = this;
@@ -445,6 +548,11 @@ export class FlowLevel {
     this.residuals.mass = this.massImbalance();
     this.solveCorrection(PRESSURE_TOLERANCE, PRESSURE_ITERATIONS);
     this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
+    if (this.geometry.skewed) {
+      this.moveOblique();
+      this.pressureSolver.solve(this.imbalance, this.correction, PRESSURE_TOLERANCE, PRESSURE_ITERATIONS);
+      this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
+    }
     this.correctFluxes();
     for (let c = 0; c < cells; c++) {
       this.p[c] += this.correction[c];
@@ -459,6 +567,22 @@ export class FlowLevel {
       total += volume[c];
     }
     for (let c = 0; c < cells; c++) this.p[c] -= mean / total;
+  }
+
+  /** Makes a given velocity field free of sources by the nearest gradient, pressure left as it is: a start for transient flow. */
+  project(): void {
+    this.mobility.fill(1);
+    this.velocityGradients();
+    this.interpolatedVelocity(this.flux);
+    this.massImbalance();
+    this.solveCorrection(1e-12, 80);
+    this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
+    this.correctFluxes();
+    for (let c = 0; c < this.geometry.cells; c++) {
+      this.u[c] -= this.gc[0][c];
+      this.v[c] -= this.gc[1][c];
+    }
+    this.closeMass();
   }
 
   /** Closes the mass of every cell to round-off by a last, tightly solved correction of the fluxes alone. */
@@ -481,7 +605,7 @@ export class FlowLevel {
     const { u: ub, v: vb, p: pb, type } = this.boundary;
     const nu = this.physics.kinematicViscosity;
     const F = this.flux[f];
-    const shear = (qb: number, q: number, [gx, gy]: [Float64Array, Float64Array]) =>
+    const shear = (qb: number, q: number, [gx, gy]: Pair) =>
       type[b] === OUTLET ? 0 : -nu * (conductance[f] * (qb - q) + gx[c] * tx[f] + gy[c] * ty[f]);
     return {
       mass: F,
@@ -491,13 +615,57 @@ export class FlowLevel {
     };
   }
 
+  /**
+   * What the transposed velocity slope adds to the shear on a boundary face, m^3/s^2: nothing on a wall at rest, and on a moving one it follows
+   * from how the wall's own velocity changes along it.
+   */
+  transposedShear(f: number): [number, number] {
+    const { mesh, joins, sx, sy } = this.geometry;
+    const condition = this.physics.boundaries[mesh.boundaries[mesh.boundaryOfFace[f - joins]].name];
+    if (!("velocity" in condition) || typeof condition.velocity !== "function") return [0, 0];
+    const area = Math.hypot(sx[f], sy[f]);
+    const [nx, ny] = [sx[f] / area, sy[f] / area];
+    const [x, y] = [mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1]];
+    const h = 0.5 * area;
+    const [ua, va] = condition.velocity(x + h * ny, y - h * nx, this.timeS);
+    const [ub, vb] = condition.velocity(x - h * ny, y + h * nx, this.timeS);
+    const [du, dv] = [(ub - ua) / area, (vb - va) / area];
+    const along = -du * ny + dv * nx;
+    const across = du * nx + dv * ny;
+    const factor = -this.physics.kinematicViscosity * area;
+    return [factor * (-along * nx - across * ny), factor * (-along * ny + across * nx)];
+  }
+
+  /** Sum over the volume of all forces per density but those of the boundaries, less what is being accelerated, m^3/s^2. After `evaluate`. */
+  volumeForces(): [number, number] {
+    const { cells, volume } = this.geometry;
+    const [bx, by] = this.physics.bodyForce;
+    let x = 0;
+    let y = 0;
+    for (let c = 0; c < cells; c++) {
+      x += bx * volume[c] + (this.source ? this.source[0][c] : 0);
+      y += by * volume[c] + (this.source ? this.source[1][c] : 0);
+      if (!this.time) continue;
+      x -= (this.time.rate * this.u[c] + this.time.u[c]) * volume[c];
+      y -= (this.time.rate * this.v[c] + this.time.v[c]) * volume[c];
+    }
+    for (const { physics, q } of this.scalars) {
+      if (!physics.buoyancy) continue;
+      for (let c = 0; c < cells; c++) {
+        x += physics.buoyancy[0] * (q[c] - (physics.neutral ?? 0)) * volume[c];
+        y += physics.buoyancy[1] * (q[c] - (physics.neutral ?? 0)) * volume[c];
+      }
+    }
+    return [x, y];
+  }
+
   /** Slopes of the two velocity components after `evaluate` or `velocityGradients`, 1/s. */
   get slopes() {
     return { u: this.gu, v: this.gv };
   }
 
   /** Gradient of any cell field with given boundary values, by least squares. */
-  fieldGradient(q: Float64Array, boundaryValues: Float64Array, out: [Float64Array, Float64Array]): void {
-    this.gradient(this.geometry.gradientAll, q, boundaryValues, out);
+  fieldGradient(q: Float64Array, boundaryValues: Float64Array, out: Pair): void {
+    gradient(this.geometry, this.geometry.gradientAll, q, boundaryValues, out);
   }
 }

@@ -1,6 +1,6 @@
 import { FIXED } from "./boundaryConditions.ts";
 import type { FlowLevel } from "./flowLevel.ts";
-import type { LevelTransfer } from "./levelTransfer.ts";
+import type { LevelTransfer } from "../mesh/agglomerate.ts";
 
 const PRE = 2;
 const POST = 2;
@@ -15,6 +15,8 @@ interface Scratch {
   readonly restrictedFlux: Float64Array;
   readonly gradient: [Float64Array, Float64Array];
   readonly boundary: Float64Array;
+  readonly scalars: readonly Float64Array[];
+  readonly scalarResiduals: readonly Float64Array[];
 }
 
 /**
@@ -43,7 +45,10 @@ export class MultigridCycle {
         restrictedFlux: new Float64Array(faces),
         gradient: [cell(), cell()],
         boundary: new Float64Array(faces - joins),
+        scalars: level.scalars.map(cell),
+        scalarResiduals: level.scalars.map(cell),
       });
+      for (const q of level.scalars) q.forcing = cell();
     });
   }
 
@@ -97,6 +102,7 @@ export class MultigridCycle {
     s.u.set(coarse.u);
     s.v.set(coarse.v);
     s.p.set(coarse.p);
+    this.restrictScalars(l);
     coarse.evaluate();
     for (let k = 0; k < coarse.geometry.cells; k++) {
       forcing.u[k] = s.ru[k] - coarse.ru[k];
@@ -105,6 +111,37 @@ export class MultigridCycle {
     coarse.interpolateFluxes();
     for (let f = 0; f < coarse.geometry.faces; f++) forcing.flux[f] = s.restrictedFlux[f] - coarse.flux[f];
     coarse.flux.set(s.restrictedFlux);
+    this.forceScalars(l);
+  }
+
+  /** Restricts the transported quantities before the flow is evaluated, which they may drive. */
+  private restrictScalars(l: number): void {
+    const fine = this.levels[l];
+    const coarse = this.levels[l + 1];
+    const { cell } = this.transfers[l];
+    const s = this.scratch[l];
+    fine.evaluateScalars();
+    fine.scalars.forEach((q, k) => {
+      const to = coarse.scalars[k];
+      to.q.fill(0);
+      s.scalarResiduals[k].fill(0);
+      for (let i = 0; i < cell.length; i++) {
+        to.q[cell[i]] += (fine.geometry.volume[i] / coarse.geometry.volume[cell[i]]) * q.q[i];
+        s.scalarResiduals[k][cell[i]] += q.residual[i];
+      }
+      s.scalars[k].set(to.q);
+      to.forcing?.fill(0);
+    });
+  }
+
+  private forceScalars(l: number): void {
+    const coarse = this.levels[l + 1];
+    if (!coarse.scalars.length) return;
+    coarse.evaluateScalars();
+    coarse.scalars.forEach((q, k) => {
+      const restricted = this.scratch[l].scalarResiduals[k];
+      if (q.forcing) for (let c = 0; c < restricted.length; c++) q.forcing[c] = restricted[c] - q.residual[c];
+    });
   }
 
   private prolong(l: number): void {
@@ -132,6 +169,14 @@ export class MultigridCycle {
     for (const f of fine.outletFaces) fine.flux[f] += du[g.owner[f]] * g.sx[f] + dv[g.owner[f]] * g.sy[f];
     coarse.pressureGradient(s.p, s.boundary, s.gradient, true);
     this.addLinear(l, s.p, fine.p);
+    coarse.scalars.forEach((q, k) => {
+      const change = s.scalars[k];
+      for (let c = 0; c < change.length; c++) change[c] = q.q[c] - change[c];
+      const { joins, faces, owner } = coarse.geometry;
+      for (let f = joins; f < faces; f++) s.boundary[f - joins] = q.held[f - joins] ? 0 : change[owner[f]];
+      coarse.fieldGradient(change, s.boundary, s.gradient);
+      this.addLinear(l, change, fine.scalars[k].q);
+    });
   }
 
   /** A velocity correction carried to the finer mesh with its slope; it vanishes on fixed boundaries. */

@@ -74,3 +74,25 @@ export function sweepPair(p: SparsePattern, values: Float64Array, b1: Float64Arr
     }
   }
 }
+
+/** One symmetric Gauss-Seidel sweep on A x = b. */
+export function sweep(p: SparsePattern, values: Float64Array, b: Float64Array, x: Float64Array): void {
+  const { size, rowStart, column, diagonal } = p;
+  for (let i = 0; i < size; i++) relaxRow(i, rowStart, column, diagonal, values, b, x);
+  for (let i = size - 1; i >= 0; i--) relaxRow(i, rowStart, column, diagonal, values, b, x);
+}
+
+function relaxRow(
+  i: number,
+  rowStart: Int32Array,
+  column: Int32Array,
+  diagonal: Int32Array,
+  values: Float64Array,
+  b: Float64Array,
+  x: Float64Array,
+): void {
+  let r = b[i];
+  const end = rowStart[i + 1];
+  for (let k = rowStart[i]; k < end; k++) r -= values[k] * x[column[k]];
+  x[i] += r / values[diagonal[i]];
+}

@@ -1,9 +1,13 @@
-import { coarserRectangle, type RectangleMesh } from "../mesh/rectangle.ts";
-import { Anderson } from "./anderson.ts";
+import { type BalanceRecord, flowBalance } from "../balance/balance.ts";
+import { coarser, type LevelTransfer } from "../mesh/agglomerate.ts";
+import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { type BoundaryState, coarseBoundary } from "./boundaryConditions.ts";
+import { carryUp, fluxesFromVelocity, interpolateField } from "./carry.ts";
 import { type FlowGeometry, flowGeometry } from "./flowGeometry.ts";
-import { type ConvectionScheme, FlowLevel, type FlowPhysics, type LevelResiduals } from "./flowLevel.ts";
-import { type LevelTransfer, nestedTransfer } from "./levelTransfer.ts";
-import { MultigridCycle } from "./multigridCycle.ts";
+import type { ConvectionScheme } from "./flowKernels.ts";
+import { FlowLevel, type FlowPhysics, type LevelResiduals } from "./flowLevel.ts";
+import { NestedSolver } from "./nestedSolver.ts";
+import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "./simulation.ts";
 
 export interface SteadyFlowOptions {
   readonly scheme: ConvectionScheme;
@@ -27,51 +31,53 @@ export const DEFAULT_STEADY_OPTIONS: SteadyFlowOptions = {
   window: 8,
 };
 
-export type SteadyFlowState = "climbing" | "running" | "reached-target" | "reached-limit" | "diverged";
-
 /** One entry of the record: residuals of the finest mesh after an iteration. */
-export interface IterationReport extends LevelResiduals {
-  readonly iteration: number;
-}
+export type IterationReport = SimulationReport;
 
 const RELAXATION = 0.8;
 const COARSE_START_ORDERS = 1.5;
 const COARSE_START_ITERATIONS = 12;
 const REST_ITERATIONS = 3;
-const STALL_AFTER = 12;
+const UNSOUND = 1e8;
+/** transported quantities need a few more iterations from rest before they show their level */
+const REST_ITERATIONS_SCALARS = 10;
 
-/**
- * Steady laminar flow on a graded rectangle, advanced in slices so that a caller can report, pause and stop between them.
- * The same mesh, physics and options give the same numbers to the last bit, in Node and in a browser.
- */
-export class SteadyFlow {
+/** Steady laminar flow, advanced iteration by iteration: see `Simulation`. */
+export class SteadyFlow implements Simulation {
   readonly finest: FlowLevel;
   /** residuals of the finest mesh at rest: the level a drop is counted from */
-  readonly restLevel: Readonly<LevelResiduals>;
+  readonly starts: readonly number[];
+  readonly residualNames: readonly string[];
   readonly history: IterationReport[] = [];
   /** iterations spent on coarser meshes on the way up */
   coarseIterations = 0;
-  state: SteadyFlowState = "running";
+  state: SimulationState = "running";
 
   private readonly geometries: FlowGeometry[] = [];
   private readonly transfers: LevelTransfer[] = [];
+  private readonly boundaries: BoundaryState[] = [];
   private readonly massScale: number;
   private solver: NestedSolver;
   private climb: number;
 
   constructor(
-    readonly mesh: RectangleMesh,
-    private readonly physics: FlowPhysics,
+    readonly mesh: FaceMesh,
+    readonly physics: FlowPhysics,
     private readonly options: SteadyFlowOptions,
   ) {
-    for (let m: RectangleMesh | undefined = mesh; m; m = options.multigrid ? coarserRectangle(m) : undefined) {
-      const finer = this.geometries[this.geometries.length - 1]?.mesh as RectangleMesh | undefined;
-      if (finer) this.transfers.push(nestedTransfer(finer, m));
-      this.geometries.push(flowGeometry(m));
+    this.geometries.push(flowGeometry(mesh));
+    for (let next = options.multigrid ? coarser(mesh) : undefined; next; next = coarser(next.mesh)) {
+      this.transfers.push(next.transfer);
+      this.geometries.push(flowGeometry(next.mesh, true));
     }
     this.finest = new FlowLevel(this.geometries[0], physics, this.levelOptions());
+    this.boundaries.push(this.finest.boundary);
+    this.transfers.forEach((t, k) => {
+      this.boundaries.push(coarseBoundary(this.geometries[k].mesh, this.boundaries[k], this.geometries[k + 1].mesh, t.face));
+    });
+    this.residualNames = ["x momentum", "y momentum", "mass", ...this.finest.scalars.map((q) => q.physics.key)];
     this.massScale = massReference(this.finest, physics);
-    this.restLevel = this.measureRest(this.finest);
+    this.starts = this.measureRest(this.finest);
     this.finest.toRest();
     this.climb = options.coarseToFine ? this.geometries.length - 1 : 0;
     // A handful of cells is cheaper to skip than to climb through.
@@ -82,39 +88,46 @@ export class SteadyFlow {
 
   private levelOptions(coarse = false) {
     // Central differences can fail outright on the coarsest meshes; what a coarse level computes only guides the finest.
-    const scheme: ConvectionScheme = coarse && this.options.scheme === "central" ? "linear-upwind" : this.options.scheme;
+    const scheme: ConvectionScheme = coarse && this.options.scheme !== "upwind" ? "linear-upwind" : this.options.scheme;
     return { scheme, relaxation: RELAXATION };
   }
 
-  private measureRest(level: FlowLevel): LevelResiduals {
-    const top: LevelResiduals = { xMomentum: 1e-300, yMomentum: 1e-300, mass: 1e-300 };
-    for (let k = 0; k < REST_ITERATIONS; k++) {
+  private measureRest(level: FlowLevel): number[] {
+    level.toRest();
+    const count = level.scalars.length ? REST_ITERATIONS_SCALARS : REST_ITERATIONS;
+    const top = this.residualNames.map(() => 1e-300);
+    for (let k = 0; k < count; k++) {
       level.smooth();
       // Before the first step nothing moves and there is no scale to divide by.
       if (k === 0) continue;
-      const now = this.scaled(level.residuals);
-      top.xMomentum = Math.max(top.xMomentum, now.xMomentum);
-      top.yMomentum = Math.max(top.yMomentum, now.yMomentum);
-      top.mass = Math.max(top.mass, now.mass);
+      this.scaled(level.residuals).forEach((r, i) => {
+        top[i] = Math.max(top[i], r);
+      });
     }
-    return top;
+    // Components share their scale, so the larger start counts for both.
+    const momentum = Math.max(top[0], top[1]);
+    return [momentum, momentum, ...top.slice(2)];
   }
 
-  private scaled(r: LevelResiduals): LevelResiduals {
-    return { xMomentum: r.xMomentum, yMomentum: r.yMomentum, mass: r.mass / this.massScale };
+  private scaled(r: LevelResiduals): number[] {
+    return [r.xMomentum, r.yMomentum, r.mass / this.massScale, ...r.scalars];
   }
 
   /** A solver whose finest level is `from`. */
   private build(from: number): NestedSolver {
     const levels = this.geometries
       .slice(from)
-      .map((g, k) => (from + k === 0 ? this.finest : new FlowLevel(g, this.physics, this.levelOptions(from + k > 0))));
+      .map((g, k) => (from + k === 0 ? this.finest : new FlowLevel(g, this.physics, this.levelOptions(true), this.boundaries[from + k])));
+    if (from > 0) levels[0].toRest();
     return new NestedSolver(levels, this.transfers.slice(from), this.options.window);
   }
 
-  /** Progress through the coarser meshes, for showing: level now solved and how many are left. */
   get climbing(): { cells: number; left: number } | undefined {
     return this.state === "climbing" ? { cells: this.geometries[this.climb].cells, left: this.climb } : undefined;
+  }
+
+  get iterations(): number {
+    return this.history.length;
   }
 
   /** Runs one iteration, on whichever mesh is due; returns its entry when it belongs to the finest. */
@@ -126,7 +139,7 @@ export class SteadyFlow {
     if (this.state !== "running") return undefined;
     const before = this.solver.failures;
     const residuals = this.scaled(this.solver.iterate());
-    const entry = { iteration: this.history.length + 1, ...residuals };
+    const entry = { iteration: this.history.length + 1, residuals };
     this.history.push(entry);
     this.judge(entry, before);
     return entry;
@@ -147,144 +160,116 @@ export class SteadyFlow {
   }
 
   private judge(entry: IterationReport, failuresBefore: number): void {
-    const { xMomentum, yMomentum, mass } = this.restLevel;
-    // Components share their scale, so the larger start counts for both.
-    const momentum = Math.max(xMomentum, yMomentum);
-    const worst = Math.max(entry.xMomentum / momentum, entry.yMomentum / momentum, entry.mass / mass);
-    if (!Number.isFinite(worst) || worst > 1e8 || (this.solver.exhausted && this.solver.failures > failuresBefore)) {
+    const worst = Math.max(...entry.residuals.map((r, k) => r / this.starts[k]));
+    const unsound = !(worst < UNSOUND);
+    // The solver has gone back to its best state and given up a level; only when none is left there is no way on.
+    const lost = this.solver.failures > failuresBefore;
+    if ((unsound && !lost) || (this.solver.exhausted && lost)) {
       this.state = "diverged";
       return;
     }
     // A flow that is exact from the start, such as a box at rest, never falls: round-off counts as reached.
-    if (this.medianReached(momentum, mass)) this.finish("reached-target");
+    if (this.medianReached()) this.finish("reached-target");
     else if (entry.iteration >= this.options.maxIterations) this.finish("reached-limit");
   }
 
   /** The target must hold for the median of the last tenth of the record, which is what a drop is judged by. */
-  private medianReached(momentum: number, mass: number): boolean {
+  private medianReached(): boolean {
     const n = this.history.length;
-    const tail = this.history.slice(n - Math.max(2, Math.ceil(n / 10)));
     if (n < 4) return false;
+    const tail = this.history.slice(n - Math.max(2, Math.ceil(n / 10)));
     const limit = 10 ** -this.options.dropOrders;
-    const fine = (values: number[], start: number) =>
-      values.sort((a, b) => a - b)[Math.floor(values.length / 2)] <= limit * start || Math.max(...values) < 1e-14;
-    return (
-      fine(
-        tail.map((e) => e.xMomentum),
-        momentum,
-      ) &&
-      fine(
-        tail.map((e) => e.yMomentum),
-        momentum,
-      ) &&
-      fine(
-        tail.map((e) => e.mass),
-        mass,
-      )
-    );
+    return this.starts.every((start, k) => {
+      const values = tail.map((e) => e.residuals[k]).sort((a, b) => a - b);
+      return values[Math.floor(values.length / 2)] <= limit * start || values[values.length - 1] < 1e-14;
+    });
   }
 
-  /** Ends the run here, as a person who stops it would: fields are kept, mass is closed. */
   finish(state: "reached-target" | "reached-limit" = "reached-limit"): void {
     this.state = state;
     this.finest.closeMass();
+    this.finest.evaluateScalars();
     this.finest.evaluate();
   }
-}
 
-/** Multigrid cycles with acceleration and a way back when they stall. */
-class NestedSolver {
-  iterations = 0;
-  failures = 0;
-  /** residual against the largest of the first three iterations */
-  relative = 1;
-  private readonly cycle: MultigridCycle;
-  private readonly mixer: Anderson | undefined;
-  private readonly x: Float64Array;
-  private readonly g: Float64Array;
-  private readonly best: Float64Array;
-  private readonly parts: Float64Array[];
-  private bestResidual = Number.POSITIVE_INFINITY;
-  private lastGain = Number.POSITIVE_INFINITY;
-  private lastGainAt = 0;
-  private first = 0;
-
-  constructor(levels: FlowLevel[], transfers: readonly LevelTransfer[], window: number) {
-    this.cycle = new MultigridCycle([...levels], transfers);
-    const level = levels[0];
-    this.level = level;
-    const flux = level.outletFaces.length > 0 ? level.flux : level.flux.subarray(0, level.geometry.joins);
-    this.parts = [level.u, level.v, level.p, flux];
-    const size = this.parts.reduce((sum, part) => sum + part.length, 0);
-    [this.x, this.g, this.best] = [0, 1, 2].map(() => new Float64Array(size));
-    this.mixer = window > 0 ? new Anderson(size, 3 * level.geometry.cells, window) : undefined;
+  fields(): CellField[] {
+    return flowFields(this.finest, this.physics);
   }
 
-  readonly level: FlowLevel;
-
-  /** No coarser level is left to give up. */
-  get exhausted(): boolean {
-    return this.cycle.depth <= 1;
+  balance(): BalanceRecord {
+    return flowBalance(this.mesh, this.finest, this.physics);
   }
 
-  iterate(): LevelResiduals {
-    this.pack(this.x);
-    this.cycle.run();
-    this.pack(this.g);
-    this.iterations++;
-    const residuals = { ...this.level.residuals };
-    const size = residuals.xMomentum + residuals.yMomentum;
-    if (this.iterations <= 3) this.first = Math.max(this.first, size);
-    this.relative = size / this.first;
-    if (this.guard(size)) return residuals;
-    if (this.mixer && this.iterations > 1) {
-      this.mixer.mix(this.x, this.g);
-      this.unpack(this.g);
+  save(): Checkpoint {
+    return {
+      state: this.state,
+      climb: this.climb,
+      coarseIterations: this.coarseIterations,
+      history: Float64Array.from(this.history.flatMap((e) => e.residuals)),
+      solver: this.solver.save(),
+      boundaryFlux: this.finest.flux.slice(this.mesh.joinCount),
+    };
+  }
+
+  restore(saved: Checkpoint): void {
+    const climb = saved.climb as number;
+    if (climb !== this.climb) this.solver = this.build(climb);
+    this.climb = climb;
+    this.state = saved.state as SimulationState;
+    this.coarseIterations = saved.coarseIterations as number;
+    const flat = saved.history as Float64Array;
+    const width = this.residualNames.length;
+    this.history.length = 0;
+    for (let k = 0; k < flat.length / width; k++) {
+      this.history.push({ iteration: k + 1, residuals: Array.from(flat.subarray(k * width, (k + 1) * width)) });
     }
-    return residuals;
+    this.finest.flux.set(saved.boundaryFlux as Float64Array, this.mesh.joinCount);
+    this.solver.restore(saved.solver as Checkpoint);
   }
 
-  /** Keeps the best iterate; on a stall or a blow-up goes back to it, gives up the coarsest level and forgets the window. */
-  private guard(residual: number): boolean {
-    if (residual < this.bestResidual) {
-      this.bestResidual = residual;
-      this.best.set(this.g);
-      if (residual < 0.5 * this.lastGain) {
-        this.lastGain = residual;
-        this.lastGainAt = this.iterations;
-      }
-    }
-    const blownUp = !(residual < 20 * this.bestResidual) && this.iterations > 3;
-    const stalled = this.iterations - this.lastGainAt > STALL_AFTER && residual > 1e-13;
-    if (!blownUp && !stalled) return false;
-    if (this.exhausted && !blownUp) return false;
-    this.failures++;
-    this.unpack(this.best);
-    this.mixer?.reset();
-    this.cycle.dropCoarsest();
-    this.lastGainAt = this.iterations;
-    return true;
+  startFrom(mesh: FaceMesh, fields: readonly CellField[]): void {
+    startLevelFrom(this.finest, this.physics, mesh, fields);
+    this.climb = 0;
+    this.solver = this.build(0);
+    this.state = "running";
   }
 
-  private pack(into: Float64Array): void {
-    let at = 0;
-    for (const part of this.parts) {
-      into.set(part, at);
-      at += part.length;
-    }
-  }
-
-  private unpack(from: Float64Array): void {
-    let at = 0;
-    for (const part of this.parts) {
-      part.set(from.subarray(at, at + part.length));
-      at += part.length;
-    }
+  get memoryBytes(): number {
+    const { cells, faces } = this.geometries[0];
+    const window = this.options.window * 2 + 5;
+    const perCell = 60 + 14 * this.finest.scalars.length;
+    // Coarse levels add about a third.
+    return 8 * Math.round((4 / 3) * (cells * perCell + faces * 28) + window * (cells * (3 + this.finest.scalars.length) + faces));
   }
 }
 
-/** What mass imbalance is measured against: the inflow, or for closed boxes the largest boundary speed times half the perimeter's root area. */
-function massReference(level: FlowLevel, physics: FlowPhysics): number {
+/** Velocity, pressure and transported quantities as they are stored and shown. */
+export function flowFields(level: FlowLevel, physics: FlowPhysics): CellField[] {
+  const density = physics.densityKgM3 ?? 1;
+  return [
+    { name: "u", unit: "m/s", values: level.u.slice() },
+    { name: "v", unit: "m/s", values: level.v.slice() },
+    { name: "p", unit: "Pa", values: level.p.map((q) => q * density) },
+    ...level.scalars.map((q) => ({ name: q.physics.key, unit: q.physics.unit, values: q.q.slice() })),
+  ];
+}
+
+/** Puts the fields of another mesh's result on a level. */
+export function startLevelFrom(level: FlowLevel, physics: FlowPhysics, mesh: FaceMesh, fields: readonly CellField[]): void {
+  const density = physics.densityKgM3 ?? 1;
+  const take = (name: string, out: Float64Array, factor = 1) => {
+    const field = fields.find((f) => f.name === name);
+    if (field) out.set(interpolateField(mesh, field.values, level.geometry.mesh).map((q) => q * factor));
+  };
+  take("u", level.u);
+  take("v", level.v);
+  take("p", level.p, 1 / density);
+  for (const q of level.scalars) take(q.physics.key, q.q);
+  fluxesFromVelocity(level);
+}
+
+/** What mass imbalance is measured against: the inflow, or for closed boxes the largest boundary speed times the root of the volume. */
+export function massReference(level: FlowLevel, physics: FlowPhysics): number {
   const { joins, faces } = level.geometry;
   let inflow = 0;
   let speed = 0;
@@ -298,29 +283,14 @@ function massReference(level: FlowLevel, physics: FlowPhysics): number {
   for (const v of level.geometry.volume) volume += v;
   const length = Math.sqrt(volume);
   const driven = (Math.hypot(...physics.bodyForce) * length * length) / (12 * physics.kinematicViscosity);
-  return length * Math.max(speed, driven, 1e-300);
-}
-
-/** Starts a finer level from a coarser one's fields with their slopes; fluxes by interpolation. */
-function carryUp(coarse: FlowLevel, fine: FlowLevel, transfer: LevelTransfer): void {
-  coarse.evaluate();
-  const scratch: [Float64Array, Float64Array] = [new Float64Array(coarse.geometry.cells), new Float64Array(coarse.geometry.cells)];
-  coarse.pressureGradient(coarse.p, coarse.boundary.p, scratch);
-  const fineAt = fine.geometry.mesh.centroidM;
-  const coarseAt = coarse.geometry.mesh.centroidM;
-  const carry = (q: Float64Array, [gx, gy]: [Float64Array, Float64Array], out: Float64Array) => {
-    for (let i = 0; i < out.length; i++) {
-      const k = transfer.cell[i];
-      out[i] = q[k] + gx[k] * (fineAt[2 * i] - coarseAt[2 * k]) + gy[k] * (fineAt[2 * i + 1] - coarseAt[2 * k + 1]);
-    }
-  };
-  carry(coarse.u, coarse.slopes.u, fine.u);
-  carry(coarse.v, coarse.slopes.v, fine.v);
-  carry(coarse.p, scratch, fine.p);
-  const { joins, owner, neighbour, weight, sx, sy } = fine.geometry;
-  for (let f = 0; f < joins; f++) {
-    const w = weight[f];
-    fine.flux[f] = (w * fine.u[owner[f]] + (1 - w) * fine.u[neighbour[f]]) * sx[f] + (w * fine.v[owner[f]] + (1 - w) * fine.v[neighbour[f]]) * sy[f];
+  let lifted = 0;
+  for (const { physics: q, boundary, held } of level.scalars) {
+    if (!q.buoyancy) continue;
+    const values = boundary.filter((_, b) => held[b]);
+    const span = values.length ? values.reduce((a, b) => Math.max(a, b)) - values.reduce((a, b) => Math.min(a, b)) : 0;
+    lifted = Math.max(lifted, Math.sqrt(Math.hypot(...q.buoyancy) * span * length));
   }
-  for (const f of fine.outletFaces) fine.flux[f] = fine.u[owner[f]] * sx[f] + fine.v[owner[f]] * sy[f];
+  let initial = 0;
+  if (physics.initial) for (let c = 0; c < level.geometry.cells; c++) initial = Math.max(initial, Math.hypot(level.u[c], level.v[c]));
+  return length * Math.max(speed, driven, lifted, initial, 1e-300);
 }

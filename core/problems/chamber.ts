@@ -1,0 +1,159 @@
+import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
+import { rectangleQuality } from "../mesh/rectangleQuality.ts";
+import { diffusionOut } from "../monitors/boundary.ts";
+import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../reference/warmWall.ts";
+import type { FlowPhysics } from "../solver/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import { AIR, FLUID, STEADY_PLANE } from "./common.ts";
+import { alongColumn, alongRow, highest } from "./midLines.ts";
+import { type Parameters, problem } from "./problem.ts";
+import type { MeshSpec } from "./runSettings.ts";
+
+const nuOf = (p: Parameters) => p.viscosityPaS / p.densityKgM3;
+const diffusivityOf = (p: Parameters) => nuOf(p) / p.prandtl;
+const rayleighOf = (p: Parameters) => (p.gravityMS2 * p.expansionPerK * (p.warmK - p.coldK) * p.sideM ** 3) / (nuOf(p) * diffusivityOf(p));
+const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });
+
+export function chamberPhysics(p: Parameters): FlowPhysics {
+  const wall = { kind: "wall" } as const;
+  return {
+    densityKgM3: p.densityKgM3,
+    kinematicViscosity: nuOf(p),
+    bodyForce: [0, 0],
+    boundaries: { left: wall, right: wall, bottom: wall, top: wall },
+    scalars: [
+      {
+        key: "temperature",
+        unit: "K",
+        diffusivity: diffusivityOf(p),
+        conditions: { left: { kind: "value", value: p.warmK }, right: { kind: "value", value: p.coldK } },
+        buoyancy: [0, p.gravityMS2 * p.expansionPerK],
+        neutral: (p.warmK + p.coldK) / 2,
+      },
+    ],
+  };
+}
+
+/** Square chamber, one side wall warm and one cold: air turns over by its own buoyancy. */
+export const chamber = problem<RectangleMesh, SteadyFlow>({
+  id: "chamber",
+  title: "Chamber with one warm wall",
+  kind: "published",
+  tests: "Flow and temperature that drive one another in a closed box. Heat flow and velocity extrema approach published figures.",
+  order: "Order 2 in Nusselt number and extrema.",
+  formalOrder: 2,
+  physicsWords: STEADY_PLANE,
+  parameters: [
+    { key: "sideM", label: "Side of the chamber", unit: "m", preset: 0.05, min: 1e-5, max: 100, help: "The chamber is square." },
+    { key: "warmK", label: "Warm wall", unit: "K", preset: 283.15, min: 1, max: 5000, help: "The left wall." },
+    { key: "coldK", label: "Cold wall", unit: "K", preset: 277.15, min: 1, max: 5000, help: "The right wall; floor and ceiling are sealed against heat." },
+    { key: "gravityMS2", label: "Gravity", unit: "m/s^2", preset: 9.81, min: 0, max: 1000, help: "Downward." },
+    { key: "expansionPerK", label: "Thermal expansion", unit: "1/K", preset: 0.00357, min: 1e-7, max: 1, help: "1/T for a gas." },
+    { key: "prandtl", label: "Prandtl number", unit: "", preset: AIR.prandtl, min: 0.001, max: 1e4, help: "Published figures hold for 0.71." },
+    ...FLUID,
+  ],
+  quantities: [
+    { key: "nusselt", name: "mean Nusselt number of the warm wall", symbol: "Nu", unit: "1", limit: 0.005, derivative: true },
+    { key: "uMax", name: "largest velocity on the vertical mid-plane", symbol: "u_max L/a", unit: "1", limit: 0.01 },
+    { key: "vMax", name: "largest velocity on the horizontal mid-plane", symbol: "v_max L/a", unit: "1", limit: 0.01 },
+    { key: "uMaxAt", name: "height of the largest velocity", symbol: "y/L", unit: "1", limit: 0.01 },
+    { key: "vMaxAt", name: "place of the largest rise", symbol: "x/L", unit: "1", limit: 0.02 },
+  ],
+  family: {
+    baseNx: 24,
+    baseNy: 24,
+    ratio: 2,
+    count: 3,
+    gradingX: { kind: "both-ends", strength: 1.4 },
+    gradingY: { kind: "both-ends", strength: 1.4 },
+  },
+  graded: true,
+  numerics: { dropOrders: 6 },
+  similarity: [
+    {
+      key: "rayleigh",
+      label: "Rayleigh number",
+      preset: 1e5,
+      sets: "warmK",
+      solve: (ra, p) => p.coldK + (ra * nuOf(p) * diffusivityOf(p)) / (p.gravityMS2 * p.expansionPerK * p.sideM ** 3),
+      note: "Published figures exist for 1e3, 1e4, 1e5 and 1e6.",
+    },
+  ],
+  reference: (p) => ({
+    velocityMS: Math.sqrt(p.gravityMS2 * p.expansionPerK * Math.abs(p.warmK - p.coldK) * p.sideM),
+    lengthM: p.sideM,
+    velocityName: "buoyant velocity",
+    lengthName: "side",
+  }),
+  mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
+  quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec)),
+  simulate: (p, mesh, numerics) => new SteadyFlow(mesh, chamberPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
+  evaluate: (flow, p, mesh) => {
+    const scale = p.sideM / diffusivityOf(p);
+    const u = alongColumn(mesh, flow.finest.u, p.sideM / 2);
+    const v = alongRow(mesh, flow.finest.v, p.sideM / 2);
+    const top = highest([0, ...u.at, p.sideM], [0, ...u.values, 0]);
+    const rise = highest([0, ...v.at, p.sideM], [0, ...v.values, 0]);
+    return {
+      nusselt: -diffusionOut(mesh, flow.finest, 0, "left") / (diffusivityOf(p) * (p.warmK - p.coldK)),
+      uMax: top.value * scale,
+      vMax: rise.value * scale,
+      uMaxAt: top.x / p.sideM,
+      vMaxAt: rise.x / p.sideM,
+    };
+  },
+  profiles: (flow, p, mesh) => {
+    const scale = p.sideM / diffusivityOf(p);
+    const u = alongColumn(mesh, flow.finest.u, p.sideM / 2);
+    const v = alongRow(mesh, flow.finest.v, p.sideM / 2);
+    const share = (at: number[]) => [0, ...at.map((q) => q / p.sideM), 1];
+    const walls = (values: number[]) => [0, ...values.map((q) => q * scale), 0];
+    return [
+      {
+        key: "uMid",
+        name: "velocity on the vertical mid-plane",
+        abscissa: { name: "y/L", unit: "1", values: share(u.at) },
+        value: { name: "u L/a", unit: "1", values: walls(u.values) },
+      },
+      {
+        key: "vMid",
+        name: "velocity on the horizontal mid-plane",
+        abscissa: { name: "x/L", unit: "1", values: share(v.at) },
+        value: { name: "v L/a", unit: "1", values: walls(v.values) },
+      },
+    ];
+  },
+  errorNorms: () => [],
+  yardsticks: (p) => {
+    const ra = rayleighOf(p);
+    return WARM_WALL.filter((t) => Math.abs(ra / t.rayleigh - 1) < 0.2).map((t) => {
+      const away = Math.abs(ra / t.rayleigh - 1);
+      const near = away < 0.001 && Math.abs(p.prandtl - 0.71) < 0.005;
+      const { nusselt, velocity, place } = WARM_WALL_SPREAD;
+      const value = (quantityKey: string, v: number, spread: number) => ({
+        quantityKey,
+        value: v,
+        standardUncertainty: spread * v,
+        uncertaintyNote: "spread of published figures",
+      });
+      return {
+        key: `warm-wall-${t.rayleigh}`,
+        name: `Warm-wall benchmark, Ra ${t.rayleigh.toExponential(0).replace("e+", "e")}`,
+        kind: "table" as const,
+        source: WARM_WALL_SOURCE,
+        validity: {
+          sentence: `Holds at Ra ${t.rayleigh.toExponential(0).replace("e+", "e")} and Pr 0.71; here Ra ${ra.toPrecision(4)}, Pr ${p.prandtl}.`,
+          inside: near,
+        },
+        values: [
+          value("nusselt", t.nusselt, nusselt),
+          value("uMax", t.uMax, velocity),
+          value("vMax", t.vMax, velocity),
+          value("uMaxAt", t.uMaxAt, place),
+          value("vMaxAt", t.vMaxAt, 2 * place),
+        ],
+        profiles: [],
+      };
+    });
+  },
+});

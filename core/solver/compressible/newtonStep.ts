@@ -1,0 +1,162 @@
+import type { GasSpace } from "./gasSpace.ts";
+import { SymmetricSweep } from "./symmetricSweep.ts";
+
+const MOST_DIRECTIONS = 30;
+const LINEAR_DROP = 0.1;
+/** relative size of the change a derivative is taken over */
+const NUDGE = 1e-7;
+/** a cell keeps at least this share of its density and pressure in one step */
+const KEEP = 0.3;
+
+/**
+ * One implicit step towards the steady state by a Newton-Krylov method: the second-order fluxes are differentiated along directions that
+ * symmetric sweeps prepare, so that no matrix is stored.
+ * @source Saad & Schultz, SIAM J. Sci. Stat. Comput. 7 (1986) 856; Knoll & Keyes, J. Comput. Phys. 193 (2004) 357
+ */
+export class NewtonStep {
+  private readonly sweep: SymmetricSweep;
+  private readonly basis: Float64Array[] = [];
+  private readonly prepared: Float64Array[] = [];
+  private readonly rate: Float64Array;
+  private readonly base: Float64Array;
+  private readonly conserved: Float64Array;
+  private readonly weight: readonly number[];
+
+  constructor(private readonly space: GasSpace) {
+    this.sweep = new SymmetricSweep(space);
+    this.rate = new Float64Array(space.geometry.cells);
+    this.base = new Float64Array(space.residual.length);
+    this.conserved = new Float64Array(space.residual.length);
+    // Density, momentum and energy differ by orders of magnitude: all are measured by the first state's.
+    let [density, sound] = [0, 0];
+    const { w } = space;
+    for (let i = 0; i < w.length; i += 4) {
+      density = Math.max(density, w[i]);
+      sound = Math.max(sound, Math.sqrt((space.physics.gas.gamma * w[i + 3]) / w[i]));
+    }
+    this.weight = [1 / density, 1 / (density * sound), 1 / (density * sound), 1 / (density * sound * sound)];
+  }
+
+  /**
+   * Takes the residual of the present fields, changes the conserved values and returns the smallest share of the full step any cell took.
+   * @param courant pseudo time step in Courant numbers
+   */
+  step(courant: number): number {
+    const { space, rate, base, conserved } = this;
+    for (let c = 0; c < rate.length; c++) rate[c] = space.waves[c] / (2 * courant);
+    base.set(space.residual);
+    conserved.set(space.conserved);
+    const change = this.solve();
+    space.conserved.set(conserved);
+    space.primitiveFromConserved();
+    return this.apply(change);
+  }
+
+  private scaledNorm(a: Float64Array): number {
+    let sum = 0;
+    for (let i = 0; i < a.length; i++) {
+      const v = a[i] * this.weight[i & 3];
+      sum += v * v;
+    }
+    return Math.sqrt(sum);
+  }
+
+  private product(a: Float64Array, b: Float64Array): number {
+    let sum = 0;
+    const { weight } = this;
+    for (let i = 0; i < a.length; i++) sum += a[i] * b[i] * weight[i & 3] * weight[i & 3];
+    return sum;
+  }
+
+  /** (rate - dF/dU) along a direction, by a difference of two evaluations. */
+  private operate(direction: Float64Array, out: Float64Array): void {
+    const { space, conserved, base, rate } = this;
+    const size = this.scaledNorm(direction);
+    if (size === 0) {
+      out.fill(0);
+      return;
+    }
+    const nudge = (NUDGE * this.scaledNorm(conserved)) / size;
+    for (let i = 0; i < conserved.length; i++) space.conserved[i] = conserved[i] + nudge * direction[i];
+    space.primitiveFromConserved();
+    space.evaluate(true);
+    for (let i = 0; i < out.length; i++) out[i] = rate[i >> 2] * direction[i] - (space.residual[i] - base[i]) / nudge;
+  }
+
+  private vector(list: Float64Array[], k: number): Float64Array {
+    list[k] ??= new Float64Array(this.base.length);
+    return list[k];
+  }
+
+  /** Generalised minimal residuals, prepared from the right. */
+  private solve(): Float64Array {
+    const { base } = this;
+    const first = this.vector(this.basis, 0);
+    const beta = this.scaledNorm(base);
+    for (let i = 0; i < base.length; i++) first[i] = beta > 0 ? base[i] / beta : 0;
+    const h: number[][] = [];
+    const cosine: number[] = [];
+    const sine: number[] = [];
+    const g = [beta];
+    let used = 0;
+    for (let k = 0; k < MOST_DIRECTIONS && beta > 0; k++) {
+      const z = this.vector(this.prepared, k);
+      // The sweep reads the state, which the difference before has moved: it is put back first.
+      this.space.conserved.set(this.conserved);
+      this.space.primitiveFromConserved();
+      this.sweep.solve(this.rate, this.basis[k], z);
+      const w = this.vector(this.basis, k + 1);
+      this.operate(z, w);
+      const column: number[] = [];
+      for (let j = 0; j <= k; j++) {
+        const s = this.product(w, this.basis[j]);
+        column.push(s);
+        const v = this.basis[j];
+        for (let i = 0; i < w.length; i++) w[i] -= s * v[i];
+      }
+      const length = this.scaledNorm(w);
+      if (length > 0) for (let i = 0; i < w.length; i++) w[i] /= length;
+      for (let j = 0; j < k; j++) {
+        const t = cosine[j] * column[j] + sine[j] * column[j + 1];
+        column[j + 1] = cosine[j] * column[j + 1] - sine[j] * column[j];
+        column[j] = t;
+      }
+      const r = Math.hypot(column[k], length);
+      cosine.push(column[k] / r);
+      sine.push(length / r);
+      column[k] = r;
+      h.push(column);
+      g.push(-sine[k] * g[k]);
+      g[k] *= cosine[k];
+      used = k + 1;
+      if (Math.abs(g[k + 1]) < LINEAR_DROP * beta || !Number.isFinite(r)) break;
+    }
+    const y = new Array<number>(used).fill(0);
+    for (let i = used - 1; i >= 0; i--) {
+      let s = g[i];
+      for (let j = i + 1; j < used; j++) s -= h[j][i] * y[j];
+      y[i] = s / h[i][i];
+    }
+    const change = new Float64Array(base.length);
+    for (let k = 0; k < used; k++) for (let i = 0; i < change.length; i++) change[i] += y[k] * this.prepared[k][i];
+    return change;
+  }
+
+  /** Adds the change, held back as a whole where a cell would lose most of its density or pressure. */
+  private apply(change: Float64Array): number {
+    const { conserved: u, w, physics } = this.space;
+    const pressure = (i: number, t: number) => {
+      const r = u[i] + t * change[i];
+      const x = u[i + 1] + t * change[i + 1];
+      const y = u[i + 2] + t * change[i + 2];
+      return (physics.gas.gamma - 1) * (u[i + 3] + t * change[i + 3] - (0.5 * (x * x + y * y)) / r);
+    };
+    let share = 1;
+    for (let i = 0; i < u.length; i += 4) {
+      if (-change[i] * share > (1 - KEEP) * u[i]) share = ((1 - KEEP) * u[i]) / -change[i];
+      while (share > 1e-3 && !(pressure(i, share) > KEEP * w[i + 3])) share *= 0.7;
+    }
+    for (let i = 0; i < u.length; i++) u[i] += share * change[i];
+    return share;
+  }
+}
