@@ -3,10 +3,32 @@ import { STAGES, type Stage } from "@/core/assessment/stages";
 import type { Store } from "@/server/db/store";
 import { listCases } from "@/server/repositories/cases";
 import { listFindings } from "@/server/repositories/findings";
-import { runsInState } from "@/server/repositories/runs";
+import { type RunRow, runsInState } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/evidence";
 import type { Place } from "@/ui/parts/Keys";
-import type { CaseView } from "@/ui/view";
+import type { CaseView, RunView } from "@/ui/view";
+
+function runView(r: RunRow, book: CaseBook): RunView {
+  const mesh = book.meshes.find((m) => m.id === r.meshId);
+  return {
+    id: r.id,
+    label: r.label,
+    origin: r.origin,
+    code: r.code,
+    state: r.state,
+    settings: r.settings,
+    settingsHash: r.settingsHash,
+    current: r.setupHash === book.evidence.setupHash,
+    result: r.result,
+    failure: r.failure,
+    iterations: r.iterations,
+    seconds: r.seconds,
+    priority: r.priority,
+    createdAt: r.createdAt.toISOString(),
+    cells: mesh?.cells ?? null,
+    spacing: mesh?.spacing ?? null,
+  };
+}
 
 /** A book as the plain data its stages show. */
 export function toView(book: CaseBook, stage: Stage, quantityKey: string): CaseView {
@@ -18,26 +40,13 @@ export function toView(book: CaseBook, stage: Stage, quantityKey: string): CaseV
     setup: row.setup,
     evidence,
     assessment,
-    runs: book.runs.map((r) => {
-      const mesh = book.meshes.find((m) => m.id === r.meshId);
-      return {
-        id: r.id,
-        label: r.label,
-        origin: r.origin,
-        code: r.code,
-        state: r.state,
-        settings: r.settings,
-        settingsHash: r.settingsHash,
-        current: r.setupHash === evidence.setupHash,
-        result: r.result,
-        failure: r.failure,
-        iterations: r.iterations,
-        seconds: r.seconds,
-        createdAt: r.createdAt.toISOString(),
-        cells: mesh?.cells ?? null,
-        spacing: mesh?.spacing ?? null,
-      };
-    }),
+    runs: book.runs.map((r) => runView(r, book)),
+    sweeps: book.sweeps.map((s) => ({
+      id: s.id,
+      label: s.label,
+      axes: s.axes,
+      runs: book.swept.filter((r) => r.sweepId === s.id).map((r) => runView(r, book)),
+    })),
     meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
     findings: book.findings.map(({ id, title, what, cause, change, shownBy, curedBy }) => ({ id, title, what, cause, change, shownBy, curedBy })),
     reports: book.reports.map((r) => ({ number: r.number, issuedBy: r.issuedBy, issuedAt: r.issuedAt.toISOString() })),

@@ -5,7 +5,7 @@ import path from "node:path";
 import { setFlagsFromString } from "node:v8";
 import { runInNewContext } from "node:vm";
 import { rectangleMesh } from "../core/mesh/rectangle.ts";
-import { liddedBox } from "../core/problems/liddedBox.ts";
+import { liddedBox, liddedBoxPhysics } from "../core/problems/liddedBox.ts";
 import { flowGeometry, leastSquaresFactors } from "../core/solver/flowGeometry.ts";
 import { multiply, sweepPair } from "../core/solver/sparse.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../core/solver/steadyFlow.ts";
@@ -19,12 +19,12 @@ const say = (line = "") => {
 
 const presets = Object.fromEntries(liddedBox.parameters.map((p) => [p.key, p.preset]));
 const graded = { kind: "both-ends", strength: 1.5 } as const;
-const boxMesh = (n: number) => rectangleMesh(liddedBox.rectangle(presets, { nx: n, ny: n, gradingX: graded, gradingY: graded }));
+const boxMesh = (n: number) => liddedBox.mesh(presets, { nx: n, ny: n, gradingX: graded, gradingY: graded });
 
 function solve(n: number, options: object = {}) {
   const mesh = boxMesh(n);
   const cpu = process.cpuUsage();
-  const flow = new SteadyFlow(mesh, liddedBox.physics(presets), { ...DEFAULT_STEADY_OPTIONS, dropOrders: 6, ...options });
+  const flow = new SteadyFlow(mesh, liddedBoxPhysics(presets), { ...DEFAULT_STEADY_OPTIONS, dropOrders: 6, ...options });
   while (flow.state === "running" || flow.state === "climbing") flow.advance();
   const used = process.cpuUsage(cpu);
   return {
@@ -64,7 +64,7 @@ function memory(): void {
   const collect = runInNewContext("gc") as () => void;
   collect();
   const before = process.memoryUsage().arrayBuffers;
-  const flow = new SteadyFlow(boxMesh(128), liddedBox.physics(presets), DEFAULT_STEADY_OPTIONS);
+  const flow = new SteadyFlow(boxMesh(128), liddedBoxPhysics(presets), DEFAULT_STEADY_OPTIONS);
   while (flow.state === "climbing") flow.advance();
   for (let k = 0; k < 12; k++) flow.advance();
   collect();

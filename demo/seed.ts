@@ -31,6 +31,8 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
   const strip = { baseNx: 8, baseNy: 8, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform };
   const box = (reynolds: number) => ({ sideM: "50 mm", lidSpeedMS: lidSpeed(reynolds), densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" });
 
+  const air = { densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" };
+
   say("solving the bench cases");
   const first = await make(
     {
@@ -68,6 +70,7 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
     },
     { baseNx: 20, baseNy: 20, ratio: 2, count: 3, gradingX: graded, gradingY: graded },
   );
+  await newKinds(make, air);
   await make({ title: "Lidded box, Re 400", problemId: "lidded-box", purpose: "Between the two; waits for its runs.", parameters: box(400) });
   await bench.recover();
   await bench.idle();
@@ -94,6 +97,68 @@ async function retype(opened: Store, caseId: string): Promise<void> {
     limits: {},
     parameters: { ...Object.fromEntries(Object.entries(setup.parameters).map(([k, v]) => [k, String(v)])), viscosityPaS: "1.7405e-5 Pa s" },
   });
+}
+
+type Make = (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => Promise<string>;
+
+/** One case of every kind the bench solves: distorted cells, time, buoyancy, gas. */
+async function newKinds(make: Make, air: Record<string, string>): Promise<void> {
+  await make(
+    {
+      title: "Strip wake, exact field",
+      problemId: "wake",
+      purpose: "The curtain's strips leave a row of wakes behind them. The field is known exactly: is the error of order 2 on bent cells too?",
+      parameters: { spacingM: "10 mm", velocityMS: `${(40 * 1.74e-5) / (1.274 * 0.01)} m/s`, ...air },
+    },
+    { baseNx: 24, baseNy: 16, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform, shape: "smooth" },
+  );
+  await make(
+    {
+      title: "Decaying eddies behind the fan guard",
+      problemId: "eddies",
+      purpose: "The guard of an evaporator fan leaves rows of eddies that die away. Are they damped at the right rate, in space and time at once?",
+      parameters: { sideM: "100 mm", velocityMS: "0.02 m/s", driftMS: "0.01 m/s", endTimeS: "3 s", ...air },
+    },
+    { baseNx: 16, baseNy: 16, ratio: 1.5, count: 3, gradingX: uniform, gradingY: uniform, shape: "rows" },
+  );
+  const chamber = { sideM: "50 mm", coldK: "4 degC", gravityMS2: "9.81 m/s^2", expansionPerK: "0.00357 1/K", prandtl: "0.71", ...air };
+  const warm = (ra: number) => {
+    const nu = 1.74e-5 / 1.274;
+    return `${277.15 + (ra * nu * nu) / (0.71 * 9.81 * 0.00357 * 0.05 ** 3)} K`;
+  };
+  await make(
+    {
+      title: "Chamber with one warm wall",
+      problemId: "chamber",
+      purpose: "A model of the 4 degree chamber, one wall warmed from outside. Does the air carry as much heat as published?",
+      parameters: { ...chamber, warmK: warm(1e5) },
+    },
+    { baseNx: 20, baseNy: 20, ratio: 2, count: 3, gradingX: graded, gradingY: graded },
+  );
+  await make({
+    title: "Chamber with one warm wall, Ra 1e6",
+    problemId: "chamber",
+    purpose: "The same chamber at ten times the warmth. Copied from a case with water in it.",
+    parameters: { ...chamber, warmK: warm(1e6), viscosityPaS: "1.57e-3 Pa s" },
+  });
+  await make(
+    {
+      title: "Burst disc opens",
+      problemId: "shock-tube",
+      purpose: "The disc between the two chambers gives way. Do the shock and the air behind it run at the right speed?",
+      parameters: {
+        lengthM: "2 m",
+        leftPressurePa: "101325 Pa",
+        leftDensity: "1.274 kg/m^3",
+        rightPressurePa: "10132.5 Pa",
+        rightDensity: "0.15925 kg/m^3",
+        endTimeS: "1.4 ms",
+        gamma: "1.4",
+        gasConstant: "287.05 J/(kg K)",
+      },
+    },
+    { baseNx: 50, baseNy: 4, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform },
+  );
 }
 
 async function louvre(opened: Store): Promise<void> {

@@ -1,28 +1,45 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useState } from "react";
-import { significant, typedNumber } from "@/core/formatting/number";
+import { useMemo, useState } from "react";
+import { typedNumber } from "@/core/formatting/number";
 import { parameterSpecs } from "@/core/problems/caseSetup";
-import { BENCH_PROBLEMS } from "@/core/problems/catalogue";
+import { BENCH_PROBLEMS, benchProblem, presetFormulas, presetParameters } from "@/core/problems/catalogue";
 import { Field } from "./parts/Field";
+import { MeshDrawing } from "./parts/MeshDrawing";
 import { useSave } from "./stages/useSave";
 
-const TEMPLATES = [
-  ...BENCH_PROBLEMS.map((p) => ({ id: p.id, title: p.title, kind: p.kind === "exact" ? "exact answer known" : "published figures", tests: p.tests })),
-  {
-    id: "",
-    title: "Results from another code",
-    kind: "measured or computed elsewhere",
-    tests: "Histories and quantities are brought in from files and judged like any other run.",
-  },
+const GROUPS = [
+  { title: "Flow", of: (p: (typeof BENCH_PROBLEMS)[number]) => !p.physicsWords.compressible && p.physicsWords.time === "steady" && !p.formulas },
+  { title: "Flow in time", of: (p: (typeof BENCH_PROBLEMS)[number]) => !p.physicsWords.compressible && p.physicsWords.time === "transient" },
+  { title: "Gas", of: (p: (typeof BENCH_PROBLEMS)[number]) => p.physicsWords.compressible && !p.formulas },
+  { title: "Written down by you", of: (p: (typeof BENCH_PROBLEMS)[number]) => p.formulas !== undefined },
 ];
+
+/** A coarse mesh of a template at its presets: its picture. */
+function useThumbnails() {
+  return useMemo(
+    () =>
+      new Map(
+        BENCH_PROBLEMS.map((p) => {
+          const { gradingX, gradingY, shape, baseNx, baseNy } = p.family;
+          const share = Math.min(1, 26 / baseNx);
+          const spec = { nx: Math.max(8, Math.round(baseNx * share)), ny: Math.max(4, Math.round(baseNy * share)), gradingX, gradingY, ...(shape ? { shape } : {}) };
+          return [p.id, p.mesh(presetParameters(p), spec)] as const;
+        }),
+      ),
+    [],
+  );
+}
 
 /** A case begins with a template; its figures can be typed in any unit. */
 export function NewCase() {
   const router = useRouter();
   const { save, busy, mistakes } = useSave();
-  const [template, setTemplate] = useState(TEMPLATES[0].id);
+  const [template, setTemplate] = useState(BENCH_PROBLEMS[0].id);
+  const problem = template === "" ? undefined : benchProblem(template);
+  const thumbnails = useThumbnails();
+  const [formulas, setFormulas] = useState<Record<string, string>>({});
   const specs = parameterSpecs(template === "" ? null : template);
   const [f, setF] = useState({
     title: "",
@@ -34,12 +51,21 @@ export function NewCase() {
     quantityUnit: "",
   });
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const [reynolds, setReynolds] = useState("1000");
+  const [similarity, setSimilarity] = useState<Record<string, string>>({});
   const value = (s: (typeof specs)[number]) => typed[s.key] ?? (s.choices ? String(s.preset) : `${typedNumber(s.preset)} ${s.unit}`.trim());
-  const fromReynolds = () => {
-    const number = (key: string) => Number.parseFloat(typed[key] ?? String(specs.find((s) => s.key === key)?.preset));
-    const speed = (Number(reynolds) * number("viscosityPaS")) / (number("densityKgM3") * number("sideM"));
-    if (Number.isFinite(speed) && speed > 0) setTyped({ ...typed, lidSpeedMS: `${speed} m/s` });
+  const choose = (id: string) => {
+    setTemplate(id);
+    setTyped({});
+    setFormulas({});
+    setSimilarity({});
+  };
+  const setBy = (key: string) => {
+    const number = problem?.similarity?.find((q) => q.key === key);
+    if (!number) return;
+    const p = Object.fromEntries(specs.map((q) => [q.key, Number.parseFloat(typed[q.key] ?? String(q.preset))]));
+    const found = number.solve(Number(similarity[key] ?? number.preset), p);
+    const unit = specs.find((q) => q.key === number.sets)?.unit ?? "";
+    if (Number.isFinite(found)) setTyped({ ...typed, [number.sets]: `${found} ${unit}` });
   };
   return (
     <main className="mx-auto w-full max-w-[980px] px-6 py-5">
@@ -50,6 +76,7 @@ export function NewCase() {
             ...f,
             problemId: template === "" ? null : template,
             parameters: Object.fromEntries(specs.map((s) => [s.key, value(s)])),
+            ...(problem?.formulas ? { formulas: { ...presetFormulas(problem), ...formulas } } : {}),
           });
           if (made) router.push(`/cases/${made.id}/question`);
         }}
@@ -63,31 +90,40 @@ export function NewCase() {
             Make the case
           </button>
         </div>
-        <fieldset className="mt-4">
-          <legend className="mb-1 text-[12px] text-ink-2">Template</legend>
-          {TEMPLATES.map((t) => (
-            <label
-              key={t.id}
-              className={`flex cursor-pointer gap-3 border-t border-line px-2 py-2.5 text-ink! ${template === t.id ? "bg-margin" : ""}`}
-            >
-              <input
-                type="radio"
-                name="template"
-                aria-label={t.title}
-                checked={template === t.id}
-                onChange={() => {
-                  setTemplate(t.id);
-                  setTyped({});
-                }}
-                className="mt-0.5"
-              />
-              <span>
-                <b className="text-[13px] font-[620]">{t.title}</b> <span className="text-ink-3">{t.kind}</span>
-                <span className="block text-[12.5px] text-ink-2">{t.tests}</span>
-              </span>
-            </label>
-          ))}
-        </fieldset>
+        <div className="mt-4 grid grid-cols-[minmax(0,1fr)_300px] gap-6">
+          <fieldset className="max-h-[330px] overflow-y-auto border border-line" aria-label="Template">
+            <legend className="sr-only">Template</legend>
+            {GROUPS.map((g) => (
+              <div key={g.title}>
+                <p className="sticky top-0 border-b border-line bg-margin px-2 py-1 text-[11.5px] text-ink-2">{g.title}</p>
+                {BENCH_PROBLEMS.filter(g.of).map((p) => (
+                  <Choice
+                    key={p.id}
+                    id={p.id}
+                    title={p.title}
+                    kind={p.kind === "exact" ? "exact answer known" : "published figures"}
+                    chosen={template === p.id}
+                    choose={choose}
+                  />
+                ))}
+              </div>
+            ))}
+            <p className="sticky top-0 border-b border-line bg-margin px-2 py-1 text-[11.5px] text-ink-2">From elsewhere</p>
+            <Choice id="" title="Results from another code" kind="measured or computed elsewhere" chosen={template === ""} choose={choose} />
+          </fieldset>
+          <div>
+            <h2>{problem?.title ?? "Results from another code"}</h2>
+            <p className="mt-1 text-[12.5px] text-ink-2">
+              {problem?.tests ?? "Histories and quantities are brought in from files and judged like any other run."}
+            </p>
+            {problem ? <p className="mt-1 text-[12.5px] text-ink-3">{problem.order}</p> : null}
+            <div className="mt-3">
+              {thumbnails.get(template) ? (
+                <MeshDrawing mesh={thumbnails.get(template)!} width={290} most={170} label={`A coarse mesh of ${problem?.title ?? ""}`} />
+              ) : null}
+            </div>
+          </div>
+        </div>
         <div className="mt-4 grid grid-cols-3 gap-3">
           <div className="col-span-3">
             <Field label="Name of the case" words value={f.title} onChange={(title) => setF({ ...f, title })} mistake={mistakes.title} />
@@ -109,14 +145,30 @@ export function NewCase() {
               onChange={(v) => setTyped({ ...typed, [s.key]: v })}
             />
           ))}
-          {template === "lidded-box" ? (
-            <div className="flex items-end gap-2">
-              <Field label="Lid speed from a Reynolds number" value={reynolds} onChange={setReynolds} />
-              <button type="button" className="btn quiet" onClick={fromReynolds}>
-                Set speed
+          {problem?.similarity?.map((q) => (
+            <div key={q.key} className="flex items-end gap-2">
+              <Field
+                label={`${specs.find((x) => x.key === q.sets)?.label ?? ""} from ${/^[aeio]/i.test(q.label) ? "an" : "a"} ${q.label}`}
+                value={similarity[q.key] ?? String(q.preset)}
+                onChange={(v) => setSimilarity({ ...similarity, [q.key]: v })}
+                help={q.note}
+              />
+              <button type="button" className="btn quiet" onClick={() => setBy(q.key)}>
+                Set
               </button>
             </div>
-          ) : null}
+          ))}
+          {problem?.formulas?.map((q) => (
+            <div key={q.key} className="col-span-3">
+              <Field
+                label={q.label}
+                value={formulas[q.key] ?? q.preset}
+                onChange={(v) => setFormulas({ ...formulas, [q.key]: v })}
+                help={q.help}
+                mistake={mistakes[q.key]}
+              />
+            </div>
+          ))}
           {template === "" ? (
             <>
               <Field
@@ -130,13 +182,22 @@ export function NewCase() {
             </>
           ) : null}
         </div>
-        {template === "lidded-box" ? (
-          <p className="mt-2 text-[12px] text-ink-3">
-            Published tables exist for Re 100, 400 and 1000.{" "}
-            {typed.lidSpeedMS ? `The lid now moves at ${significant(Number.parseFloat(typed.lidSpeedMS), 6)} m/s.` : ""}
+        {mistakes.parameters ? <p className="mistake mt-2">{mistakes.parameters}</p> : null}
+        {problem?.similarity?.map((q) => (
+          <p key={q.key} className="mt-2 text-[12px] text-ink-3">
+            {q.note}
           </p>
-        ) : null}
+        ))}
       </form>
     </main>
+  );
+}
+
+function Choice(p: { id: string; title: string; kind: string; chosen: boolean; choose: (id: string) => void }) {
+  return (
+    <label className={`flex cursor-pointer items-baseline gap-2.5 border-b border-line px-2 py-1.5 text-ink! ${p.chosen ? "bg-margin" : ""}`}>
+      <input type="radio" name="template" aria-label={p.title} checked={p.chosen} onChange={() => p.choose(p.id)} />
+      <b className="text-[13px] font-[620]">{p.title}</b> <span className="text-[12px] text-ink-3">{p.kind}</span>
+    </label>
   );
 }

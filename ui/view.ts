@@ -19,9 +19,17 @@ export interface RunView {
   readonly failure: string | null;
   readonly iterations: number;
   readonly seconds: number | null;
+  readonly priority: number;
   readonly createdAt: string;
   readonly cells: number | null;
   readonly spacing: number | null;
+}
+
+export interface SweepView {
+  readonly id: string;
+  readonly label: string;
+  readonly axes: readonly { readonly key: string; readonly label: string; readonly unit: string; readonly values: readonly number[] }[];
+  readonly runs: readonly RunView[];
 }
 
 export interface MeshView {
@@ -59,6 +67,7 @@ export interface CaseView {
   readonly evidence: CaseEvidence;
   readonly assessment: CaseAssessment;
   readonly runs: readonly RunView[];
+  readonly sweeps: readonly SweepView[];
   readonly meshes: readonly MeshView[];
   readonly findings: readonly FindingView[];
   readonly reports: readonly ReportView[];

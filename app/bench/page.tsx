@@ -1,7 +1,8 @@
-import Link from "next/link";
 import { store } from "@/server/db/store";
 import { listCases } from "@/server/repositories/cases";
-import { readSetting, runsInState } from "@/server/repositories/runs";
+import { bench } from "@/server/jobs/bench";
+import { readSetting, runsInState, waitingRuns } from "@/server/repositories/runs";
+import { QueueTable } from "@/ui/QueueTable";
 import { CoresForm } from "@/ui/CoresForm";
 import { PageShell } from "../PageShell";
 
@@ -10,7 +11,12 @@ export const metadata = { title: "Bench" };
 
 export default async function BenchPage() {
   const opened = await store();
-  const runs = await runsInState(opened.db, ["running", "waiting", "interrupted"]);
+  const runs = [
+    ...(await runsInState(opened.db, ["running"])),
+    ...(await waitingRuns(opened.db)),
+    ...(await runsInState(opened.db, ["paused", "interrupted"])),
+  ];
+  const holders = new Map((await bench()).holders.map((h) => [h.runId, h.by]));
   const cases = new Map((await listCases(opened.db)).map((c) => [c.id, c.title]));
   const shown = runs.filter((r) => cases.has(r.caseId));
   return (
@@ -19,35 +25,30 @@ export default async function BenchPage() {
         <h1>Bench</h1>
         <p className="text-[12px] text-ink-3">Runs of the built-in solver, and how much of the machine they may take.</p>
         <CoresForm cores={Number((await readSetting(opened.db, "cores")) ?? 1)} />
+        <p className="mt-3 max-w-[78ch] text-[12.5px] text-ink-2">
+          Another machine helps when it runs <code className="font-mono">npm run bench-node -- address</code> with the secret kept in{" "}
+          <code className="font-mono">bench-secret</code> of the data folder. Runs are leased: one whose process or machine is lost goes on from its last
+          checkpoint.
+        </p>
         {shown.length === 0 ? (
           <p className="mt-5 max-w-[52ch] border-l-2 border-tin pl-4 text-ink-2">
             Nothing runs, waits or was interrupted. Start a family on the Meshes page of a case.
           </p>
         ) : (
-          <table className="mt-4 max-w-[900px]">
-            <thead>
-              <tr>
-                <th>Run</th>
-                <th className="w">Case</th>
-                <th className="w">State</th>
-                <th className="w">What to know</th>
-              </tr>
-            </thead>
-            <tbody>
-              {shown.map((r) => (
-                <tr key={r.id}>
-                  <td>{r.label}</td>
-                  <td className="w">
-                    <Link className="link" href={`/cases/${r.caseId}/runs`}>
-                      {cases.get(r.caseId)}
-                    </Link>
-                  </td>
-                  <td className="w">{r.state === "waiting" ? "waits" : r.state}</td>
-                  <td className="w text-ink-2">{r.failure ?? ""}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <QueueTable
+            rows={shown.map((r) => ({
+              id: r.id,
+              label: r.label,
+              caseId: r.caseId,
+              title: cases.get(r.caseId) ?? "",
+              state: r.state,
+              priority: r.priority,
+              attempt: r.attempt,
+              by: holders.get(r.id) ?? r.leasedBy,
+              kept: r.checkpoint !== null,
+              failure: r.failure,
+            }))}
+          />
         )}
       </main>
     </PageShell>

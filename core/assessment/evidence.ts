@@ -3,7 +3,7 @@ import type { ErrorNorms, Profile, QuantitySpec } from "../problems/problem.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
 import type { Setup } from "../setup/setup.ts";
 
-export type RunState = "waiting" | "running" | "done" | "stopped" | "interrupted" | "diverged" | "failed";
+export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed";
 
 /** A run that delivered figures. */
 export const FINISHED: readonly RunState[] = ["done", "stopped"];
@@ -16,7 +16,10 @@ export interface MeshEvidence {
 }
 
 export interface HistoryEvidence {
+  /** iterations, or time steps where there are times */
   readonly iteration: readonly number[];
+  /** s; present in transient runs */
+  readonly time?: readonly number[];
   /** linear residuals by equation */
   readonly residuals: Readonly<Record<string, readonly number[]>>;
   /** watched quantities by key */

@@ -50,6 +50,12 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
     file: "core/refinement/threeMesh.ts",
   },
   {
+    rule: "step-solved",
+    text: "Transient runs: at least 95 % of the time steps bring every residual down by the orders asked for within the step.",
+    source: "own",
+    file: "core/assessment/settling.ts",
+  },
+  {
     rule: "mesh-over-limit",
     text: "The mesh uncertainty is larger than the limit of the quantity.",
     source: "own",

@@ -2,7 +2,7 @@ import { percent, significant } from "../formatting/number.ts";
 import { type IterationError, iterationError, type ToleranceRow, toleranceStudy } from "../iteration/iterationError.ts";
 import { assessResidual, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../iteration/residuals.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
-import type { RunEvidence } from "./evidence.ts";
+import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
 import { type Remark, type State, stateOf } from "./outcome.ts";
 
 export interface QuantitySettling extends IterationError {
@@ -46,6 +46,7 @@ export function assessSettling(
       state: "none",
     };
   }
+  if (history.time) return { ...base, ...transientSettling(run.label, history, dropTarget) };
   const residuals = Object.entries(history.residuals).map(([name, values]) =>
     assessResidual(name, values, { dropTarget, start: history.starts?.[name] }),
   );
@@ -77,6 +78,35 @@ export function assessSettling(
     smallestDrop: residuals.length ? Math.min(...residuals.map((r) => r.drop)) : undefined,
     remarks,
     state: residuals.length || settled.length ? stateOf(remarks) : "none",
+  };
+}
+
+/** share of the steps that may end short of their target */
+const UNSOLVED_SHARE = 0.05;
+
+/** A transient run is solved step by step: what counts is how far every step was taken, not whether the quantities stand still. */
+function transientSettling(label: string, history: HistoryEvidence, dropTarget: number): Omit<RunSettling, "runId" | "label"> {
+  const limit = 10 ** -dropTarget * 1.0001;
+  const remarks: Remark[] = [];
+  const drops = Object.entries(history.residuals).map(([name, values]) => {
+    const short = values.filter((v) => !(v <= limit)).length;
+    if (short > UNSOLVED_SHARE * values.length) {
+      remarks.push({
+        rule: "step-solved",
+        severity: short > 0.5 * values.length ? "stop" : "doubt",
+        sentence: `${label}: ${short} of ${values.length} time steps ended before the residual of ${name} had fallen by ${dropTarget} orders. Shorten the step, or allow more sweeps.`,
+      });
+    }
+    const sorted = [...values].sort((a, b) => a - b);
+    return -Math.log10(sorted[Math.floor(0.95 * (sorted.length - 1))] || 1e-16);
+  });
+  return {
+    residuals: [],
+    quantities: [],
+    tolerance: [],
+    smallestDrop: drops.length ? Math.min(...drops) : undefined,
+    remarks,
+    state: stateOf(remarks),
   };
 }
 

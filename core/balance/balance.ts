@@ -1,6 +1,7 @@
 import { type Remark, type State, stateOf } from "../assessment/outcome.ts";
 import { percent } from "../formatting/number.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { OUTLET } from "../solver/boundaryConditions.ts";
 import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
 
 /** What crosses one boundary, outward positive, per unit depth for plane flows. Parts that were not delivered are absent. */
@@ -8,6 +9,8 @@ export interface BoundaryFlux {
   readonly name: string;
   /** kg/s (per m) */
   readonly mass?: number;
+  /** of an outlet: what comes back in through it, counted positive, kg/s (per m) */
+  readonly massBack?: number;
   /** N (per m): carried by the flow, by pressure, by viscous stress */
   readonly momentumX?: readonly [flow: number, pressure: number, shear: number];
   readonly momentumY?: readonly [flow: number, pressure: number, shear: number];
@@ -36,12 +39,14 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
   const plane = mesh.hoopM2 === undefined;
   const rows: BoundaryFlux[] = mesh.boundaries.map((b) => {
     let mass = 0;
+    let back = 0;
     const x: [number, number, number] = [0, 0, 0];
     const y: [number, number, number] = [0, 0, 0];
     const scalars = Object.fromEntries(level.scalars.map((q) => [q.physics.key, [0, 0] as [number, number]]));
     for (let f = b.start; f < b.start + b.count; f++) {
       const t = level.boundaryTerms(f);
       mass += rho * t.mass;
+      if (t.mass < 0 && level.boundary.type[f - mesh.joinCount] === OUTLET) back -= rho * t.mass;
       [t.momentum, t.pressure, t.shear].forEach((part, k) => {
         x[k] += rho * part[0];
         y[k] += rho * part[1];
@@ -52,7 +57,7 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
         scalars[q.physics.key][1] += s.diffused;
       }
     }
-    return { name: b.name, mass, momentumX: x, ...(plane ? { momentumY: y } : {}), ...(level.scalars.length ? { scalars } : {}) };
+    return { name: b.name, mass, ...(back > 0 ? { massBack: back } : {}), momentumX: x, ...(plane ? { momentumY: y } : {}), ...(level.scalars.length ? { scalars } : {}) };
   });
   for (const pair of mesh.periodic) {
     let mass = 0;

@@ -1,6 +1,9 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "./chart.ts";
-import { fieldRange, rasterField } from "./fieldRaster.ts";
+import { rectangleFromLines } from "../mesh/rectangle.ts";
+import { cellsUnderPixels, paintCells, wholeMesh } from "./cellRaster.ts";
+import { fieldRange } from "./fieldRaster.ts";
+import { contourLines, pointValues, streamlines } from "./lineWork.ts";
 import { drawRule, layoutRule, ruleX } from "./ruleDrawing.ts";
 
 const points = (f: (x: number) => number) => Array.from({ length: 11 }, (_, i) => [i, f(i)] as const);
@@ -61,24 +64,40 @@ describe("the rule", () => {
   test("the drawing names what was not measured", () => expect(drawRule(rule, 700)).toContain("not measured: domain"));
 });
 
-describe("fields as pixels", () => {
-  const field = { xLinesM: [0, 1, 4], yLinesM: [0, 1, 2], values: [0, 1, 2, 3] };
-  test("cell values as they are: widths follow the grid lines, rows run from the top", () => {
-    const rgb = rasterField(field, 8, 4, fieldRange(field.values));
-    const colour = (x: number, y: number) => [...rgb.subarray(3 * (y * 8 + x), 3 * (y * 8 + x) + 3)].join();
-    // The first cell covers a quarter of the width: two of eight pixels.
-    expect(colour(0, 0)).toBe(colour(1, 1));
-    expect(colour(1, 0)).not.toBe(colour(2, 0));
-    expect(colour(2, 0)).toBe(colour(7, 1));
-    expect(colour(0, 1)).not.toBe(colour(0, 2));
-    // Lightness rises with the value.
-    const sum = (x: number, y: number) =>
-      colour(x, y)
-        .split(",")
-        .reduce((s, v) => s + Number(v), 0);
-    expect(sum(0, 3)).toBeLessThan(sum(7, 3));
-    expect(sum(7, 3)).toBeLessThan(sum(0, 0));
+describe("fields as pictures", () => {
+  const mesh = rectangleFromLines(Float64Array.of(0, 1, 4), Float64Array.of(0, 1, 2), false);
+  const view = wholeMesh(mesh, 8, 4, 0);
+  test("every pixel knows the cell it lies in: widths follow the grid lines, rows run from the top", () => {
+    expect([...cellsUnderPixels(mesh, view)]).toEqual([2, 2, 3, 3, 3, 3, 3, 3, 2, 2, 3, 3, 3, 3, 3, 3, 0, 0, 1, 1, 1, 1, 1, 1, 0, 0, 1, 1, 1, 1, 1, 1]);
   });
-  test("a uniform field is drawn without dividing by zero", () =>
-    expect(rasterField({ ...field, values: [2, 2, 2, 2] }, 4, 4, [2, 2]).every((v) => v < 80)).toBe(true));
+  test("outside is white, inside lightness rises with the value, a uniform field divides by nothing", () => {
+    const wide = wholeMesh(mesh, 20, 4, 0);
+    const rgba = paintCells(cellsUnderPixels(mesh, wide), [0, 1, 2, 3], fieldRange([0, 1, 2, 3]));
+    const sum = (i: number) => rgba[4 * i] + rgba[4 * i + 1] + rgba[4 * i + 2];
+    expect(sum(0)).toBe(765);
+    expect(sum(3 * 20 + 7)).toBeLessThan(sum(3 * 20 + 12));
+    expect(paintCells(cellsUnderPixels(mesh, view), [2, 2, 2, 2], [2, 2]).every(Number.isFinite)).toBe(true);
+  });
+  test("contours of a straight field are straight, and lie where the value is", () => {
+    const lines = Float64Array.from({ length: 9 }, (_, k) => k / 8);
+    const square = rectangleFromLines(lines, lines, false);
+    const slopes = [new Float64Array(64).fill(2), new Float64Array(64).fill(1)] as const;
+    const values = Float64Array.from({ length: 64 }, (_, c) => 2 * square.centroidM[2 * c] + square.centroidM[2 * c + 1]);
+    const segments = contourLines(square, values, pointValues(square, values, slopes), [0.77, 1.9]);
+    expect(segments.length).toBeGreaterThan(80);
+    for (let k = 0; k < segments.length; k += 2) {
+      const v = 2 * segments[k] + segments[k + 1];
+      expect(Math.min(Math.abs(v - 0.77), Math.abs(v - 1.9))).toBeLessThan(1e-9);
+    }
+  });
+  test("a streamline of solid rotation stays on its circle", () => {
+    const lines = Float64Array.from({ length: 41 }, (_, k) => k / 20 - 1);
+    const square = rectangleFromLines(lines, lines, false);
+    const n = square.cellCount;
+    const u = Float64Array.from({ length: n }, (_, c) => -square.centroidM[2 * c + 1]);
+    const v = Float64Array.from({ length: n }, (_, c) => square.centroidM[2 * c]);
+    const flat = (x: number) => new Float64Array(n).fill(x);
+    const [path] = streamlines({ mesh: square, u, v, slopesU: [flat(0), flat(-1)], slopesV: [flat(1), flat(0)] }, [[0.5, 0]], 120);
+    for (let k = 0; k < path.length; k += 2) expect(Math.hypot(path[k], path[k + 1])).toBeCloseTo(0.5, 2);
+  });
 });

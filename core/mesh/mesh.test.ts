@@ -1,10 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { buildFaceMesh, MeshError } from "./faceMesh.ts";
+import { coarser } from "./agglomerate.ts";
+import { buildFaceMesh, type FaceGraph, faceShift, MeshError } from "./faceMesh.ts";
 import { familyMembers } from "./family.ts";
 import { type Grading, gridLines } from "./grading.ts";
 import { meshQuality } from "./quality.ts";
-import { coarserRectangle, rectangleMesh } from "./rectangle.ts";
+import { rectangleMesh } from "./rectangle.ts";
 import { rectangleQuality } from "./rectangleQuality.ts";
 
 const anyGrading: fc.Arbitrary<Grading> = fc.oneof(
@@ -91,7 +92,7 @@ describe("rectangles of any grading", () => {
 });
 
 describe("coarser meshes", () => {
-  test("keep the outline and every second line, odd counts included, down to where two cells are left", () => {
+  test("pair rows and columns, odd counts included, down to where two cells are left", () => {
     const spec = {
       lengthM: 2,
       heightM: 1,
@@ -101,13 +102,13 @@ describe("coarser meshes", () => {
       gradingY: { kind: "uniform" } as const,
       periodicX: false,
     };
-    let m = rectangleMesh(spec);
+    let m: FaceGraph = rectangleMesh(spec);
     const seen: number[][] = [];
-    for (let next = coarserRectangle(m); next; next = coarserRectangle(m)) {
-      for (const x of next.xLinesM) expect(m.xLinesM).toContain(x);
-      expect(next.volumeM2.reduce((s, v) => s + v, 0)).toBeCloseTo(2, 12);
-      m = next;
-      seen.push([m.xLinesM.length - 1, m.yLinesM.length - 1]);
+    for (let next = coarser(m); next; next = coarser(m)) {
+      m = next.mesh;
+      expect(m.volumeM2.reduce((s, v) => s + v, 0)).toBeCloseTo(2, 12);
+      const [block] = m.structure ?? [];
+      seen.push([block.nx, block.ny]);
     }
     expect(seen).toEqual([
       [13, 8],

@@ -1,4 +1,6 @@
 import type { RunResult } from "../assessment/evidence.ts";
+import type { BalanceRecord } from "../balance/balance.ts";
+import { earlyWarnings, iterationsLeft, stands } from "../iteration/watch.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport } from "../solver/simulation.ts";
 import { benchProblem } from "./catalogue.ts";
@@ -8,6 +10,17 @@ import type { MeshSpec, RunSettings } from "./runSettings.ts";
 export interface RecordColumn {
   readonly role: "iteration" | "time" | "residual" | "quantity";
   readonly key: string;
+}
+
+export interface RunStatus {
+  readonly warnings: readonly string[];
+  readonly iterationsLeft?: number;
+  readonly secondsLeft?: number;
+  /** share of the time that is done, transient runs */
+  readonly share?: number;
+  readonly memoryBytes: number;
+  readonly massNet: number;
+  readonly massThrough: number;
 }
 
 /** One bench run: the solver on its mesh with the quantities of its problem. Pure; runs alike on the server, on a node and in a browser. */
@@ -64,6 +77,67 @@ export class BenchJob {
     return this.record;
   }
 
+  /** Why the run should end now although it has not reached its target; see `StopRules`. */
+  stopReason(seconds: number): string | undefined {
+    const rules = this.settings.numerics.stop;
+    if (!rules) return undefined;
+    if (rules.longestS !== undefined && seconds > rules.longestS) return `Stopped after ${rules.longestS} s of computing, as asked.`;
+    if (rules.onceSteady && !this.transient && stands(this.watchedQuantities(), STEADY_SHARE)) return "Stopped because every quantity stands still, as asked.";
+    return undefined;
+  }
+
+  private watchedQuantities() {
+    const references = new Map(
+      this.problem
+        .yardsticks(this.settings.parameters, this.formulas)
+        .filter((y) => y.validity.inside)
+        .flatMap((y) => y.values.map((v) => [v.quantityKey, v.value] as const)),
+    );
+    return this.problem.quantities
+      .filter((q) => this.watched.includes(q.key))
+      .map((q) => ({ name: q.name, limit: q.limit, values: this.column("quantity", q.key), reference: references.get(q.key) }));
+  }
+
+  /** What to tell while the run is under way: warnings, time left, memory, how mass closes. */
+  status(secondsSoFar: number): RunStatus {
+    const sim = this.simulation;
+    const starts = this.starts;
+    const residuals = Object.fromEntries(
+      sim.residualNames.map((name) => [name, this.column("residual", name).map((r) => r / starts[name])]),
+    );
+    const dropTarget = this.settings.numerics.dropOrders;
+    const transient = this.transient;
+    const balance = sim.balance();
+    const masses = balance.boundaries.map((b) => b.mass ?? 0);
+    const last = this.record[this.record.length - 1];
+    const end = this.settings.parameters.endTimeS;
+    const pace = secondsSoFar / Math.max(1, this.record.length);
+    const share = transient && last && end > 0 ? Math.min(1, last[1] / end) : undefined;
+    const left = transient ? undefined : iterationsLeft(residuals, dropTarget);
+    return {
+      warnings: earlyWarnings({ residuals, dropTarget, quantities: this.watchedQuantities(), backflow: backflowOf(balance), transient }).map((w) => w.sentence),
+      iterationsLeft: left,
+      secondsLeft: share !== undefined && share > 0 ? (secondsSoFar * (1 - share)) / share : left === undefined ? undefined : left * pace,
+      share,
+      memoryBytes: sim.memoryBytes,
+      massNet: masses.reduce((a, b) => a + b, 0) - (balance.massSource ?? 0),
+      massThrough: masses.reduce((a, b) => a + Math.max(0, b), 0) || (balance.massReference ?? 0),
+    };
+  }
+
+  /** Names of the fields `field` can give while the run is under way. */
+  get fieldNames(): string[] {
+    return ["speed", ...this.simulation.fields().map((f) => f.name)];
+  }
+
+  /** One field, by its place in `fieldNames`, in single precision. */
+  field(index: number): Float32Array {
+    const fields = this.simulation.fields();
+    if (index > 0 && index <= fields.length) return Float32Array.from(fields[index - 1].values);
+    const [u, v] = [fields[0].values, fields[1].values];
+    return Float32Array.from(u, (x, i) => Math.hypot(x, v[i]));
+  }
+
   result(): RunResult {
     const p = this.settings.parameters;
     const { problem, simulation, mesh } = this;
@@ -75,14 +149,15 @@ export class BenchJob {
     };
   }
 
+  private column(role: RecordColumn["role"], key: string): number[] {
+    const k = this.columns.findIndex((c) => c.role === role && c.key === key);
+    return this.record.map((row) => row[k]);
+  }
+
   private asRecord(): RunRecord {
-    const column = (role: RecordColumn["role"], key: string) => {
-      const k = this.columns.findIndex((c) => c.role === role && c.key === key);
-      return this.record.map((row) => row[k]);
-    };
     return {
-      ...(this.transient ? { timeS: column("time", "time") } : {}),
-      quantities: Object.fromEntries(this.watched.map((key) => [key, column("quantity", key)])),
+      ...(this.transient ? { timeS: this.column("time", "time") } : {}),
+      quantities: Object.fromEntries(this.watched.map((key) => [key, this.column("quantity", key)])),
     };
   }
 
@@ -103,6 +178,19 @@ export class BenchJob {
   startFrom(mesh: FaceMesh, fields: readonly CellField[]): void {
     this.simulation.startFrom(mesh, fields);
   }
+}
+
+const STEADY_SHARE = 0.1;
+
+/** Share of what passes the outlets that comes back in; only outlets can let both ways. */
+function backflowOf(balance: BalanceRecord): number {
+  let [out, back] = [0, 0];
+  for (const b of balance.boundaries) {
+    if (!b.name.includes("outlet") && b.name !== "right") continue;
+    out += Math.max(0, b.mass ?? 0);
+    back += b.massBack ?? 0;
+  }
+  return out + back > 0 ? back / (out + back) : 0;
 }
 
 /** Quantities that came out as numbers: what a record does not show, such as a frequency of a flow that did not swing, is left out. */

@@ -13,6 +13,8 @@ export interface CaseSetup {
   readonly physics?: { readonly time: string; readonly model: string; readonly space: string };
   readonly reynoldsTyped?: number;
   readonly kinematicViscosityM2S?: number;
+  /** formulas of a manufactured case */
+  readonly formulas?: Readonly<Record<string, string>>;
   readonly numerics: Numerics;
 }
 
@@ -45,30 +47,44 @@ export const PHYSICS_CHOICES = {
   space: ["plane", "axisymmetric", "three-dimensional", "half model", "periodic piece"],
 } as const;
 
+/** Numerics a template proposes. */
+export const numericsOf = (problemId: string): Numerics => ({ ...DEFAULT_NUMERICS, ...benchProblem(problemId).numerics });
+
 /** The set-up the rules of method 8 read. */
 export function setupOf(c: CaseSetup): Setup {
   const p = c.parameters;
-  const reference =
-    c.problemId === null
-      ? { velocityMS: p.velocityMS, lengthM: p.lengthM, velocityName: "velocity", lengthName: "length" }
-      : benchProblem(c.problemId).reference(p);
+  const problem = c.problemId === null ? undefined : benchProblem(c.problemId);
+  const reference = problem?.reference(p) ?? { velocityMS: p.velocityMS, lengthM: p.lengthM, velocityName: "velocity", lengthName: "length" };
+  const gas = problem?.physicsWords.compressible ? gasOf(p) : undefined;
+  const density = gas?.density ?? p.densityKgM3 ?? 1;
   return {
     fluidName: c.fluid.name,
     temperatureK: c.fluid.temperatureK,
     pressurePa: c.fluid.pressurePa,
-    densityKgM3: p.densityKgM3,
-    dynamicViscosityPaS: p.viscosityPaS,
+    densityKgM3: density,
+    dynamicViscosityPaS: p.viscosityPaS ?? (p.viscosityM2S === undefined ? undefined : p.viscosityM2S * density),
     kinematicViscosityM2S: c.kinematicViscosityM2S,
     ...reference,
     reynoldsTyped: c.reynoldsTyped,
-    compressible: false,
-    schemeOrder: c.numerics.scheme === "upwind" ? 1 : 2,
+    compressible: gas !== undefined,
+    inviscid: problem?.physicsWords.model === "inviscid" || (gas !== undefined && !(p.viscosityPaS > 0)),
+    soundSpeedMS: gas?.sound,
+    schemeOrder: c.numerics.scheme === "upwind" || c.numerics.limiter === "first-order" ? 1 : 2,
     dropOrders: c.numerics.dropOrders,
     entry: c.problemId === "plates" && p.ends === 2 ? { lengthM: p.lengthM, gapM: p.gapM } : undefined,
   };
 }
 
+/** Density and speed of sound of a gas as its template gives them: by pressure and temperature, ahead of a shock, or in a reservoir. */
+function gasOf(p: Readonly<Record<string, number>>): { density?: number; sound?: number } {
+  const temperature = p.temperatureK ?? p.totalTemperatureK;
+  const pressure = p.pressurePa ?? p.totalPressurePa ?? p.leftPressurePa;
+  const density = p.leftDensity ?? (temperature === undefined ? undefined : pressure / (p.gasConstant * temperature));
+  return { density, sound: density === undefined ? undefined : Math.sqrt((p.gamma * pressure) / density) };
+}
+
 /** What runs of a case depend on besides the mesh: its hash tells whether a run is older than its inputs. */
 export function setupFingerprint(c: CaseSetup): object {
-  return { problemId: c.problemId, parameters: c.parameters, numerics: c.numerics };
+  const { stop: _stop, ...numerics } = c.numerics;
+  return { problemId: c.problemId, parameters: c.parameters, ...(c.formulas ? { formulas: c.formulas } : {}), numerics };
 }

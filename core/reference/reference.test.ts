@@ -51,12 +51,12 @@ describe("lidded box, tables", () => {
   test("yardsticks hold at their own Reynolds number only", () => {
     const p = benchProblem("lidded-box");
     const presets = Object.fromEntries(p.parameters.map((s) => [s.key, s.preset]));
-    expect(p.yardsticks(presets).map((y) => [y.key, y.validity.inside])).toEqual([
+    expect(p.yardsticks(presets, {}).map((y) => [y.key, y.validity.inside])).toEqual([
       ["spectral-1000", true],
       ["classical-1000", true],
     ]);
-    expect(p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 1.05 }).every((y) => !y.validity.inside)).toBe(true);
-    expect(p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 3 })).toEqual([]);
+    expect(p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 1.05 }, {}).every((y) => !y.validity.inside)).toBe(true);
+    expect(p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 3 }, {})).toEqual([]);
   });
 });
 

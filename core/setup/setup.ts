@@ -13,6 +13,10 @@ export interface Setup {
   readonly lengthName: string;
   readonly reynoldsTyped?: number;
   readonly compressible: boolean;
+  /** no viscosity is part of the model */
+  readonly inviscid?: boolean;
+  /** speed of sound of the gas that is computed, m/s */
+  readonly soundSpeedMS?: number;
   /** formal order of the convective scheme */
   readonly schemeOrder: 1 | 2;
   /** orders of magnitude residuals are to fall */
@@ -62,7 +66,7 @@ export interface SimilarityNumber {
 /** Similarity numbers and expected magnitudes worked out from a set-up. */
 export function similarityNumbers(s: Setup): SimilarityNumber[] {
   const nu = kinematicViscosity(s);
-  const out: SimilarityNumber[] = [
+  const viscous: SimilarityNumber[] = [
     {
       key: "reynolds",
       name: "Reynolds number",
@@ -71,18 +75,22 @@ export function similarityNumbers(s: Setup): SimilarityNumber[] {
       formula: `${s.velocityName} × ${s.lengthName} / ν`,
     },
     { key: "nu", name: "kinematic viscosity", value: nu, unit: "m^2/s", formula: "μ / ρ" },
+  ];
+  const out: SimilarityNumber[] = [
+    ...(s.inviscid ? [] : viscous),
     { key: "dynamicPressure", name: "dynamic pressure", value: 0.5 * s.densityKgM3 * s.velocityMS ** 2, unit: "Pa", formula: "ρ U² / 2" },
   ];
   const c = soundSpeed(s);
   if (c !== undefined) out.push({ key: "mach", name: "Mach number", value: s.velocityMS / c, unit: "1", formula: "U / c" });
   const time = s.lengthM ** 2 / nu;
-  out.push({ key: "diffusionTime", name: "viscous time", value: time, unit: "s", formula: `${s.lengthName}² / ν` });
+  if (!s.inviscid) out.push({ key: "diffusionTime", name: "viscous time", value: time, unit: "s", formula: `${s.lengthName}² / ν` });
   if (s.entry) out.push({ key: "entryLength", name: "entry length", value: platesEntryLength(s), unit: "m", formula: "Chen 1973, plates" });
   return out;
 }
 
 /** Speed of sound where the fluid is known, m/s. */
 export function soundSpeed(s: Setup): number | undefined {
+  if (s.soundSpeedMS !== undefined) return s.soundSpeedMS;
   const name = s.fluidName.toLowerCase();
   if (name.includes("air") && s.temperatureK) return Math.sqrt(GAMMA * R_AIR * s.temperatureK);
   if (name.includes("water")) return 1480;

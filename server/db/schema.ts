@@ -71,6 +71,20 @@ export const mesh = pgTable(
   (t) => [uniqueIndex("mesh_case_hash").on(t.caseId, t.hash)],
 );
 
+/** One or two parameters varied on one mesh. */
+export const sweep = pgTable(
+  "sweep",
+  { id: id(), caseId: caseId(), axes: jsonb("axes").$type<SweepAxis[]>().notNull(), label: text("label").notNull(), createdAt: created(), deletedAt: when("deleted_at") },
+  (t) => [index("sweep_case").on(t.caseId)],
+);
+
+export interface SweepAxis {
+  readonly key: string;
+  readonly label: string;
+  readonly unit: string;
+  readonly values: readonly number[];
+}
+
 export const run = pgTable(
   "run",
   {
@@ -87,6 +101,16 @@ export const run = pgTable(
     setupHash: text("setup_hash").notNull(),
     result: jsonb("result").$type<RunResult>(),
     failure: text("failure"),
+    /** the sweep it belongs to; such runs have parameters of their own and are no evidence for the case */
+    sweepId: uuid("sweep_id").references(() => sweep.id),
+    /** higher ones start first */
+    priority: integer("priority").notNull().default(0),
+    /** who computes it, and until when nobody else may; counts how often it was begun */
+    leasedBy: text("leased_by"),
+    leaseUntil: when("lease_until"),
+    attempt: integer("attempt").notNull().default(0),
+    /** blob of the state it can go on from */
+    checkpoint: text("checkpoint"),
     iterations: integer("iterations").notNull().default(0),
     seconds: doublePrecision("seconds"),
     createdAt: created(),
@@ -114,7 +138,7 @@ export const history = pgTable("history", {
 });
 
 export interface HistoryColumn {
-  readonly role: "iteration" | "residual" | "quantity";
+  readonly role: "iteration" | "time" | "residual" | "quantity";
   readonly key: string;
 }
 
@@ -151,14 +175,6 @@ export const ladder = pgTable("ladder", {
   kind: text("kind").$type<"mesh">().notNull(),
   runIds: jsonb("run_ids").$type<string[]>().notNull(),
   createdAt: created(),
-});
-
-export const job = pgTable("job", {
-  id: id(),
-  runId: runId(),
-  priority: integer("priority").notNull().default(0),
-  createdAt: created(),
-  sequence: integer("sequence").notNull(),
 });
 
 export const assessmentCache = pgTable("assessment", {

@@ -2,8 +2,11 @@ import { mkdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { PGlite } from "@electric-sql/pglite";
 import type { PgDatabase, PgQueryResultHKT } from "drizzle-orm/pg-core";
+import { drizzle as drizzleServer } from "drizzle-orm/node-postgres";
+import { migrate as migrateServer } from "drizzle-orm/node-postgres/migrator";
 import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
+import pg from "pg";
 import { lock } from "proper-lockfile";
 import { BlobStore } from "../blobs/blobStore.ts";
 import { applicationFolder, dataFolder } from "../config.ts";
@@ -15,6 +18,8 @@ export interface Store {
   readonly db: Db;
   readonly blobs: BlobStore;
   readonly folder: string;
+  /** address of the PostgreSQL server several processes share; undefined for the embedded database */
+  readonly shared?: string;
   close(): Promise<void>;
 }
 
@@ -32,8 +37,13 @@ export class FolderInUse extends Error {
  * Opens the database and the blobs of a data folder and brings the schema up to date.
  * @throws {FolderInUse} Another process holds the folder: the embedded database does not notice by itself and would lose rows.
  */
-export async function openStore(folder: string, migrations = path.join(applicationFolder(), "server/db/migrations")): Promise<Store> {
+export async function openStore(
+  folder: string,
+  migrations = path.join(applicationFolder(), "server/db/migrations"),
+  shared = process.env.DATABASE_URL,
+): Promise<Store> {
   await mkdir(folder, { recursive: true });
+  if (shared) return openShared(folder, migrations, shared);
   const release = await takeLock(folder);
   try {
     const client = await PGlite.create(path.join(folder, "database"));
@@ -52,6 +62,27 @@ export async function openStore(folder: string, migrations = path.join(applicati
     await release().catch(() => undefined);
     throw error;
   }
+}
+
+/** any number, the same in every process: who holds it may change the schema */
+const MIGRATION_LOCK = 7_310_443;
+
+/** Opens a PostgreSQL server that several processes share; files stay in the folder, which they must share too. */
+async function openShared(folder: string, migrations: string, address: string): Promise<Store> {
+  const pool = new pg.Pool({ connectionString: address, max: 8 });
+  const client = await pool.connect().catch(async (error: Error) => {
+    await pool.end();
+    throw new Error(`The database server named by DATABASE_URL does not answer: ${error.message}`);
+  });
+  try {
+    await client.query("select pg_advisory_lock($1)", [MIGRATION_LOCK]);
+    await migrateServer(drizzleServer(client, { schema }), { migrationsFolder: migrations });
+  } finally {
+    await client.query("select pg_advisory_unlock($1)", [MIGRATION_LOCK]);
+    client.release();
+  }
+  const db = drizzleServer(pool, { schema });
+  return { db: db as unknown as Db, blobs: new BlobStore(path.join(folder, "blobs")), folder, shared: address, close: () => pool.end() };
 }
 
 /** Takes the folder's lock; one left by a process that no longer lives is cleared at once. */

@@ -1,10 +1,9 @@
 import { z } from "zod";
 import { writeCsv } from "../../core/formats/delimited.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
-import { BlobError, bytesToDoubles } from "../blobs/blobStore.ts";
+import { BlobError } from "../blobs/blobStore.ts";
 import { type Store, store } from "../db/store.ts";
 import { markYardstick } from "../repositories/cases.ts";
-import { listFields } from "../repositories/runs.ts";
 import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
   createCase,
@@ -22,8 +21,29 @@ import { loadHistory, openCase } from "../usecases/evidence.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
-import { CoresInput, deleteRun, FamilyInput, restoreRun, runAgain, setCores, startFamily, stopRun } from "../usecases/runs.ts";
+import { bench } from "../jobs/bench.ts";
+import { NODE_ROUTES } from "../jobs/nodeRoutes.ts";
+import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
+import {
+  CopyInput,
+  CoresInput,
+  copyRun,
+  deleteRun,
+  deleteSweep,
+  FamilyInput,
+  FieldInput,
+  PriorityInput,
+  restoreRun,
+  runAgain,
+  SweepInput,
+  setCores,
+  setPriority,
+  startFamily,
+  startSweep,
+  stopRun,
+} from "../usecases/runs.ts";
 import { hostAllowed, originAllowed } from "./guard.ts";
+import { benchSecret, secretMatches } from "./secret.ts";
 
 interface Call {
   readonly opened: Store;
@@ -67,12 +87,22 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "GET cases/:id/reports/:number/json": ({ opened, at }) => reportFile(opened, at, "json"),
   "GET schema/report": async () => reportSchema(),
   "POST runs/:id/stop": ({ at }) => stopRun(at.id),
+  "POST runs/:id/pause": async ({ at }) => (await bench()).pause(at.id),
+  "POST runs/:id/resume": async ({ at }) => (await bench()).resume(at.id),
+  "POST runs/:id/show": async ({ at, body }) => (await bench()).show(at.id, FieldInput.parse(body).name),
+  "PUT runs/:id/priority": ({ opened, at, body }) => setPriority(opened, at.id, PriorityInput.parse(body).priority),
+  "POST runs/:id/copy": ({ opened, at, body }) => copyRun(opened, at.id, CopyInput.parse(body)).then(({ id }) => ({ id })),
+  "POST cases/:id/sweeps": ({ opened, at, body }) => startSweep(opened, at.id, SweepInput.parse(body)).then(({ id }) => ({ id })),
+  "DELETE sweeps/:id": ({ opened, at }) => deleteSweep(opened, at.id),
   "POST runs/:id/again": ({ opened, at }) => runAgain(opened, at.id).then(({ id }) => ({ id })),
   "DELETE runs/:id": ({ opened, at }) => deleteRun(opened, at.id),
   "POST runs/:id/restore": ({ opened, at }) => restoreRun(opened, at.id),
   "GET runs/:id/history": ({ opened, at, url }) => thinHistory(opened, at.id, Number(url.searchParams.get("points") ?? 1500)),
   "GET runs/:id/history.csv": ({ opened, at }) => historyCsv(opened, at.id),
-  "GET runs/:id/speed": ({ opened, at }) => speedField(opened, at.id),
+  "GET runs/:id/fields": ({ opened, at }) => fieldList(opened, at.id),
+  "GET runs/:id/fields/:name": ({ opened, at }) => rawField(opened, at.id, at.name).then((b) => file(b, "application/octet-stream")),
+  "GET runs/:id/fields.vtu": ({ opened, at }) => fieldsVtk(opened, at.id).then((t) => file(t, "application/xml", "fields.vtu")),
+  "GET runs/:id/fields.csv": ({ opened, at }) => fieldsCsv(opened, at.id).then((t) => file(t, "text/csv; charset=utf-8", "fields.csv")),
   "PUT settings/cores": ({ opened, body }) => setCores(opened, CoresInput.parse(body).cores),
 };
 
@@ -90,13 +120,17 @@ async function thinHistory(opened: Store, runId: string, points: number) {
   const step = Math.max(1, Math.ceil(h.iteration.length / Math.min(5000, Math.max(50, points || 1500))));
   const keep = (v: readonly number[]) => v.filter((_, i) => i % step === 0 || i === v.length - 1);
   const each = (r: Readonly<Record<string, readonly number[]>>) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, keep(v)]));
-  return { iteration: keep(h.iteration), residuals: each(h.residuals), quantities: each(h.quantities), starts: h.starts };
+  return { iteration: keep(h.iteration), ...(h.time ? { time: keep(h.time) } : {}), residuals: each(h.residuals), quantities: each(h.quantities), starts: h.starts };
 }
 
 async function historyCsv(opened: Store, runId: string) {
   const h = await loadHistory(opened, runId);
   if (!h) throw new UseCaseError("not-found", "This run has no record.");
-  const columns = [...Object.entries(h.residuals).map(([k, v]) => [`${k} residual`, v] as const), ...Object.entries(h.quantities)];
+  const columns: (readonly [string, readonly number[]])[] = [
+    ...(h.time ? [["time, s", h.time] as const] : []),
+    ...Object.entries(h.residuals).map(([k, v]) => [`${k} residual`, v] as const),
+    ...Object.entries(h.quantities),
+  ];
   return file(
     writeCsv(
       ["iteration", ...columns.map(([k]) => k)],
@@ -105,18 +139,6 @@ async function historyCsv(opened: Store, runId: string) {
     "text/csv; charset=utf-8",
     "history.csv",
   );
-}
-
-/** Speed of every cell, little-endian 32-bit floats. */
-async function speedField(opened: Store, runId: string) {
-  const fields = await listFields(opened.db, runId);
-  const read = async (name: string) => {
-    const f = fields.find((x) => x.name === name);
-    if (!f) throw new UseCaseError("not-found", "This run has no field.");
-    return bytesToDoubles(await opened.blobs.get(f.blob));
-  };
-  const [u, v] = [await read("u"), await read("v")];
-  return file(new Uint8Array(Float32Array.from(u, (x, i) => Math.hypot(x, v[i])).buffer), "application/octet-stream");
 }
 
 const STATUS = { "not-found": 404, invalid: 422, conflict: 409 } as const;
@@ -140,6 +162,7 @@ const Id = z.uuid();
 export async function dispatch(request: Request, path: readonly string[]): Promise<Response> {
   const host = request.headers.get("host");
   if (!hostAllowed(host)) return refuse(421, "This address is not served.");
+  if (path[0] === "node") return nodeCall(request, path);
   const found = match(request.method, path);
   if (!found) return refuse(404, "There is no such address.");
   if (request.method !== "GET" && !originAllowed(request.headers.get("origin"), host))
@@ -149,6 +172,19 @@ export async function dispatch(request: Request, path: readonly string[]): Promi
     const body = await readBody(request);
     const answer = await found.handler({ opened: await store(), at: found.at, body, url: new URL(request.url) });
     return answer instanceof Response ? answer : Response.json(answer ?? { ok: true });
+  } catch (error) {
+    return failure(error);
+  }
+}
+
+/** Calls of bench nodes: no page makes them, so that the shared secret stands in for the origin. */
+async function nodeCall(request: Request, path: readonly string[]): Promise<Response> {
+  const handler = request.method === "POST" ? NODE_ROUTES[path.slice(1).join("/")] : undefined;
+  if (!handler) return refuse(404, "There is no such address.");
+  const opened = await store();
+  if (!secretMatches(await benchSecret(opened.folder), request.headers.get("x-bench-secret"))) return refuse(401, "The bench secret is missing or wrong.");
+  try {
+    return Response.json(await handler(await readBody(request)));
   } catch (error) {
     return failure(error);
   }

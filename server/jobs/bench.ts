@@ -1,46 +1,66 @@
+import { randomUUID } from "node:crypto";
+import { hostname } from "node:os";
 import path from "node:path";
 import { Worker } from "node:worker_threads";
+import type { Checkpoint } from "../../core/solver/simulation.ts";
+import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import { doublesToBytes } from "../blobs/blobStore.ts";
 import { applicationFolder } from "../config.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 import { type Store, store } from "../db/store.ts";
 import {
   addHistoryPart,
+  clearHistoryParts,
   findRun,
+  leaseRun,
   listHistoryParts,
-  listJobs,
   type RunRow,
   readSetting,
-  removeJob,
+  releaseLost,
   runsInState,
   saveField,
   saveHistory,
+  updateLeased,
   updateRun,
+  waitingRuns,
 } from "../repositories/runs.ts";
-import { publish } from "./events.ts";
-import type { WorkerMessage } from "./messages.ts";
+import { publish, type RunEvent } from "./events.ts";
+import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage } from "./messages.ts";
+import { openQueue, type RunQueue } from "./queue.ts";
 
-/** A run that a worker is computing now. */
+/** A run that is being computed now, by a worker of this process or by a node. */
 interface Live {
   readonly run: RunRow;
-  readonly worker: Worker;
-  readonly signal: Int32Array;
+  readonly by: { readonly worker: Worker; readonly signal: Int32Array } | { readonly node: string };
+  control: number;
+  fieldIndex: number;
   columns: HistoryColumn[];
+  fieldNames: string[];
   starts: Record<string, number>;
   sequence: number;
   rows: number;
-  lastField?: { iteration: number; speed: string };
+  lastField?: Extract<RunEvent, { type: "field" }>;
+  lastStatus?: Extract<RunEvent, { type: "status" }>;
   climbing?: { cells: number; left: number };
   /** database work of this run, one after the other */
   chain: Promise<void>;
+  ended: boolean;
 }
+
+const LEASE_MS = 30_000;
+const BEAT_MS = 8_000;
+/** a run whose worker breaks off this often is not tried again */
+const MOST_ATTEMPTS = 3;
 
 const held = globalThis as unknown as { tinRulerBench?: Bench };
 
-/** Runs queued solver jobs on worker threads, as many at once as the setting allows. */
+/** Computes waiting runs on worker threads and hands them to nodes; every run is leased, so that none is computed twice and none is lost. */
 export class Bench {
   private readonly live = new Map<string, Live>();
+  private readonly holder = `${hostname()}-${process.pid}-${randomUUID().slice(0, 8)}`;
   private turning: Promise<void> = Promise.resolve();
+  private opening: Promise<RunQueue> | undefined;
+  private beat: ReturnType<typeof setInterval> | undefined;
   private closed = false;
 
   constructor(
@@ -48,67 +68,144 @@ export class Bench {
     private readonly entry = path.join(applicationFolder(), "dist/workers/solver.mjs"),
   ) {}
 
-  /** What a server that was killed left behind: runs that were under way are marked, their record is kept, the queue goes on. */
+  private queue(): Promise<RunQueue> {
+    this.opening ??= openQueue(this.opened);
+    return this.opening;
+  }
+
+  /** What processes that were killed left behind goes on from its last checkpoint. */
   async recover(): Promise<void> {
-    for (const run of await runsInState(this.opened.db, ["running"])) {
-      const iterations = await this.keepRecord(run.id);
-      await updateRun(this.opened.db, run.id, {
-        iterations,
-        state: "interrupted",
-        failure: "The server stopped while this run was under way. Its record up to then is kept.",
-        finishedAt: new Date(),
-      });
-      await removeJob(this.opened.db, run.id);
-    }
+    // Nobody else uses the embedded database: whatever is marked as running there has lost its process.
+    const lost = this.opened.shared
+      ? await releaseLost(this.opened.db, { now: new Date() })
+      : await releaseLost(this.opened.db, { now: new Date(Date.now() + 1e9) });
+    for (const run of lost) await (await this.queue()).put(run.id, run.priority);
+    this.beat ??= setInterval(() => void this.keepLeases().catch((error) => console.error("Bench:", error)), BEAT_MS);
+    this.beat.unref?.();
     await this.turn();
   }
 
-  /** Starts waiting jobs while there are free cores; calls are taken one after the other. */
+  /** Renews the leases of what is computed here and takes back those that ran out elsewhere. */
+  private async keepLeases(): Promise<void> {
+    if (this.closed) return;
+    const until = new Date(Date.now() + LEASE_MS);
+    for (const l of this.live.values()) {
+      if ("worker" in l.by) await updateLeased(this.opened.db, l.run.id, l.run.attempt, { leaseUntil: until });
+    }
+    for (const run of await releaseLost(this.opened.db, { now: new Date() })) await this.lose(run);
+    await this.turn();
+  }
+
+  /** A run whose node fell silent waits again. */
+  private async lose(run: RunRow): Promise<void> {
+    this.live.delete(run.id);
+    publish(run.caseId, { type: "state", runId: run.id, state: "waiting" });
+    await (await this.queue()).put(run.id, run.priority);
+  }
+
+  /** Tells that a run waits, and starts what there is room for. */
+  async put(run: Pick<RunRow, "id" | "priority">, wake = true): Promise<void> {
+    await (await this.queue()).put(run.id, run.priority);
+    if (wake) await this.turn();
+  }
+
+  /** Starts waiting runs while there are free cores; calls are taken one after the other. */
   turn(): Promise<void> {
     this.turning = this.turning.then(() => this.startWaiting()).catch((error) => console.error("Bench:", error));
     return this.turning;
   }
 
+  private get busy(): number {
+    return [...this.live.values()].filter((l) => "worker" in l.by).length;
+  }
+
   private async startWaiting(): Promise<void> {
-    if (this.closed) return;
     const cores = Number((await readSetting(this.opened.db, "cores")) ?? 1);
-    for (const job of await listJobs(this.opened.db)) {
-      if (this.live.size >= cores) return;
-      if (this.live.has(job.runId)) continue;
-      const run = await findRun(this.opened.db, job.runId);
-      if (run?.state === "waiting" && !run.deletedAt) await this.start(run);
-      else if (run?.state !== "running") await removeJob(this.opened.db, job.runId);
+    while (!this.closed && this.busy < cores) {
+      const run = await this.lease(this.holder);
+      if (!run) return;
+      await this.start(run);
     }
   }
 
-  private async start(run: RunRow): Promise<void> {
-    await updateRun(this.opened.db, run.id, { state: "running", startedAt: new Date() });
-    const buffer = new SharedArrayBuffer(4);
-    const worker = new Worker(this.entry, { workerData: { settings: run.settings, signal: buffer } });
-    const live: Live = { run, worker, signal: new Int32Array(buffer), columns: [], starts: {}, sequence: 0, rows: 0, chain: Promise.resolve() };
+  private async lease(holder: string): Promise<RunRow | undefined> {
+    const queue = await this.queue();
+    for (;;) {
+      const id = await queue.take();
+      if (id === undefined) return undefined;
+      const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS));
+      if (run) return run;
+      if (!this.opened.shared) return undefined;
+    }
+  }
+
+  private async begin(run: RunRow, by: Live["by"]): Promise<Live> {
+    // What an earlier attempt recorded is told again from its checkpoint on, or from the start.
+    await clearHistoryParts(this.opened.db, run.id);
+    const live: Live = {
+      run,
+      by,
+      control: GO_ON,
+      fieldIndex: 0,
+      columns: [],
+      fieldNames: [],
+      starts: {},
+      sequence: 0,
+      rows: 0,
+      chain: Promise.resolve(),
+      ended: false,
+    };
     this.live.set(run.id, live);
     publish(run.caseId, { type: "state", runId: run.id, state: "running" });
-    let ended = false;
-    worker.on("message", (m: WorkerMessage) => {
-      if (m.type === "done" || m.type === "failed") ended = true;
-      live.chain = live.chain.then(() => this.hear(live, m)).catch((error) => console.error("Bench:", error));
-    });
+    return live;
+  }
+
+  private async readCheckpoint(run: RunRow): Promise<Checkpoint | undefined> {
+    if (!run.checkpoint) return undefined;
+    const text = new TextDecoder().decode(await this.opened.blobs.get(run.checkpoint));
+    return fromPlain(JSON.parse(text)) as Checkpoint;
+  }
+
+  private async start(run: RunRow): Promise<void> {
+    const buffer = new SharedArrayBuffer(8);
+    const checkpoint = await this.readCheckpoint(run);
+    const worker = new Worker(this.entry, { workerData: { settings: run.settings, signal: buffer, checkpoint } });
+    const live = await this.begin(run, { worker, signal: new Int32Array(buffer) });
+    worker.on("message", (m: WorkerMessage) => this.queueMessage(live, m));
     const broke = (sentence: string) => {
-      if (ended) return;
-      ended = true;
-      live.chain = live.chain.then(() => this.end(live, { state: "failed", failure: sentence })).catch((error) => console.error("Bench:", error));
+      if (live.ended || this.closed) return;
+      live.ended = true;
+      live.chain = live.chain.then(() => this.breakOff(live, sentence)).catch((error) => console.error("Bench:", error));
     };
     worker.on("error", (error) => broke(`The worker broke off: ${error.message}`));
     worker.on("exit", (code) => broke(`The worker ended without an answer (code ${code}). Run it again; if it repeats, use a smaller mesh.`));
   }
 
+  /** A worker that vanished is tried again before the run is given up. */
+  private async breakOff(live: Live, sentence: string): Promise<void> {
+    if (live.run.attempt >= MOST_ATTEMPTS) {
+      await this.end(live, { state: "failed", failure: `${sentence} It was tried ${MOST_ATTEMPTS} times.` });
+      return;
+    }
+    this.live.delete(live.run.id);
+    if (!(await updateLeased(this.opened.db, live.run.id, live.run.attempt, { state: "waiting", leasedBy: null, leaseUntil: null }))) return;
+    publish(live.run.caseId, { type: "state", runId: live.run.id, state: "waiting" });
+    await this.put(live.run);
+  }
+
+  private queueMessage(live: Live, m: WorkerMessage): void {
+    if (m.type === "done" || m.type === "failed" || m.type === "paused") live.ended = true;
+    live.chain = live.chain.then(() => this.hear(live, m)).catch((error) => console.error("Bench:", error));
+  }
+
   private async hear(live: Live, m: WorkerMessage): Promise<void> {
-    if (this.closed) return;
+    if (this.closed || this.live.get(live.run.id) !== live) return;
     const { run } = live;
     switch (m.type) {
       case "ready":
         live.columns = m.columns;
         live.starts = m.starts;
+        live.fieldNames = m.fieldNames;
         return;
       case "climbing":
         live.climbing = { cells: m.cells, left: m.left };
@@ -116,35 +213,59 @@ export class Bench {
         return;
       case "rows":
         live.climbing = undefined;
+        live.starts = m.starts;
         await addHistoryPart(this.opened.db, { runId: run.id, sequence: live.sequence++, columns: live.columns, rows: m.rows, starts: live.starts });
-        publish(run.caseId, { type: "rows", runId: run.id, from: live.rows, rows: m.rows, starts: live.starts });
+        publish(run.caseId, { type: "rows", runId: run.id, from: live.rows, columns: live.columns, rows: m.rows, starts: m.starts });
         live.rows += m.rows.length;
         return;
+      case "status":
+        live.lastStatus = { type: "status", runId: run.id, status: m.status };
+        publish(run.caseId, live.lastStatus);
+        return;
       case "field":
-        live.lastField = { iteration: m.iteration, speed: Buffer.from(m.speed.buffer, m.speed.byteOffset, m.speed.byteLength).toString("base64") };
-        publish(run.caseId, { type: "field", runId: run.id, ...live.lastField });
+        live.lastField = {
+          type: "field",
+          runId: run.id,
+          iteration: m.iteration,
+          name: m.name,
+          names: live.fieldNames,
+          values: Buffer.from(m.values.buffer, m.values.byteOffset, m.values.byteLength).toString("base64"),
+        };
+        publish(run.caseId, live.lastField);
+        return;
+      case "checkpoint":
+        await this.keepCheckpoint(live, m.data);
+        return;
+      case "paused":
+        await this.end(live, { state: "paused", seconds: m.seconds, leasedBy: null, leaseUntil: null });
         return;
       case "done":
         for (const f of m.fields) {
           const blob = await this.opened.blobs.put(doublesToBytes(f.values));
           await saveField(this.opened.db, { runId: run.id, name: f.name, unit: f.unit, count: f.values.length, blob });
         }
-        await this.end(live, { state: m.state, result: m.result, seconds: m.seconds });
+        await this.end(live, { state: m.state, result: m.result, seconds: m.seconds, failure: m.note ?? null, checkpoint: null });
         return;
       case "failed":
-        await this.end(live, { state: m.state, failure: m.sentence, seconds: m.seconds });
+        await this.end(live, { state: m.state, failure: m.sentence, seconds: m.seconds, checkpoint: null });
         return;
       default:
         m satisfies never;
     }
   }
 
+  private async keepCheckpoint(live: Live, data: Checkpoint): Promise<void> {
+    const blob = await this.opened.blobs.put(new TextEncoder().encode(JSON.stringify(toPlain(data))));
+    await updateLeased(this.opened.db, live.run.id, live.run.attempt, { checkpoint: blob });
+  }
+
   private async end(live: Live, change: Partial<RunRow>): Promise<void> {
     const { run } = live;
     await this.keepRecord(run.id);
-    await updateRun(this.opened.db, run.id, { ...change, iterations: live.rows, finishedAt: new Date() });
-    await removeJob(this.opened.db, run.id);
-    this.live.delete(run.id);
+    const finished = change.state === "paused" ? {} : { finishedAt: new Date() };
+    // Only the holder of the lease may write a result: a second one of the same run is dropped.
+    await updateLeased(this.opened.db, run.id, run.attempt, { ...change, ...finished, iterations: live.rows });
+    if (this.live.get(run.id) === live) this.live.delete(run.id);
     publish(run.caseId, { type: "state", runId: run.id, state: change.state ?? "failed", failure: change.failure ?? undefined });
     void this.turn();
   }
@@ -153,48 +274,122 @@ export class Bench {
   private async keepRecord(runId: string): Promise<number> {
     const parts = await listHistoryParts(this.opened.db, runId);
     if (!parts.length) return 0;
-    const { columns, starts } = parts[0];
+    const { columns } = parts[0];
+    const { starts } = parts[parts.length - 1];
     const rows = parts.flatMap((p) => p.rows);
     const blob = await this.opened.blobs.put(doublesToBytes(columns.flatMap((_, c) => rows.map((r) => r[c] ?? Number.NaN))));
     await saveHistory(this.opened.db, { runId, columns, rows: rows.length, starts, blob });
     return rows.length;
   }
 
-  /** Stops a run and keeps what it has; a waiting one leaves the queue. */
+  private tell(live: Live, control: number): void {
+    live.control = control;
+    if ("worker" in live.by) Atomics.store(live.by.signal, 0, control);
+  }
+
+  /** Stops a run and keeps what it has; a waiting or paused one leaves the queue. */
   async stop(runId: string): Promise<void> {
     const live = this.live.get(runId);
     if (live) {
-      Atomics.store(live.signal, 0, 1);
+      this.tell(live, STOP_AND_KEEP);
+      return;
+    }
+    const run = await findRun(this.opened.db, runId);
+    if (run?.state !== "waiting" && run?.state !== "paused") return;
+    const failure = run.state === "waiting" && !run.checkpoint ? "Taken off the queue before it began." : "Stopped while it was paused.";
+    await updateRun(this.opened.db, runId, { state: "interrupted", failure, finishedAt: new Date() });
+    publish(run.caseId, { type: "state", runId, state: "interrupted" });
+  }
+
+  /** Holds a run: its state is kept and it goes on later to the same bits. */
+  async pause(runId: string): Promise<void> {
+    const live = this.live.get(runId);
+    if (live) {
+      this.tell(live, PAUSE);
       return;
     }
     const run = await findRun(this.opened.db, runId);
     if (run?.state !== "waiting") return;
-    await removeJob(this.opened.db, runId);
-    await updateRun(this.opened.db, runId, { state: "interrupted", failure: "Taken off the queue before it began.", finishedAt: new Date() });
-    publish(run.caseId, { type: "state", runId, state: "interrupted" });
+    await updateRun(this.opened.db, runId, { state: "paused" });
+    publish(run.caseId, { type: "state", runId, state: "paused" });
+  }
+
+  async resume(runId: string): Promise<void> {
+    const run = await findRun(this.opened.db, runId);
+    if (run?.state !== "paused") return;
+    await updateRun(this.opened.db, runId, { state: "waiting" });
+    publish(run.caseId, { type: "state", runId, state: "waiting" });
+    await this.put(run);
+  }
+
+  /** Chooses the field shown of a run under way, by its name. */
+  show(runId: string, name: string): void {
+    const live = this.live.get(runId);
+    const index = live?.fieldNames.indexOf(name) ?? -1;
+    if (!live || index < 0) return;
+    live.fieldIndex = index;
+    if ("worker" in live.by) Atomics.store(live.by.signal, 1, index);
+  }
+
+  /** A node asks for work. */
+  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Checkpoint } | undefined> {
+    if (this.closed) return undefined;
+    const run = await this.lease(`node ${node}`);
+    if (!run) return undefined;
+    await this.begin(run, { node });
+    return { run, checkpoint: await this.readCheckpoint(run) };
+  }
+
+  /** What a node says of its run; the answer is what to do next, or undefined when the run is no longer its own. */
+  async hearFromNode(runId: string, attempt: number, messages: readonly WorkerMessage[]): Promise<{ control: number; field: number } | undefined> {
+    const live = this.live.get(runId);
+    if (!live || live.run.attempt !== attempt || !("node" in live.by)) return undefined;
+    const kept = await updateLeased(this.opened.db, runId, attempt, { leaseUntil: new Date(Date.now() + LEASE_MS) });
+    if (!kept) {
+      this.live.delete(runId);
+      return undefined;
+    }
+    for (const m of messages) this.queueMessage(live, m);
+    await live.chain;
+    return { control: live.control, field: live.fieldIndex };
+  }
+
+  /** Who computes what, for the page of the bench. */
+  get holders(): { runId: string; by: string }[] {
+    return [...this.live.values()].map((l) => ({ runId: l.run.id, by: "node" in l.by ? `node ${l.by.node}` : "this machine" }));
   }
 
   /** Last state of the runs of a case that are under way, for a page that has just begun to listen. */
-  replay(caseId: string) {
-    return [...this.live.values()].filter((l) => l.run.caseId === caseId).map((l) => ({ runId: l.run.id, field: l.lastField, climbing: l.climbing }));
+  replay(caseId: string): RunEvent[] {
+    return [...this.live.values()]
+      .filter((l) => l.run.caseId === caseId)
+      .flatMap((l) => [
+        ...(l.climbing ? [{ type: "climbing" as const, runId: l.run.id, ...l.climbing }] : []),
+        ...(l.lastStatus ? [l.lastStatus] : []),
+        ...(l.lastField ? [l.lastField] : []),
+      ]);
   }
 
   get running(): number {
     return this.live.size;
   }
 
-  /** Resolves when nothing is queued or running. */
+  /** Resolves when nothing waits or runs. */
   async idle(): Promise<void> {
     for (;;) {
       await this.turn();
-      if (this.live.size === 0 && (await listJobs(this.opened.db)).length === 0) return;
+      const busy = this.live.size > 0 || (await waitingRuns(this.opened.db)).length > 0 || (await runsInState(this.opened.db, ["running"])).length > 0;
+      if (!busy) return;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
   }
 
   async close(): Promise<void> {
     this.closed = true;
-    await Promise.all([...this.live.values()].map((l) => l.worker.terminate()));
+    clearInterval(this.beat);
+    await Promise.all([...this.live.values()].flatMap((l) => ("worker" in l.by ? [l.by.worker.terminate()] : [])));
+    await this.turning;
+    await (await this.opening)?.close();
   }
 }
 

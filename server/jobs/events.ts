@@ -1,4 +1,5 @@
 import { EventEmitter } from "node:events";
+import type { RunStatus } from "../../core/problems/benchJob.ts";
 
 /** What a page hears of a run under way. */
 export type RunEvent =
@@ -6,16 +7,23 @@ export type RunEvent =
   | {
       readonly type: "rows";
       readonly runId: string;
+      /** index of the first of these rows: 0 begins the record anew */
       readonly from: number;
-      readonly rows: readonly (readonly number[])[] /** starting levels of the residuals */;
+      readonly columns: readonly { readonly role: string; readonly key: string }[];
+      readonly rows: readonly (readonly number[])[];
+      /** starting levels of the residuals */
       readonly starts: Readonly<Record<string, number>>;
     }
   | { readonly type: "climbing"; readonly runId: string; readonly cells: number; readonly left: number }
+  | { readonly type: "status"; readonly runId: string; readonly status: RunStatus }
   | {
       readonly type: "field";
       readonly runId: string;
-      readonly iteration: number /** speed of every cell, little-endian 32-bit floats, base64 */;
-      readonly speed: string;
+      readonly iteration: number;
+      readonly name: string;
+      readonly names: readonly string[];
+      /** one value a cell, little-endian 32-bit floats, base64 */
+      readonly values: string;
     };
 
 const held = globalThis as unknown as { tinRulerEvents?: EventEmitter };

@@ -1,23 +1,34 @@
 import type { RunResult } from "../../core/assessment/evidence.ts";
+import type { RunStatus } from "../../core/problems/benchJob.ts";
 import type { RunSettings } from "../../core/problems/runSettings.ts";
+import type { Checkpoint } from "../../core/solver/simulation.ts";
 import type { HistoryColumn } from "../db/schema.ts";
+
+/** What whoever computes a run is told between two iterations. */
+export const GO_ON = 0;
+export const STOP_AND_KEEP = 1;
+export const PAUSE = 2;
 
 export interface WorkerTask {
   readonly settings: RunSettings;
-  /** one 32-bit integer: 0 go on, 1 stop and keep */
+  /** two 32-bit integers: GO_ON, STOP_AND_KEEP or PAUSE, and which field to show */
   readonly signal: SharedArrayBuffer;
+  readonly checkpoint?: Checkpoint;
 }
 
 /** What a solver worker says, plain data only. */
 export type WorkerMessage =
-  | { readonly type: "ready"; readonly columns: HistoryColumn[]; readonly starts: Record<string, number> }
+  | { readonly type: "ready"; readonly columns: HistoryColumn[]; readonly starts: Record<string, number>; readonly fieldNames: string[] }
   | { readonly type: "climbing"; readonly cells: number; readonly left: number }
-  | { readonly type: "rows"; readonly rows: number[][] }
-  | { readonly type: "field"; readonly iteration: number; readonly speed: Float32Array }
+  | { readonly type: "rows"; readonly rows: number[][]; readonly starts: Record<string, number> }
+  | { readonly type: "status"; readonly status: RunStatus }
+  | { readonly type: "field"; readonly iteration: number; readonly name: string; readonly values: Float32Array }
+  | { readonly type: "checkpoint"; readonly data: Checkpoint }
+  | { readonly type: "paused"; readonly seconds: number }
   | {
       readonly type: "done";
       readonly state: "done" | "stopped";
-      readonly reachedTarget: boolean;
+      readonly note?: string;
       readonly result: RunResult;
       readonly fields: { name: string; unit: string; values: Float64Array }[];
       readonly seconds: number;

@@ -1,75 +1,94 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { BenchJob } from "../../core/problems/benchJob.ts";
-import type { WorkerMessage, WorkerTask } from "./messages.ts";
+import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage, type WorkerTask } from "./messages.ts";
 
 const ROWS_EVERY_MS = 120;
 const FIELD_EVERY_MS = 400;
+const STATUS_EVERY_MS = 700;
+const CHECKPOINT_EVERY_MS = 15_000;
 
 const say = (message: WorkerMessage) => parentPort?.postMessage(message);
 
-function work({ settings, signal }: WorkerTask): void {
+function work({ settings, signal, checkpoint }: WorkerTask): void {
   const began = performance.now();
-  const seconds = () => (performance.now() - began) / 1000;
-  const stop = new Int32Array(signal);
+  const before = typeof checkpoint?.seconds === "number" ? checkpoint.seconds : 0;
+  const seconds = () => before + (performance.now() - began) / 1000;
+  const control = new Int32Array(signal);
+  const told = () => Atomics.load(control, 0);
   const job = new BenchJob(settings);
-  say({ type: "ready", columns: job.columns, starts: job.starts });
   let rows: number[][] = [];
-  let rowsAt = 0;
-  let fieldAt = 0;
+  if (checkpoint) {
+    job.restore(checkpoint);
+    rows = job.rows.map((r) => [...r]);
+  }
+  say({ type: "ready", columns: [...job.columns], starts: job.starts, fieldNames: job.fieldNames });
+  const due = { rows: 0, field: 0, status: 0, checkpoint: performance.now() };
   let climbing = 0;
+  let note: string | undefined;
   const flush = () => {
-    if (rows.length) say({ type: "rows", rows });
+    if (rows.length) say({ type: "rows", rows, starts: job.starts });
     rows = [];
-    rowsAt = performance.now();
+    due.rows = performance.now();
   };
-  while (job.underWay && Atomics.load(stop, 0) === 0) {
-    const at = job.flow.climbing;
+  const keep = () => say({ type: "checkpoint", data: { ...job.save(), seconds: seconds() } });
+  const show = () => {
+    const index = Atomics.load(control, 1);
+    say({ type: "field", iteration: job.simulation.iterations, name: job.fieldNames[index] ?? "speed", values: job.field(index) });
+    due.field = performance.now();
+  };
+  while (job.underWay && told() === GO_ON) {
+    const at = job.simulation.climbing;
     if (at && at.cells !== climbing) {
       climbing = at.cells;
       say({ type: "climbing", ...at });
     }
     const row = job.step();
-    if (!row) continue;
-    rows.push(row);
-    if (performance.now() - rowsAt > ROWS_EVERY_MS) flush();
-    if (performance.now() - fieldAt > FIELD_EVERY_MS) {
-      fieldAt = performance.now();
-      say({ type: "field", iteration: row[0], speed: job.speed() });
+    if (row) rows.push(row);
+    const now = performance.now();
+    if (now - due.rows > ROWS_EVERY_MS) flush();
+    if (row && now - due.field > FIELD_EVERY_MS) show();
+    if (row && now - due.status > STATUS_EVERY_MS) {
+      due.status = now;
+      say({ type: "status", status: job.status(seconds()) });
+      note = job.stopReason(seconds());
+      if (note) break;
+    }
+    if (now - due.checkpoint > CHECKPOINT_EVERY_MS) {
+      due.checkpoint = now;
+      keep();
     }
   }
   flush();
-  if (job.flow.state === "diverged") {
-    say({
-      type: "failed",
-      state: "diverged",
-      seconds: seconds(),
-      sentence: `The residuals grew beyond bounds at iteration ${job.flow.history.length}. Refine the mesh, take a scheme with more damping, or check viscosity and velocity.`,
-    });
+  if (job.underWay && told() === PAUSE) {
+    keep();
+    say({ type: "paused", seconds: seconds() });
     return;
   }
-  if (job.flow.history.length === 0) {
-    say({
-      type: "failed",
-      state: "failed",
-      seconds: seconds(),
-      sentence: "Stopped on a coarser mesh, before the first iteration on its own: there is nothing to keep.",
-    });
+  finish(job, told() === STOP_AND_KEEP || note !== undefined, note, seconds, show);
+}
+
+function finish(job: BenchJob, stopped: boolean, note: string | undefined, seconds: () => number, show: () => void): void {
+  const { simulation } = job;
+  if (simulation.state === "diverged") {
+    const sentence =
+      simulation.reason ??
+      `The residuals grew beyond bounds at iteration ${simulation.iterations}. Refine the mesh, take a scheme with more damping, or check viscosity and velocity.`;
+    say({ type: "failed", state: "diverged", seconds: seconds(), sentence });
     return;
   }
-  if (job.underWay) job.flow.finish();
-  const { u, v, p } = job.flow.finest;
-  const density = settings.parameters.densityKgM3;
-  say({ type: "field", iteration: job.flow.history.length, speed: job.speed() });
+  if (simulation.iterations === 0) {
+    const sentence = "Stopped on a coarser mesh, before the first iteration on its own: there is nothing to keep.";
+    say({ type: "failed", state: "failed", seconds: seconds(), sentence });
+    return;
+  }
+  if (job.underWay) simulation.finish();
+  show();
   say({
     type: "done",
-    state: Atomics.load(stop, 0) === 0 ? "done" : "stopped",
-    reachedTarget: job.flow.state === "reached-target",
+    state: stopped ? "stopped" : "done",
+    note,
     result: job.result(),
-    fields: [
-      { name: "u", unit: "m/s", values: u },
-      { name: "v", unit: "m/s", values: v },
-      { name: "p", unit: "Pa", values: p.map((q) => q * density) },
-    ],
+    fields: simulation.fields().map((f) => ({ ...f })),
     seconds: seconds(),
   });
 }

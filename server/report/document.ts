@@ -1,15 +1,13 @@
+import { runFields } from "../usecases/fields.ts";
 import { errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "../../core/drawing/caseCharts.ts";
-import { fieldRange, rasterField } from "../../core/drawing/fieldRaster.ts";
+import { bounds, cellsUnderPixels, paintCells, wholeMesh } from "../../core/drawing/cellRaster.ts";
+import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import { drawRule } from "../../core/drawing/ruleDrawing.ts";
 import { encodePng } from "../../core/formats/png.ts";
 import type { ReportDocument, ReportTable } from "../../core/formats/reportDocument.ts";
 import { quantityText, significant } from "../../core/formatting/number.ts";
 import { RESIDUAL_STATE_WORDS } from "../../core/iteration/residuals.ts";
-import { rectangleMesh } from "../../core/mesh/rectangle.ts";
 import { parameterSpecs } from "../../core/problems/caseSetup.ts";
-import { benchProblem } from "../../core/problems/catalogue.ts";
-import type { MeshSpec } from "../../core/problems/runSettings.ts";
-import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
 import { findProgramme } from "../repositories/cases.ts";
 import { listFields } from "../repositories/runs.ts";
@@ -389,26 +387,21 @@ const sum = (parts: readonly number[] | undefined) => parts?.reduce((s, v) => s 
 /** Speed on the finest mesh, cell values as they are. */
 async function fieldPictures(opened: Store, book: CaseBook, runId: string): Promise<ReportDocument["pictures"]> {
   const run = book.runs.find((r) => r.id === runId);
-  if (!run?.settings.problemId || !("nx" in run.settings.mesh)) return [];
-  const fields = await listFields(opened.db, runId);
-  const read = async (key: string) => {
-    const f = fields.find((x) => x.name === key);
-    return f && bytesToDoubles(await opened.blobs.get(f.blob));
-  };
-  const [u, v] = [await read("u"), await read("v")];
-  if (!u || !v) return [];
-  const mesh = rectangleMesh(benchProblem(run.settings.problemId).rectangle(run.settings.parameters, run.settings.mesh as MeshSpec));
-  const speed = u.map((x, i) => Math.hypot(x, v[i]));
-  const range = fieldRange(speed);
-  const aspect = mesh.yLinesM[mesh.yLinesM.length - 1] / mesh.xLinesM[mesh.xLinesM.length - 1];
+  if (!run?.settings.problemId || !("nx" in run.settings.mesh) || (await listFields(opened.db, runId)).length === 0) return [];
+  const { mesh, fields } = await runFields(opened, runId);
+  const speed = fields[0];
+  const range = fieldRange(speed.values);
+  const { low, high } = bounds(mesh.pointsM);
   const width = 480;
-  const height = Math.max(40, Math.min(480, Math.round(width * aspect)));
-  const png = encodePng(width, height, rasterField({ xLinesM: mesh.xLinesM, yLinesM: mesh.yLinesM, values: speed }, width, height, range));
+  const height = Math.max(40, Math.min(480, Math.round((width * (high[1] - low[1])) / (high[0] - low[0]))));
+  const painted = paintCells(cellsUnderPixels(mesh, wholeMesh(mesh, width, height)), speed.values, range);
+  const rgb = new Uint8Array(3 * width * height);
+  for (let i = 0; i < width * height; i++) rgb.set(painted.subarray(4 * i, 4 * i + 3), 3 * i);
   return [
     {
       key: "speed",
       title: `Speed on ${run.label}, cell values, ${significant(range[0], 3)} to ${significant(range[1], 3)} m/s`,
-      pngBase64: Buffer.from(png).toString("base64"),
+      pngBase64: Buffer.from(encodePng(width, height, rgb)).toString("base64"),
     },
   ];
 }

@@ -1,5 +1,5 @@
-import { and, asc, desc, eq, inArray, isNull, sql } from "drizzle-orm";
-import { field, type HistoryColumn, history, historyPart, job, ladder, mesh, run, setting } from "../db/schema.ts";
+import { and, asc, desc, eq, inArray, isNull, lt, or, sql } from "drizzle-orm";
+import { field, type HistoryColumn, history, historyPart, ladder, mesh, run, setting, sweep } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 export type RunRow = typeof run.$inferSelect;
@@ -81,16 +81,63 @@ export async function listFields(db: Db, runId: string) {
   return db.select().from(field).where(eq(field.runId, runId));
 }
 
-export async function enqueue(db: Db, runId: string): Promise<void> {
-  await db.insert(job).values({ runId, sequence: sql`(select coalesce(max(sequence), 0) + 1 from job)` as unknown as number });
+/** Runs that wait, in the order they will be taken. */
+export async function waitingRuns(db: Db): Promise<RunRow[]> {
+  return db
+    .select()
+    .from(run)
+    .where(and(eq(run.state, "waiting"), isNull(run.deletedAt)))
+    .orderBy(desc(run.priority), asc(run.createdAt));
 }
 
-export async function listJobs(db: Db) {
-  return db.select().from(job).orderBy(desc(job.priority), asc(job.sequence));
+/** Takes a waiting run for oneself; undefined when somebody else was faster or it waits no more. */
+export async function leaseRun(db: Db, id: string, holder: string, until: Date): Promise<RunRow | undefined> {
+  const taken = await db
+    .update(run)
+    .set({ state: "running", leasedBy: holder, leaseUntil: until, attempt: sql`${run.attempt} + 1`, startedAt: sql`coalesce(${run.startedAt}, now())` })
+    .where(and(eq(run.id, id), eq(run.state, "waiting"), isNull(run.deletedAt)))
+    .returning();
+  return taken[0];
 }
 
-export async function removeJob(db: Db, runId: string): Promise<void> {
-  await db.delete(job).where(eq(job.runId, runId));
+/** Changes a run only while the lease of that attempt still stands. @returns whether it did */
+export async function updateLeased(db: Db, id: string, attempt: number, change: Partial<RunRow>): Promise<boolean> {
+  const changed = await db
+    .update(run)
+    .set(change)
+    .where(and(eq(run.id, id), eq(run.attempt, attempt), eq(run.state, "running")))
+    .returning({ id: run.id });
+  return changed.length > 0;
+}
+
+/** Puts runs whose holder has gone back among the waiting; they go on from their last checkpoint. */
+export async function releaseLost(db: Db, lost: { readonly holder?: string; readonly now?: Date }): Promise<RunRow[]> {
+  const who = lost.holder === undefined ? or(isNull(run.leaseUntil), lt(run.leaseUntil, lost.now ?? new Date())) : eq(run.leasedBy, lost.holder);
+  return db
+    .update(run)
+    .set({ state: "waiting", leasedBy: null, leaseUntil: null })
+    .where(and(eq(run.state, "running"), isNull(run.deletedAt), who))
+    .returning();
+}
+
+export async function clearHistoryParts(db: Db, runId: string): Promise<void> {
+  await db.delete(historyPart).where(eq(historyPart.runId, runId));
+}
+
+export async function insertSweep(db: Db, row: typeof sweep.$inferInsert) {
+  return (await db.insert(sweep).values(row).returning())[0];
+}
+
+export async function listSweeps(db: Db, caseId: string) {
+  return db
+    .select()
+    .from(sweep)
+    .where(and(eq(sweep.caseId, caseId), isNull(sweep.deletedAt)))
+    .orderBy(asc(sweep.createdAt));
+}
+
+export async function updateSweep(db: Db, id: string, change: Partial<typeof sweep.$inferSelect>): Promise<void> {
+  await db.update(sweep).set(change).where(eq(sweep.id, id));
 }
 
 export async function readSetting(db: Db, key: string): Promise<number | string | undefined> {

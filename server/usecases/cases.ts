@@ -1,7 +1,10 @@
 import { z } from "zod";
-import { type CaseSetup, DEFAULT_NUMERICS, PHYSICS_CHOICES, parameterSpecs } from "../../core/problems/caseSetup.ts";
-import { benchProblem } from "../../core/problems/catalogue.ts";
+import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
+import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
+import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
+import { SCHEMES } from "../../core/solver/flowKernels.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import {
@@ -32,7 +35,12 @@ export const QuestionInput = z.object({
   reynolds: typed,
   kinematicViscosity: typed,
   physics: z.object({ time: z.enum(PHYSICS_CHOICES.time), model: z.enum(PHYSICS_CHOICES.model), space: z.enum(PHYSICS_CHOICES.space) }).optional(),
-  scheme: z.enum(["upwind", "central", "linear-upwind"]),
+  formulas: z.record(z.string().max(40), z.string().max(300)).optional(),
+  scheme: z.enum(SCHEMES),
+  riemannFlux: z.enum(RIEMANN_FLUXES).optional(),
+  limiter: z.enum(LIMITERS).optional(),
+  courant: typed.optional(),
+  maxIterations: typed.optional(),
   dropOrders: typed,
   limits: z.record(z.string().max(40), typed),
 });
@@ -45,8 +53,9 @@ export const NewCaseInput = QuestionInput.pick({
   fluidName: true,
   temperature: true,
   pressure: true,
+  formulas: true,
 }).extend({
-  problemId: z.enum(["plates", "lidded-box"]).nullable(),
+  problemId: z.enum(BENCH_PROBLEMS.map((p) => p.id)).nullable(),
   quantityName: z.string().trim().max(80).optional(),
   quantityUnit: z.string().trim().max(20).optional(),
 });
@@ -87,6 +96,32 @@ function readParameters(reader: Reader, problemId: string | null, given: Record<
   );
 }
 
+function readFormulas(reader: Reader, problemId: string | null, given: Record<string, string> | undefined): { formulas?: Record<string, string> } {
+  const specs = problemId === null ? undefined : benchProblem(problemId).formulas;
+  if (problemId === null || !specs) return {};
+  const formulas = { ...presetFormulas(benchProblem(problemId)), ...given };
+  for (const s of specs) {
+    try {
+      readFormula(formulas[s.key] ?? "");
+    } catch (error) {
+      if (!(error instanceof FormulaError)) throw error;
+      reader.mistakes[s.key] = error.message;
+    }
+  }
+  return { formulas: Object.fromEntries(specs.map((s) => [s.key, formulas[s.key]])) };
+}
+
+/** A set-up whose exact solution does not exist is told so where it is typed. */
+function checkAnswer(reader: Reader, setup: CaseSetup): void {
+  if (setup.problemId === null || Object.keys(reader.mistakes).length) return;
+  try {
+    benchProblem(setup.problemId).yardsticks(setup.parameters, setup.formulas ?? {});
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    reader.mistakes.parameters = error.message;
+  }
+}
+
 export async function createCase(opened: Store, input: NewCaseInput): Promise<CaseRow> {
   const reader = new Reader();
   const setup: CaseSetup = {
@@ -98,8 +133,10 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
       pressurePa: reader.optional("pressure", input.pressure, "Pa", 1),
     },
     physics: input.problemId === null ? { time: "steady", model: "turbulence model", space: "three-dimensional" } : undefined,
-    numerics: input.problemId === null ? { ...DEFAULT_NUMERICS, dropOrders: 6 } : DEFAULT_NUMERICS,
+    ...readFormulas(reader, input.problemId, input.formulas),
+    numerics: input.problemId === null ? { ...DEFAULT_NUMERICS, dropOrders: 6 } : numericsOf(input.problemId),
   };
+  checkAnswer(reader, setup);
   const problem = input.problemId === null ? undefined : benchProblem(input.problemId);
   const quantities: readonly QuantitySpec[] = problem?.quantities ?? [
     { key: "q1", name: input.quantityName || "first quantity", symbol: "q1", unit: input.quantityUnit || "1", limit: 0.05 },
@@ -128,8 +165,18 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     physics: row.setup.problemId === null ? (input.physics ?? row.setup.physics) : undefined,
     reynoldsTyped: reader.optional("reynolds", input.reynolds, "", 0),
     kinematicViscosityM2S: reader.optional("kinematicViscosity", input.kinematicViscosity, "m^2/s", 0),
-    numerics: { ...row.setup.numerics, scheme: input.scheme, dropOrders: reader.required("dropOrders", input.dropOrders, "", 1, 14) },
+    ...readFormulas(reader, row.setup.problemId, input.formulas),
+    numerics: {
+      ...row.setup.numerics,
+      scheme: input.scheme,
+      ...(input.riemannFlux ? { riemannFlux: input.riemannFlux } : {}),
+      ...(input.limiter ? { limiter: input.limiter } : {}),
+      ...(input.courant ? { courant: reader.required("courant", input.courant, "", 0.01, 100) } : {}),
+      ...(input.maxIterations ? { maxIterations: Math.round(reader.required("maxIterations", input.maxIterations, "", 1, 200_000)) } : {}),
+      dropOrders: reader.required("dropOrders", input.dropOrders, "", 1, 14),
+    },
   };
+  checkAnswer(reader, setup);
   const limits = Object.entries(input.limits).map(([key, text]) => [key, reader.required(`limit-${key}`, text, "", 1e-12, 10)] as const);
   reader.done();
   await opened.db.transaction(async (tx) => {

@@ -3,7 +3,7 @@ import type { CaseEvidence, HistoryEvidence, RunEvidence } from "../../core/asse
 import { setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
-import type { HistoryColumn } from "../db/schema.ts";
+import type { HistoryColumn, sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
@@ -13,7 +13,9 @@ import { findHistory, listHistoryParts, type MeshRow, type RunRow } from "../rep
 import { UseCaseError } from "./failure.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 2;
+const METHOD_VERSION = 3;
+
+type SweepRow = typeof sweep.$inferSelect;
 
 /** Everything a page of a case shows. */
 export interface CaseBook {
@@ -22,6 +24,9 @@ export interface CaseBook {
   readonly assessment: CaseAssessment;
   readonly evidenceHash: string;
   readonly runs: readonly RunRow[];
+  /** runs of sweeps */
+  readonly swept: readonly RunRow[];
+  readonly sweeps: readonly SweepRow[];
   readonly meshes: readonly MeshRow[];
   readonly findings: readonly FindingRow[];
   readonly reports: readonly ReportRow[];
@@ -36,12 +41,14 @@ export function historyFromColumns(
   const residuals: Record<string, number[]> = {};
   const quantities: Record<string, number[]> = {};
   let iteration: number[] = [];
+  let time: number[] | undefined;
   columns.forEach((c, i) => {
     if (c.role === "iteration") iteration = column(i);
+    else if (c.role === "time") time = column(i);
     else if (c.role === "residual") residuals[c.key] = column(i);
     else quantities[c.key] = column(i);
   });
-  return { iteration, residuals, quantities, starts: starts ?? undefined };
+  return { iteration, ...(time ? { time } : {}), residuals, quantities, starts: starts ?? undefined };
 }
 
 /** The record of a run, finished or under way; undefined when nothing was recorded. */
@@ -74,14 +81,16 @@ export async function openCases(store: Store, ids: readonly string[]): Promise<C
 
 async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<CaseBook> {
   const own = <T extends { caseId: string }>(list: readonly T[]) => list.filter((r) => r.caseId === row.id);
-  const runs = own(rows.runs);
+  const all = own(rows.runs);
+  // Runs of a sweep have conditions of their own: they are shown, but are no evidence for the case.
+  const runs = all.filter((r) => r.sweepId === null);
   const meshes = own(rows.meshes);
   const findings = own(rows.findings);
   const reports = own(rows.reports);
   const quantities = own(rows.quantities).map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
-  const yardsticks = [...(problem?.yardsticks(row.setup.parameters) ?? []), ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id }))];
+  const yardsticks = [...(problem?.yardsticks(row.setup.parameters, row.setup.formulas ?? {}) ?? []), ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id }))];
   const evidence: CaseEvidence = {
     caseId: row.id,
     title: row.title,
@@ -97,7 +106,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
     reports: reports.length,
   };
   const evidenceHash = hashOf({ METHOD_VERSION, evidence, records: runs.map((r) => blobs.get(r.id) ?? null) });
-  const book = { row, evidence, evidenceHash, runs, meshes, findings, reports };
+  const book = { row, evidence, evidenceHash, runs, swept: all.filter((r) => r.sweepId !== null), sweeps: own(rows.sweeps), meshes, findings, reports };
   const cached = own(rows.cached)[0];
   if (cached?.evidenceHash === evidenceHash) return { ...book, assessment: cached.result };
   const withRecords = {

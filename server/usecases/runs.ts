@@ -1,14 +1,32 @@
 import { z } from "zod";
+import { significant } from "../../core/formatting/number.ts";
 import { familyMembers } from "../../core/mesh/family.ts";
-import { rectangleQuality } from "../../core/mesh/rectangleQuality.ts";
+import { meshQuality } from "../../core/mesh/quality.ts";
+import { CELL_SHAPES } from "../../core/mesh/shaped.ts";
 import { setupFingerprint } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
-import type { MeshSpec, RunSettings } from "../../core/problems/runSettings.ts";
+import type { BenchProblem, SimilaritySpec } from "../../core/problems/problem.ts";
+import type { MeshSpec, Numerics, RunSettings } from "../../core/problems/runSettings.ts";
+import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
+import { SCHEMES } from "../../core/solver/flowKernels.ts";
+import { parseQuantity } from "../../core/units/units.ts";
+import type { SweepAxis } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { bench } from "../jobs/bench.ts";
 import { type CaseRow, findCase } from "../repositories/cases.ts";
-import { enqueue, ensureMesh, findRun, insertLadder, insertRun, type RunRow, updateRun, writeSetting } from "../repositories/runs.ts";
+import {
+  ensureMesh,
+  findRun,
+  insertLadder,
+  insertRun,
+  insertSweep,
+  type RunRow,
+  runsInState,
+  updateRun,
+  updateSweep,
+  writeSetting,
+} from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 
 const GradingInput = z.union([
@@ -17,12 +35,13 @@ const GradingInput = z.union([
 ]);
 
 export const FamilyInput = z.object({
-  baseNx: z.number().int().min(4, "At least 4 cells.").max(512),
-  baseNy: z.number().int().min(4, "At least 4 cells.").max(512),
+  baseNx: z.number().int().min(2, "At least 2 cells.").max(2000),
+  baseNy: z.number().int().min(2, "At least 2 cells.").max(2000),
   ratio: z.number().gt(1, "The ratio must be above 1.").max(4),
   count: z.number().int().min(1).max(6),
   gradingX: GradingInput,
   gradingY: GradingInput,
+  shape: z.enum(CELL_SHAPES).optional(),
 });
 export type FamilyInput = z.infer<typeof FamilyInput>;
 
@@ -41,7 +60,8 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
       `The finest mesh would have ${largest.cells} cells; ${MOST_CELLS} is the most the bench takes. Lower the base, the ratio or the count.`,
     );
   const runs: RunRow[] = [];
-  for (const m of members) runs.push(await queueRun(opened, row, { nx: m.nx, ny: m.ny, gradingX: input.gradingX, gradingY: input.gradingY }));
+  const { gradingX, gradingY, shape } = input;
+  for (const m of members) runs.push(await queueRun(opened, row, { nx: m.nx, ny: m.ny, gradingX, gradingY, ...(shape ? { shape } : {}) }, {}, wake));
   await insertLadder(
     opened.db,
     caseId,
@@ -51,12 +71,24 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
   return runs;
 }
 
-async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec): Promise<RunRow> {
+/** Differences of one run from what its case says. */
+interface RunChanges {
+  readonly parameters?: Readonly<Record<string, number>>;
+  readonly numerics?: Partial<Numerics>;
+  readonly priority?: number;
+  readonly sweepId?: string;
+  readonly label?: string;
+}
+
+async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}, wake = true): Promise<RunRow> {
   const problem = benchProblem(row.setup.problemId ?? "");
-  const spec = problem.rectangle(row.setup.parameters, mesh);
-  const quality = rectangleQuality(spec);
-  const graded = mesh.gradingX.kind !== "uniform" || mesh.gradingY.kind !== "uniform";
-  const label = `${mesh.nx} × ${mesh.ny}${graded ? " graded" : ""}`;
+  const { problemId, formulas } = row.setup;
+  const parameters = { ...row.setup.parameters, ...changes.parameters };
+  const numerics = { ...row.setup.numerics, ...changes.numerics };
+  const quality = problem.quickQuality?.(parameters, mesh) ?? meshQuality(problem.mesh(parameters, mesh));
+  // A set-up that has no answer is refused before it waits in a queue.
+  problem.yardsticks(parameters, formulas ?? {});
+  const label = meshLabel(mesh);
   const made = await ensureMesh(opened.db, {
     caseId: row.id,
     label,
@@ -65,23 +97,31 @@ async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec): Promise<Ru
     spacing: quality.spacingM,
     dimension: 2,
     quality,
-    hash: hashOf(spec),
+    hash: hashOf({ problemId, mesh, size: quality.totalVolumeM2 }),
   });
-  const { problemId, parameters, numerics } = row.setup;
-  const settings: RunSettings = { problemId, parameters, numerics, mesh, code: "bench" };
+  const settings: RunSettings = { problemId, parameters, ...(formulas ? { formulas } : {}), numerics, mesh, code: "bench" };
   const run = await insertRun(opened.db, {
     caseId: row.id,
     meshId: made.id,
-    label,
+    label: changes.label ?? label,
     origin: "bench",
     code: "bench",
     state: "waiting",
     settings,
     settingsHash: hashOf(settings),
-    setupHash: hashOf(setupFingerprint(row.setup)),
+    setupHash: hashOf(setupFingerprint({ ...row.setup, parameters, numerics })),
+    priority: changes.priority ?? 0,
+    sweepId: changes.sweepId,
   });
-  await enqueue(opened.db, run.id);
+  if (wake) await (await bench()).put(run, false);
   return run;
+}
+
+/** "64 × 48 smooth": counts and what sets the mesh apart from plain rows. */
+function meshLabel(mesh: MeshSpec): string {
+  const graded = mesh.gradingX.kind !== "uniform" || mesh.gradingY.kind !== "uniform";
+  const shape = mesh.shape && mesh.shape !== "rows" ? ` ${mesh.shape}` : "";
+  return `${mesh.nx} × ${mesh.ny}${graded ? " graded" : ""}${shape}`;
 }
 
 /** Queues a new run with the frozen settings of an old one; the old one stays as it is. */
@@ -89,12 +129,134 @@ export async function runAgain(opened: Store, runId: string): Promise<RunRow> {
   const old = await findRun(opened.db, runId);
   if (!old) throw new UseCaseError("not-found", "There is no such run.");
   if (old.origin !== "bench") throw new UseCaseError("invalid", "A brought-in run cannot be run here.");
-  const { caseId, meshId, label, code, settings, settingsHash, setupHash } = old;
-  const run = await insertRun(opened.db, { caseId, meshId, label, origin: "bench", code, state: "waiting", settings, settingsHash, setupHash });
-  await enqueue(opened.db, run.id);
+  const { caseId, meshId, label, code, settings, settingsHash, setupHash, sweepId, priority } = old;
+  const run = await insertRun(opened.db, {
+    caseId,
+    meshId,
+    label,
+    origin: "bench",
+    code,
+    state: "waiting",
+    settings,
+    settingsHash,
+    setupHash,
+    sweepId,
+    priority,
+  });
+  await (await bench()).put(run);
+  return run;
+}
+
+export const CopyInput = z.object({
+  nx: z.number().int().min(2, "At least 2 cells.").max(2000),
+  ny: z.number().int().min(2, "At least 2 cells.").max(2000),
+  shape: z.enum(CELL_SHAPES).optional(),
+  scheme: z.enum(SCHEMES),
+  riemannFlux: z.enum(RIEMANN_FLUXES).optional(),
+  limiter: z.enum(LIMITERS).optional(),
+  courant: z.number().positive().max(100).optional(),
+  dropOrders: z.number().min(1).max(14),
+  maxIterations: z.number().int().min(1).max(200_000),
+  longestS: z.number().positive().max(1e6).optional(),
+  onceSteady: z.boolean().optional(),
+  priority: z.number().int().min(-9).max(9),
+});
+
+/** Queues a run like another one with other cells, numerics or stop rules. */
+export async function copyRun(opened: Store, runId: string, input: z.infer<typeof CopyInput>): Promise<RunRow> {
+  const old = await findRun(opened.db, runId);
+  if (old?.origin !== "bench") throw new UseCaseError("not-found", "There is no such run of the bench.");
+  const row = await findCase(opened.db, old.caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  const { nx, ny, shape, priority, longestS, onceSteady, ...numerics } = input;
+  const mesh: MeshSpec = { ...(old.settings.mesh as MeshSpec), nx, ny, ...(shape ? { shape } : {}) };
+  if (nx * ny > MOST_CELLS) throw new UseCaseError("invalid", `${nx * ny} cells are more than the bench takes (${MOST_CELLS}).`);
+  const run = await queueRun(opened, row, mesh, {
+    parameters: old.settings.parameters,
+    numerics: { ...numerics, ...(longestS !== undefined || onceSteady ? { stop: { longestS, onceSteady } } : { stop: undefined }) },
+    priority,
+    sweepId: old.sweepId ?? undefined,
+    label: old.sweepId ? old.label : undefined,
+  });
   await (await bench()).turn();
   return run;
 }
+
+const AxisInput = z.object({ key: z.string().max(40), values: z.array(z.string().max(60)).min(2, "A sweep needs at least two values.").max(12) });
+
+export const SweepInput = z.object({
+  axes: z.array(AxisInput).min(1).max(2),
+  nx: z.number().int().min(2).max(2000),
+  ny: z.number().int().min(2).max(2000),
+  priority: z.number().int().min(-9).max(9).default(0),
+});
+
+/** Queues one run for every value of one parameter, or every pair of two, on one mesh. */
+export async function startSweep(opened: Store, caseId: string, input: z.infer<typeof SweepInput>) {
+  const row = await findCase(opened.db, caseId);
+  if (row?.setup.problemId == null) throw new UseCaseError("invalid", "Only cases of the bench can be swept.");
+  const problem = benchProblem(row.setup.problemId);
+  const mistakes: Record<string, string> = {};
+  const axes: SweepAxis[] = input.axes.map((axis, i) => {
+    const spec = problem.parameters.find((s) => s.key === axis.key);
+    const number = problem.similarity?.find((s) => s.key === axis.key);
+    if (!spec && !number) throw new UseCaseError("invalid", `There is no parameter "${axis.key}".`);
+    const unit = spec?.unit ?? "";
+    const values = axis.values.map((text) => {
+      const parsed = parseQuantity(text, unit);
+      if (!parsed.ok) mistakes[`axis-${i}`] = parsed.sentence;
+      else if (spec && !(parsed.si >= spec.min && parsed.si <= spec.max)) mistakes[`axis-${i}`] = `${text} is outside ${spec.min} to ${spec.max} ${unit}.`;
+      return parsed.ok ? parsed.si : Number.NaN;
+    });
+    return { key: axis.key, label: spec?.label ?? number?.label ?? axis.key, unit, values };
+  });
+  if (Object.keys(mistakes).length) throw new UseCaseError("invalid", Object.values(mistakes)[0], mistakes);
+  if (axes.length === 2 && axes[0].key === axes[1].key) throw new UseCaseError("invalid", "Choose two different parameters.");
+  if (input.nx * input.ny > MOST_CELLS) throw new UseCaseError("invalid", `${input.nx * input.ny} cells are more than the bench takes (${MOST_CELLS}).`);
+  const label = axes.map((a) => a.label).join(" and ");
+  const sweep = await insertSweep(opened.db, { caseId, axes, label });
+  const { family } = problem;
+  const mesh: MeshSpec = { nx: input.nx, ny: input.ny, gradingX: family.gradingX, gradingY: family.gradingY, ...(family.shape ? { shape: family.shape } : {}) };
+  const second = axes[1]?.values ?? [undefined];
+  for (const a of axes[0].values) {
+    for (const b of second) {
+      const parameters = applyAxes(problem, row.setup.parameters, axes, b === undefined ? [a] : [a, b]);
+      const name = b === undefined ? significant(a, 5) : `${significant(a, 5)}, ${significant(b, 5)}`;
+      await queueRun(opened, row, mesh, { parameters, priority: input.priority, sweepId: sweep.id, label: name });
+    }
+  }
+  await (await bench()).turn();
+  return sweep;
+}
+
+/** Parameters at one point of a sweep; a similarity number sets the parameter it stands for. */
+function applyAxes(problem: BenchProblem, base: Readonly<Record<string, number>>, axes: readonly SweepAxis[], at: readonly number[]): Record<string, number> {
+  const p: Record<string, number> = { ...base };
+  const numbers: [SimilaritySpec, number][] = [];
+  axes.forEach((axis, i) => {
+    const number = problem.similarity?.find((s) => s.key === axis.key);
+    if (number) numbers.push([number, at[i]]);
+    else p[axis.key] = at[i];
+  });
+  for (const [number, value] of numbers) p[number.sets] = number.solve(value, p);
+  return p;
+}
+
+export async function deleteSweep(opened: Store, sweepId: string): Promise<void> {
+  const own = (await runsInState(opened.db, ["running", "waiting", "paused"])).filter((r) => r.sweepId === sweepId);
+  for (const r of own) await (await bench()).stop(r.id);
+  await updateSweep(opened.db, sweepId, { deletedAt: new Date() });
+}
+
+export const PriorityInput = z.object({ priority: z.number().int().min(-9).max(9) });
+
+/** Changes when a waiting run is taken. */
+export async function setPriority(opened: Store, runId: string, priority: number): Promise<void> {
+  await updateRun(opened.db, runId, { priority });
+  await (await bench()).turn();
+}
+
+export const FieldInput = z.object({ name: z.string().max(40) });
 
 export async function stopRun(runId: string): Promise<void> {
   await (await bench()).stop(runId);
@@ -103,7 +265,7 @@ export async function stopRun(runId: string): Promise<void> {
 export async function deleteRun(opened: Store, runId: string): Promise<void> {
   const run = await findRun(opened.db, runId);
   if (!run) throw new UseCaseError("not-found", "There is no such run.");
-  if (run.state === "running" || run.state === "waiting") throw new UseCaseError("conflict", "The run is under way; stop it first.");
+  if (run.state === "running" || run.state === "waiting" || run.state === "paused") throw new UseCaseError("conflict", "The run is under way; stop it first.");
   await updateRun(opened.db, runId, { deletedAt: new Date() });
 }
 

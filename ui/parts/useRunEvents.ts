@@ -2,6 +2,8 @@
 
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
+import type { RunStatus } from "@/core/problems/benchJob";
+import type { LiveField } from "./FieldView";
 
 export interface LiveRun {
   /** state last heard of */
@@ -9,15 +11,18 @@ export interface LiveRun {
   readonly starts?: Readonly<Record<string, number>>;
   readonly rows: readonly (readonly number[])[];
   readonly climbing?: { readonly cells: number; readonly left: number };
-  readonly speed?: Float32Array;
+  readonly columns?: readonly { readonly role: string; readonly key: string }[];
+  readonly field?: LiveField;
+  readonly status?: RunStatus;
   readonly iteration?: number;
 }
 
 type Message =
   | { type: "state"; runId: string; state: string }
-  | { type: "rows"; runId: string; from: number; rows: number[][]; starts: Record<string, number> }
+  | { type: "rows"; runId: string; from: number; columns: { role: string; key: string }[]; rows: number[][]; starts: Record<string, number> }
+  | { type: "status"; runId: string; status: RunStatus }
   | { type: "climbing"; runId: string; cells: number; left: number }
-  | { type: "field"; runId: string; iteration: number; speed: string };
+  | { type: "field"; runId: string; iteration: number; name: string; names: string[]; values: string };
 
 function floats(base64: string): Float32Array {
   const raw = atob(base64);
@@ -53,8 +58,13 @@ export function useRunEvents(caseId: string, listen: boolean): { live: Readonly<
         update(m.runId, { state: m.state });
         router.refresh();
       } else if (m.type === "climbing") update(m.runId, { climbing: { cells: m.cells, left: m.left } });
-      else if (m.type === "field") update(m.runId, { speed: floats(m.speed), iteration: m.iteration });
-      else update(m.runId, { climbing: undefined, starts: m.starts, rows: [...(pending.current[m.runId]?.rows ?? []), ...m.rows] });
+      else if (m.type === "field") update(m.runId, { field: { name: m.name, names: m.names, values: floats(m.values) }, iteration: m.iteration });
+      else if (m.type === "status") update(m.runId, { status: m.status });
+      else {
+        // A run that was begun anew tells its record from the start.
+        const before = m.from === 0 ? [] : (pending.current[m.runId]?.rows ?? []);
+        update(m.runId, { climbing: undefined, starts: m.starts, columns: m.columns, rows: [...before, ...m.rows] });
+      }
     };
     return () => {
       source.close();

@@ -1,13 +1,16 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useMemo, useState } from "react";
+import { useDeferredValue, useMemo, useState } from "react";
 import { count, significant } from "@/core/formatting/number";
 import { familyMembers } from "@/core/mesh/family";
-import { type Grading, gridLines } from "@/core/mesh/grading";
-import { rectangleQuality } from "@/core/mesh/rectangleQuality";
+import type { Grading } from "@/core/mesh/grading";
+import { meshQuality } from "@/core/mesh/quality";
+import type { CellShape } from "@/core/mesh/shaped";
 import { benchProblem } from "@/core/problems/catalogue";
+import type { MeshSpec } from "@/core/problems/runSettings";
 import { Field } from "../parts/Field";
+import { MeshDrawing } from "../parts/MeshDrawing";
 import { Empty, StageHeader } from "../parts/StageHeader";
 import type { CaseView } from "../view";
 import { useSave } from "./useSave";
@@ -19,6 +22,17 @@ const GRADINGS = [
   ["low-end", "finer at the low end"],
   ["high-end", "finer at the high end"],
 ] as const;
+
+/** cells a mesh may have to be measured and drawn while it is typed */
+const MOST_MEASURED = 12_000;
+const MOST_DRAWN = 16_000;
+const SHAPE_WORDS: Record<CellShape, string> = {
+  rows: "rows",
+  smooth: "rows, smoothly bent",
+  jittered: "four corners, jittered",
+  triangles: "triangles",
+  hexagons: "six corners",
+};
 
 /** A family of meshes by base size, ratio and grading: counted, measured and drawn before anything is run. */
 export function MeshesStage({ view }: { view: CaseView }) {
@@ -41,23 +55,30 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
     strengthX: strengthOf(preset.gradingX),
     kindY: preset.gradingY.kind as string,
     strengthY: strengthOf(preset.gradingY),
+    shape: preset.shape ?? "rows",
   });
+  const typed = useDeferredValue(f);
   const [shown, setShown] = useState(0);
   const plan = useMemo(() => {
     try {
       const grading = (kind: string, strength: string): Grading =>
         kind === "uniform" ? { kind } : { kind: kind as "both-ends", strength: Number(strength) };
-      const gradingX = grading(f.kindX, f.strengthX);
-      const gradingY = grading(f.kindY, f.strengthY);
-      const members = familyMembers(Math.round(Number(f.baseNx)), Math.round(Number(f.baseNy)), Number(f.ratio), Number(f.count)).map((m) => {
-        const spec = problem.rectangle(view.setup.parameters, { nx: m.nx, ny: m.ny, gradingX, gradingY });
-        return { ...m, spec, quality: rectangleQuality(spec) };
+      const gradingX = grading(typed.kindX, typed.strengthX);
+      const gradingY = grading(typed.kindY, typed.strengthY);
+      const shape = problem.shapes ? (typed.shape as CellShape) : undefined;
+      const counts = familyMembers(Math.round(Number(typed.baseNx)), Math.round(Number(typed.baseNy)), Number(typed.ratio), Number(typed.count));
+      const members = counts.map((m) => {
+        const spec: MeshSpec = { nx: m.nx, ny: m.ny, gradingX, gradingY, ...(shape ? { shape } : {}) };
+        const quick = problem.quickQuality?.(view.setup.parameters, spec);
+        // Large meshes without a short cut are measured when they are run.
+        const mesh = quick || m.cells > MOST_MEASURED ? undefined : problem.mesh(view.setup.parameters, spec);
+        return { ...m, spec, quality: quick ?? (mesh && meshQuality(mesh)) };
       });
-      return { members, gradingX, gradingY };
+      return { members, gradingX, gradingY, shape };
     } catch (error) {
       return { mistake: error instanceof Error ? error.message : String(error) };
     }
-  }, [f, problem, view.setup.parameters]);
+  }, [typed, problem, view.setup.parameters]);
   const put = (key: keyof typeof f) => (v: string) => setF({ ...f, [key]: v });
   const start = async () => {
     if (!plan.members) return;
@@ -68,11 +89,15 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
       count: Number(f.count),
       gradingX: plan.gradingX,
       gradingY: plan.gradingY,
+      ...(plan.shape ? { shape: plan.shape } : {}),
     });
     if (ok) router.push(`/cases/${view.id}/runs?q=${encodeURIComponent(view.quantityKey)}`);
   };
   const members = plan.members ?? [];
-  const drawn = members[Math.min(shown, members.length - 1)];
+  const chosen = members[Math.min(shown, members.length - 1)];
+  const drawn = chosen && chosen.cells > MOST_DRAWN ? [...members].reverse().find((m) => m.cells <= MOST_DRAWN) : chosen;
+  const mesh = useMemo(() => (drawn ? problem.mesh(view.setup.parameters, drawn.spec) : undefined), [drawn, problem, view.setup.parameters]);
+  const finest = members[members.length - 1]?.quality;
   return (
     <>
       <StageHeader title="Meshes" question="Which family will show how the answer depends on the spacing?">
@@ -83,14 +108,21 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
       <div className="grid grid-cols-[minmax(0,1fr)_360px] gap-6">
         <div>
           <div className="grid grid-cols-4 gap-2">
-            <Field label="Coarsest: cells along x" value={f.baseNx} onChange={put("baseNx")} />
-            <Field label="along y" value={f.baseNy} onChange={put("baseNy")} />
+            <Field label={`Coarsest: ${problem.counts?.nx ?? "cells along x"}`} value={f.baseNx} onChange={put("baseNx")} />
+            <Field label={problem.counts?.ny ?? "along y"} value={f.baseNy} onChange={put("baseNy")} />
             <Field label="Ratio of spacings" value={f.ratio} onChange={put("ratio")} />
             <Field label="Meshes" value={f.count} onChange={put("count")} choices={["1", "2", "3", "4", "5"].map((n) => [n, n] as const)} />
-            <Field label="Grading along x" value={f.kindX} onChange={put("kindX")} choices={GRADINGS} />
-            <Field label="Strength" value={f.strengthX} onChange={put("strengthX")} />
-            <Field label="Grading along y" value={f.kindY} onChange={put("kindY")} choices={GRADINGS} />
-            <Field label="Strength" value={f.strengthY} onChange={put("strengthY")} />
+            {problem.graded ? (
+              <>
+                <Field label="Grading along x" value={f.kindX} onChange={put("kindX")} choices={GRADINGS} />
+                <Field label="Strength" value={f.strengthX} onChange={put("strengthX")} />
+                <Field label="Grading along y" value={f.kindY} onChange={put("kindY")} choices={GRADINGS} />
+                <Field label="Strength" value={f.strengthY} onChange={put("strengthY")} />
+              </>
+            ) : null}
+            {problem.shapes ? (
+              <Field label="Cell shape" value={f.shape} onChange={put("shape")} choices={problem.shapes.map((k) => [k, SHAPE_WORDS[k]] as const)} />
+            ) : null}
           </div>
           {plan.mistake ? <p className="mistake mt-2">{plan.mistake}</p> : null}
           <h2 className="mt-5">The family</h2>
@@ -103,6 +135,7 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
                 <th>h / h₁</th>
                 <th>Aspect ratio</th>
                 <th>Neighbour size</th>
+                <th>Skew, °</th>
                 <th>Smallest edge, m</th>
                 <th>Memory</th>
               </tr>
@@ -116,11 +149,12 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
                     </button>
                   </td>
                   <td>{count(m.cells)}</td>
-                  <td>{significant(m.quality.spacingM, 3)}</td>
-                  <td>{significant(m.quality.spacingM / members[members.length - 1].quality.spacingM, 4)}</td>
-                  <td>{significant(m.quality.aspectRatio, 3)}</td>
-                  <td>{significant(m.quality.neighbourVolumeRatio, 4)}</td>
-                  <td>{significant(m.quality.smallestEdgeM, 3)}</td>
+                  <td>{m.quality ? significant(m.quality.spacingM, 3) : "when run"}</td>
+                  <td>{m.quality && finest ? significant(m.quality.spacingM / finest.spacingM, 4) : "–"}</td>
+                  <td>{m.quality ? significant(m.quality.aspectRatio, 3) : "–"}</td>
+                  <td>{m.quality ? significant(m.quality.neighbourVolumeRatio, 4) : "–"}</td>
+                  <td>{m.quality ? significant(m.quality.nonOrthogonalityDeg, 2) : "–"}</td>
+                  <td>{m.quality ? significant(m.quality.smallestEdgeM, 3) : "–"}</td>
                   <td>{significant(m.memoryBytes / 1e6, 2)} MB</td>
                 </tr>
               ))}
@@ -134,33 +168,12 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
           <MeshTable view={view} />
         </div>
         <div>
-          <h2>{drawn ? `${drawn.nx} × ${drawn.ny}` : "No mesh"}</h2>
-          {drawn ? (
-            <MeshDrawing
-              lengthM={drawn.spec.lengthM}
-              heightM={drawn.spec.heightM}
-              x={gridLines(drawn.spec.lengthM, drawn.nx, drawn.spec.gradingX)}
-              y={gridLines(drawn.spec.heightM, drawn.ny, drawn.spec.gradingY)}
-            />
-          ) : null}
+          <h2 className="mb-2">{drawn ? `${drawn.nx} × ${drawn.ny}` : "No mesh"}</h2>
+          {mesh && drawn ? <MeshDrawing mesh={mesh} width={350} most={420} label={`Cells of the mesh of ${drawn.nx} by ${drawn.ny}`} /> : null}
+          {drawn !== chosen ? <p className="mt-1 text-[12px] text-ink-3">Finer meshes of the family are too dense to draw.</p> : null}
         </div>
       </div>
     </>
-  );
-}
-
-function MeshDrawing({ lengthM, heightM, x, y }: { lengthM: number; heightM: number; x: Float64Array; y: Float64Array }) {
-  const w = 350;
-  const h = Math.max(60, Math.min(420, (w * heightM) / lengthM));
-  const path = [
-    ...Array.from(x, (v) => `M${((v / lengthM) * w).toFixed(2)} 0V${h}`),
-    ...Array.from(y, (v) => `M0 ${(h - (v / heightM) * h).toFixed(2)}H${w}`),
-  ].join("");
-  return (
-    <svg viewBox={`-1 -1 ${w + 2} ${h + 2}`} className="mt-2 w-full bg-white" role="img" aria-label="Grid lines of the mesh">
-      <path d={path} stroke="#27506B" strokeWidth={x.length + y.length > 200 ? 0.25 : 0.5} fill="none" />
-      <rect x="0" y="0" width={w} height={h} fill="none" stroke="#1D2427" />
-    </svg>
   );
 }
 

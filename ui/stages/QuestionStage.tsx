@@ -3,6 +3,8 @@
 import { useState } from "react";
 import { quantityText, typedNumber } from "@/core/formatting/number";
 import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/caseSetup";
+import { benchProblem } from "@/core/problems/catalogue";
+import type { BenchProblem } from "@/core/problems/problem";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
@@ -15,6 +17,7 @@ const withUnit = (value: number | undefined, unit: string) => (value === undefin
 export function QuestionStage({ view }: { view: CaseView }) {
   const { setup } = view;
   const specs = parameterSpecs(setup.problemId);
+  const problem = setup.problemId === null ? undefined : benchProblem(setup.problemId);
   const { save, busy, mistakes } = useSave();
   const [form, setForm] = useState({
     title: view.title,
@@ -28,7 +31,12 @@ export function QuestionStage({ view }: { view: CaseView }) {
     physics: setup.physics,
     reynolds: withUnit(setup.reynoldsTyped, ""),
     kinematicViscosity: withUnit(setup.kinematicViscosityM2S, "m^2/s"),
+    formulas: { ...setup.formulas },
     scheme: setup.numerics.scheme,
+    riemannFlux: setup.numerics.riemannFlux,
+    limiter: setup.numerics.limiter,
+    courant: setup.numerics.courant === undefined ? undefined : String(setup.numerics.courant),
+    maxIterations: String(setup.numerics.maxIterations),
     dropOrders: String(setup.numerics.dropOrders),
     limits: Object.fromEntries(view.evidence.quantities.map((q) => [q.key, `${Number((q.limit * 100).toPrecision(6))} %`])),
   });
@@ -63,7 +71,10 @@ export function QuestionStage({ view }: { view: CaseView }) {
               ))}
             </div>
           ) : (
-            <p className="text-[12px] text-ink-2">Physics: steady, incompressible, laminar, plane flow, solved on the bench.</p>
+            <>
+              <p className="text-[12px] text-ink-2">{physicsSentence(problem)}</p>
+              <p className="text-[12px] text-ink-3">{problem?.order}</p>
+            </>
           )}
         </section>
         <section aria-label="Fluid">
@@ -108,15 +119,62 @@ export function QuestionStage({ view }: { view: CaseView }) {
                 onChange={(v) => put({ parameters: { ...form.parameters, [s.key]: v } })}
               />
             ))}
+            {problem?.formulas?.map((q) => (
+              <div key={q.key} className="col-span-2">
+                <Field
+                  label={q.label}
+                  value={form.formulas[q.key] ?? ""}
+                  help={q.help}
+                  mistake={mistakes[q.key]}
+                  onChange={(v) => put({ formulas: { ...form.formulas, [q.key]: v } })}
+                />
+              </div>
+            ))}
+            {mistakes.parameters ? <p className="mistake col-span-2">{mistakes.parameters}</p> : null}
+            {problem?.physicsWords.compressible ? (
+              <>
+                <Field
+                  label="Riemann flux"
+                  value={form.riemannFlux ?? "contact"}
+                  onChange={(v) => put({ riemannFlux: v as typeof form.riemannFlux })}
+                  choices={[
+                    ["contact", "contact kept (HLLC)"],
+                    ["linearised", "linearised (Roe)"],
+                  ]}
+                />
+                <Field
+                  label="Limiter"
+                  value={form.limiter ?? "none"}
+                  onChange={(v) => put({ limiter: v as typeof form.limiter })}
+                  choices={[
+                    ["none", "none, for smooth flow"],
+                    ["smooth", "smooth, lets a steady flow settle"],
+                    ["bounds", "bounds, for shocks in time"],
+                    ["first-order", "first order"],
+                  ]}
+                />
+              </>
+            ) : (
+              <Field
+                label="Convective scheme"
+                value={form.scheme}
+                onChange={(v) => put({ scheme: v as typeof form.scheme })}
+                choices={[
+                  ["central", "central, second order"],
+                  ["linear-upwind", "linear upwind, second order"],
+                  ["limited", "limited, second order where smooth"],
+                  ["upwind", "upwind, first order"],
+                ]}
+              />
+            )}
+            {form.courant === undefined ? null : (
+              <Field label="Largest Courant number" value={form.courant} onChange={(courant) => put({ courant })} mistake={mistakes.courant} />
+            )}
             <Field
-              label="Convective scheme"
-              value={form.scheme}
-              onChange={(v) => put({ scheme: v as typeof form.scheme })}
-              choices={[
-                ["central", "central, second order"],
-                ["linear-upwind", "linear upwind, second order"],
-                ["upwind", "upwind, first order"],
-              ]}
+              label="Most iterations or steps"
+              value={form.maxIterations}
+              onChange={(maxIterations) => put({ maxIterations })}
+              mistake={mistakes.maxIterations}
             />
             <Field
               label="Orders residuals are to fall"
@@ -189,6 +247,13 @@ export function QuestionStage({ view }: { view: CaseView }) {
       </div>
     </form>
   );
+}
+
+/** What the bench solves for a template, in words. */
+function physicsSentence(problem: BenchProblem | undefined): string {
+  if (!problem) return "";
+  const w = problem.physicsWords;
+  return `Physics: ${w.time}, ${w.compressible ? "compressible" : "incompressible"}, ${w.model}, ${w.space} flow, solved on the bench.`;
 }
 
 function AddQuantity({ id }: { id: string }) {

@@ -7,38 +7,48 @@ import { toast } from "sonner";
 import { INK } from "@/core/drawing/palette";
 import { count, duration, significant } from "@/core/formatting/number";
 import { overStart } from "@/core/iteration/overStart";
-import { theilSen } from "@/core/iteration/residuals";
+import type { RunStatus } from "@/core/problems/benchJob";
 import { settingDifferences } from "@/core/problems/runSettings";
+import type { CellField } from "@/core/solver/simulation";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { call } from "../parts/call";
-import { FieldCanvas } from "../parts/FieldCanvas";
+import { FieldView } from "../parts/FieldView";
 import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";
+import { StateMark } from "../parts/StateMark";
 import { useHistory } from "../parts/useHistory";
 import { type LiveRun, useRunEvents } from "../parts/useRunEvents";
 import type { CaseView, RunView } from "../view";
 import { BringIn } from "./BringIn";
+import { CopyRun } from "./CopyRun";
+import { RunControls } from "./RunControls";
+import { PlanSweep, SweepTable } from "./Sweeps";
 import { useSave } from "./useSave";
 
 const WORDS = {
   waiting: "waits",
   running: "running",
+  paused: "paused",
   done: "done",
   stopped: "stopped, kept",
   interrupted: "interrupted",
   diverged: "diverged",
   failed: "failed",
 } as const;
-/** columns of a live row before the quantities: iteration and three residuals */
-const RESIDUALS = ["x momentum", "y momentum", "mass"];
+/** states a run can still go on from */
+const UNDER_WAY = ["running", "waiting", "paused"];
+
+/** Place of a column in the rows of a live run. */
+const columnOf = (live: LiveRun | undefined, role: string, key: string) => live?.columns?.findIndex((c) => c.role === role && c.key === key) ?? -1;
 
 /** Runs of a case: started, watched, stopped, compared, brought in. */
 export function RunsStage({ view }: { view: CaseView }) {
   const router = useRouter();
   const { save, busy } = useSave();
-  const active = view.runs.filter((r) => r.state === "running" || r.state === "waiting");
+  const every = useMemo(() => [...view.runs, ...view.sweeps.flatMap((s) => s.runs)], [view]);
+  const active = every.filter((r) => r.state === "running" || r.state === "waiting");
   const { live, connected } = useRunEvents(view.id, true);
-  const behind = view.runs.some((r) => live[r.id]?.state !== undefined && live[r.id]?.state !== r.state);
+  const behind = every.some((r) => live[r.id]?.state !== undefined && live[r.id]?.state !== r.state);
   // Two changes close together may share one reading of the page: read again until it says what was heard.
   useEffect(() => {
     if (!behind) return;
@@ -48,8 +58,9 @@ export function RunsStage({ view }: { view: CaseView }) {
   const [chosen, setChosen] = useState<string>();
   const [bringing, setBringing] = useState(false);
   const [marked, setMarked] = useState<readonly string[]>([]);
-  const running = view.runs.find((r) => r.state === "running");
-  const watched = view.runs.find((r) => r.id === chosen) ?? running ?? view.runs.filter((r) => r.iterations > 0).at(-1) ?? view.runs.at(-1);
+  const [sweeping, setSweeping] = useState(false);
+  const running = every.find((r) => r.state === "running");
+  const watched = every.find((r) => r.id === chosen) ?? running ?? view.runs.filter((r) => r.iterations > 0).at(-1) ?? view.runs.at(-1);
   const stopAll = async () => {
     for (const r of [...active].reverse()) await call("POST", `runs/${r.id}/stop`).catch(() => undefined);
     toast("Stopping. What has been computed is kept.");
@@ -60,13 +71,18 @@ export function RunsStage({ view }: { view: CaseView }) {
         title="Runs"
         question={
           active.length
-            ? `${active.length} of ${view.runs.length} under way${connected ? "" : "; the server does not answer, trying again"}.`
+            ? `${active.length} of ${every.length} under way${connected ? "" : "; the server does not answer, trying again"}.`
             : "What was computed, with which settings, and did anything go wrong?"
         }
       >
         <button type="button" className="btn quiet" onClick={() => setBringing(!bringing)} aria-expanded={bringing}>
           {bringing ? "Close" : "Bring in results"}
         </button>
+        {view.setup.problemId !== null ? (
+          <button type="button" className="btn quiet" onClick={() => setSweeping(!sweeping)} aria-expanded={sweeping}>
+            {sweeping ? "Close" : "Sweep a parameter"}
+          </button>
+        ) : null}
         {active.length ? (
           <button type="button" className="btn" onClick={stopAll}>
             Stop and keep
@@ -78,7 +94,8 @@ export function RunsStage({ view }: { view: CaseView }) {
         ) : null}
       </StageHeader>
       {bringing ? <BringIn view={view} done={() => setBringing(false)} /> : null}
-      {view.runs.length === 0 ? (
+      {sweeping ? <PlanSweep view={view} done={() => setSweeping(false)} /> : null}
+      {view.runs.length === 0 && view.sweeps.length > 0 ? null : view.runs.length === 0 ? (
         <Empty>
           {view.setup.problemId === null
             ? "No run yet. Bring in the history and the results of the other code."
@@ -97,6 +114,9 @@ export function RunsStage({ view }: { view: CaseView }) {
         />
       )}
       {marked.length === 2 ? <Differences runs={view.runs.filter((r) => marked.includes(r.id))} /> : null}
+      {view.sweeps.map((s) => (
+        <SweepTable key={s.id} view={view} sweep={s} live={live} watched={watched?.id} choose={setChosen} />
+      ))}
       {watched ? <Watch key={watched.id} view={view} run={watched} live={live[watched.id]} /> : null}
     </>
   );
@@ -115,7 +135,6 @@ function RunTable(p: {
   const { view, live } = p;
   const { save } = useSave();
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
-  const at = view.evidence.quantities.findIndex((x) => x.key === view.quantityKey);
   const target = view.evidence.dropTarget;
   const remove = async (r: RunView) => {
     if (await save("DELETE", `runs/${r.id}`, undefined))
@@ -147,8 +166,8 @@ function RunTable(p: {
         {view.runs.map((r) => {
           const rows = live[r.id]?.rows ?? [];
           const settled = view.assessment.settling.find((s) => s.runId === r.id);
-          const drop = settled?.smallestDrop ?? liveDrop(rows, live[r.id]?.starts);
-          const value = r.result?.quantities[view.quantityKey] ?? rows.at(-1)?.[4 + at];
+          const drop = settled?.smallestDrop ?? liveDrop(live[r.id]);
+          const value = r.result?.quantities[view.quantityKey] ?? rows.at(-1)?.[columnOf(live[r.id], "quantity", view.quantityKey)];
           const climbing = live[r.id]?.climbing;
           return (
             <tr key={r.id} className={r.id === p.watched ? "bg-margin" : ""} data-testid="run">
@@ -198,10 +217,9 @@ function RunTable(p: {
                     Run again
                   </button>
                 ) : null}
-                {r.state === "running" || r.state === "waiting" ? (
-                  <button type="button" className="btn quiet small" onClick={() => void save("POST", `runs/${r.id}/stop`, undefined)}>
-                    Stop
-                  </button>
+                {r.origin === "bench" && !UNDER_WAY.includes(r.state) ? <CopyRun run={r} /> : null}
+                {UNDER_WAY.includes(r.state) ? (
+                  <RunControls run={r} />
                 ) : (
                   <ConfirmButton
                     className="link ml-2 text-[12px] text-ink-3"
@@ -224,10 +242,11 @@ function RunTable(p: {
 }
 
 /** Orders fallen of a run under way. */
-function liveDrop(rows: readonly (readonly number[])[], starts: Readonly<Record<string, number>> | undefined): number | undefined {
-  if (rows.length < 2 || !starts) return undefined;
-  const last = rows[rows.length - 1];
-  return Math.min(...RESIDUALS.map((name, k) => Math.log10(starts[name] / last[1 + k])));
+function liveDrop(live: LiveRun | undefined): number | undefined {
+  const last = live?.rows.at(-1);
+  if (!last || !live?.starts || live.rows.length < 2) return undefined;
+  const drops = Object.entries(live.starts).map(([name, start]) => Math.log10(start / last[columnOf(live, "residual", name)]));
+  return drops.length ? Math.min(...drops) : undefined;
 }
 
 function Differences({ runs }: { runs: readonly RunView[] }) {
@@ -266,23 +285,24 @@ function Differences({ runs }: { runs: readonly RunView[] }) {
 
 function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRun | undefined }) {
   const stored = useHistory(run.id, run.state);
-  const index = view.evidence.quantities.findIndex((q) => q.key === view.quantityKey);
-  const q = view.evidence.quantities[index];
-  const joined = useMemo(() => join(stored, live, q?.key ?? "", index), [stored, live, q?.key, index]);
-  const speed = useStoredSpeed(run, live?.speed);
+  const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
+  const joined = useMemo(() => join(stored, live, q?.key ?? ""), [stored, live, q?.key]);
+  const fields = useStoredFields(run);
   const yardstick = view.assessment.comparison.values[view.quantityKey]?.[0];
   const known = yardstick?.reference ?? view.evidence.yardsticks.flatMap((y) => y.values).find((v) => v.quantityKey === view.quantityKey)?.value;
   const scaled = overStart({ residuals: joined.residuals, starts: stored?.starts ?? live?.starts });
-  const left = run.state === "running" ? timeLeft(scaled, view.evidence.dropTarget) : undefined;
+  const target = run.settings.numerics.dropOrders;
+  const busy = run.state === "running";
+  const along = joined.time ?? joined.iteration;
   return (
     <section className="mt-3 grid grid-cols-[minmax(0,1fr)_350px] gap-6" aria-label={`Record of ${run.label}`}>
       <div className="min-w-0">
         <div className="flex items-baseline justify-between">
           <h2>
-            Residuals over their start{" "}
+            {joined.time ? "Residuals at the end of each step, over its start" : "Residuals over their start"}{" "}
             <span className="text-[11.5px] font-normal text-ink-3">
               {run.label}
-              {run.state === "running" ? ", live" : ""}
+              {busy ? ", live" : ""}
             </span>
           </h2>
           {run.iterations ? (
@@ -291,21 +311,28 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
             </a>
           ) : null}
         </div>
+        {busy && live?.status ? <Status status={live.status} /> : null}
         {joined.iteration.length ? (
           <>
-            <HistoryChart
-              title="Residuals over the iterations"
-              iteration={joined.iteration}
-              series={Object.entries(scaled).map(([name, values]) => ({ name, values }))}
-              log
-              level={{ y: 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
-            />
+            {Object.keys(scaled).length ? (
+              <HistoryChart
+                title="Residuals over the iterations"
+                iteration={along}
+                series={Object.entries(scaled).map(([name, values]) => ({ name, values }))}
+                log
+                level={{ y: 10 ** -target, label: `${target} orders down`, color: INK.pointer }}
+              />
+            ) : (
+              <p className="mt-1 text-[12.5px] text-ink-2">Explicit steps leave nothing unsolved: there are no residuals to watch.</p>
+            )}
             {q && joined.quantity.some(Number.isFinite) ? (
               <>
-                <h2 className="mt-2">{q.name}</h2>
+                <h2 className="mt-2">
+                  {q.name} {joined.time ? <span className="text-[11.5px] font-normal text-ink-3">against time, s</span> : null}
+                </h2>
                 <HistoryChart
                   title={`${q.name} over the iterations`}
-                  iteration={joined.iteration}
+                  iteration={along}
                   series={[{ name: q.name, values: joined.quantity }]}
                   height={140}
                   level={known === undefined ? undefined : { y: known, label: `yardstick ${significant(known, 5)}`, color: INK.brass }}
@@ -315,63 +342,90 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
           </>
         ) : (
           <p className="mt-2 text-ink-2">
-            {run.state === "waiting" ? "Waits for a free core." : run.state === "running" ? "Climbs through the coarser meshes first." : "No record."}
+            {run.state === "waiting" ? "Waits for a free core." : busy ? "Climbs through the coarser meshes first." : "No record."}
           </p>
         )}
         {run.failure ? <p className="mt-2 border-l-2 border-pointer pl-3 text-[12.5px]">{run.failure}</p> : null}
-        {left ? <p className="mt-1 text-[12.5px] text-ink-2">{left}</p> : null}
       </div>
       {run.settings.problemId ? (
-        <FieldCanvas
+        <FieldView
           settings={run.settings}
-          speed={speed}
-          note={live?.iteration && run.state === "running" ? `iteration ${live.iteration}` : run.label}
+          runId={run.id}
+          fields={fields}
+          live={live?.field}
+          chooseLive={(name) => void call("POST", `runs/${run.id}/show`, { name }).catch(() => undefined)}
+          note={live?.iteration && busy ? `${joined.time ? "step" : "iteration"} ${live.iteration}` : run.label}
         />
       ) : null}
     </section>
   );
 }
 
+/** What a run under way has to say: warnings in words, time left, memory, how mass closes. */
+function Status({ status }: { status: RunStatus }) {
+  const left = status.secondsLeft;
+  return (
+    <div className="mt-1 text-[12.5px]" aria-live="polite" data-testid="run-status">
+      {status.warnings.map((w) => (
+        <p key={w} className="flex gap-2">
+          <StateMark state="remark" />
+          <span>{w}</span>
+        </p>
+      ))}
+      <p className="text-ink-2">
+        {left === undefined ? "The residuals do not fall at present. " : `About ${duration(left)} left${status.iterationsLeft ? `, ${status.iterationsLeft} iterations` : ""}. `}
+        {status.share !== undefined ? `${Math.round(status.share * 100)} % of the time is done. ` : ""}
+        {significant(status.memoryBytes / 1e6, 2)} MB. Net mass {significant(Math.abs(status.massNet), 2)} of {significant(status.massThrough, 3)} kg/s per metre.
+      </p>
+    </div>
+  );
+}
+
 interface Joined {
+  readonly time?: readonly number[];
   readonly iteration: readonly number[];
   readonly residuals: Readonly<Record<string, readonly number[]>>;
   readonly quantity: readonly number[];
 }
 
 /** The stored record with the live rows that came after it. */
-function join(stored: ReturnType<typeof useHistory>, live: LiveRun | undefined, key: string, index: number): Joined {
+function join(stored: ReturnType<typeof useHistory>, live: LiveRun | undefined, key: string): Joined {
   const last = stored?.iteration.at(-1) ?? 0;
   const rows = (live?.rows ?? []).filter((r) => r[0] > last);
-  const names = stored && Object.keys(stored.residuals).length ? Object.keys(stored.residuals) : RESIDUALS;
+  const liveNames = (live?.columns ?? []).filter((c) => c.role === "residual").map((c) => c.key);
+  const names = stored && stored.iteration.length ? Object.keys(stored.residuals) : liveNames;
+  const take = (role: string, name: string) => {
+    const k = columnOf(live, role, name);
+    return rows.map((r) => (k < 0 ? Number.NaN : r[k]));
+  };
+  const timed = stored?.time ?? (columnOf(live, "time", "time") >= 0 ? [] : undefined);
   return {
+    ...(timed ? { time: [...timed, ...take("time", "time")] } : {}),
     iteration: [...(stored?.iteration ?? []), ...rows.map((r) => r[0])],
-    residuals: Object.fromEntries(names.map((n) => [n, [...(stored?.residuals[n] ?? []), ...rows.map((r) => r[1 + RESIDUALS.indexOf(n)])]])),
-    quantity: [...(stored?.quantities[key] ?? []), ...rows.map((r) => r[4 + index])],
+    residuals: Object.fromEntries(names.map((n) => [n, [...(stored?.residuals[n] ?? []), ...take("residual", n)]])),
+    quantity: [...(stored?.quantities[key] ?? (stored?.iteration ?? []).map(() => Number.NaN)), ...take("quantity", key)],
   };
 }
 
-function timeLeft(scaled: Readonly<Record<string, readonly number[]>>, target: number): string | undefined {
-  const worst = Object.values(scaled).map((v) => v.slice(-12).map((x) => Math.log10(x)));
-  if (worst.some((v) => v.length < 6)) return undefined;
-  const slope = Math.max(...worst.map((v) => theilSen(v).slope));
-  const now = Math.max(...worst.map((v) => v[v.length - 1]));
-  if (!(slope < 0)) return "The residuals do not fall at present.";
-  const left = Math.max(0, Math.ceil((now + target) / -slope));
-  return `The residuals fall by a factor of ${significant(10 ** slope, 2)} an iteration; about ${left} iterations are left.`;
-}
-
-/** The live field while a run is under way, the stored one afterwards. */
-function useStoredSpeed(run: RunView, live: Float32Array | undefined): Float32Array | undefined {
-  const [stored, setStored] = useState<Float32Array>();
+/** The stored fields of a finished run. */
+function useStoredFields(run: RunView): readonly CellField[] | undefined {
+  const [stored, setStored] = useState<readonly CellField[]>();
   const wanted = run.settings.problemId !== null && Boolean(run.result);
   useEffect(() => {
     if (!wanted) return;
     const gone = new AbortController();
-    fetch(`/api/runs/${run.id}/speed`, { signal: gone.signal })
-      .then((r) => (r.ok ? r.arrayBuffer() : undefined))
-      .then((b) => b && setStored(new Float32Array(b)))
-      .catch(() => undefined);
+    const get = async () => {
+      const list = (await (await fetch(`/api/runs/${run.id}/fields`, { signal: gone.signal })).json()) as { name: string; unit: string }[];
+      const fields = await Promise.all(
+        list.map(async ({ name, unit }) => {
+          const answer = await fetch(`/api/runs/${run.id}/fields/${encodeURIComponent(name)}`, { signal: gone.signal });
+          return { name, unit, values: new Float64Array(await answer.arrayBuffer()) };
+        }),
+      );
+      setStored(fields);
+    };
+    get().catch(() => undefined);
     return () => gone.abort();
   }, [run.id, wanted]);
-  return stored ?? live;
+  return stored;
 }

@@ -134,6 +134,8 @@ const GROWTH = 2;
 const RESPONSE = 1.2;
 const FREEZE_ORDERS = 2;
 const STALL_ORDERS = 1.2;
+/** a linear solution that leaves more than this was asked for too long a step */
+const UNSOLVED = 0.3;
 const STALL_STEPS = 12;
 const LARGEST_COURANT = 1e5;
 const EXPLICIT_COURANT = 1.5;
@@ -207,8 +209,8 @@ export class SteadyGas extends GasFlow {
     if (this.lastSize > 0) this.courant *= Math.min(GROWTH, Math.max(1 / GROWTH, (this.lastSize / size) ** RESPONSE));
     this.courant = Math.min(LARGEST_COURANT, Math.max(FIRST_COURANT, this.courant));
     this.lastSize = size;
-    const share = this.newton.step(this.courant);
-    if (share < 0.9) this.courant = Math.max(FIRST_COURANT, this.courant * share);
+    const { share, left } = this.newton.step(this.courant);
+    if (share < 0.9 || left > UNSOLVED) this.courant *= Math.min(share, 0.5);
   }
 
   private explicitStep(): void {

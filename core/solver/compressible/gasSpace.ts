@@ -15,7 +15,7 @@ export interface GasPhysics {
 }
 
 /** how far from the range of its neighbours "smooth" lets a cell wander, in spacings over the size of the domain */
-const SMOOTH_REACH = 2;
+const SMOOTH_REACH = 5;
 
 /** Second-order finite volumes for a perfect gas on one mesh: fields and the sum of all fluxes into every cell. */
 export class GasSpace {

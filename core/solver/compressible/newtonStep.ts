@@ -21,6 +21,7 @@ export class NewtonStep {
   private readonly base: Float64Array;
   private readonly conserved: Float64Array;
   private readonly weight: readonly number[];
+  private left = 0;
 
   constructor(private readonly space: GasSpace) {
     this.sweep = new SymmetricSweep(space);
@@ -38,10 +39,11 @@ export class NewtonStep {
   }
 
   /**
-   * Takes the residual of the present fields, changes the conserved values and returns the smallest share of the full step any cell took.
+   * Takes the residual of the present fields and changes the conserved values.
+   * @returns the share of the full step that was taken, and what the linear solution left of its right-hand side
    * @param courant pseudo time step in Courant numbers
    */
-  step(courant: number): number {
+  step(courant: number): { share: number; left: number } {
     const { space, rate, base, conserved } = this;
     for (let c = 0; c < rate.length; c++) rate[c] = space.waves[c] / (2 * courant);
     base.set(space.residual);
@@ -49,7 +51,7 @@ export class NewtonStep {
     const change = this.solve();
     space.conserved.set(conserved);
     space.primitiveFromConserved();
-    return this.apply(change);
+    return { share: this.apply(change), left: this.left };
   }
 
   private scaledNorm(a: Float64Array): number {
@@ -131,6 +133,7 @@ export class NewtonStep {
       used = k + 1;
       if (Math.abs(g[k + 1]) < LINEAR_DROP * beta || !Number.isFinite(r)) break;
     }
+    this.left = beta > 0 ? Math.abs(g[used]) / beta : 0;
     const y = new Array<number>(used).fill(0);
     for (let i = used - 1; i >= 0; i--) {
       let s = g[i];

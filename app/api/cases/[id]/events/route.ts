@@ -12,10 +12,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   const stream = new ReadableStream({
     start(controller) {
       const send = (event: RunEvent) => controller.enqueue(encoder.encode(`data: ${JSON.stringify(event)}\n\n`));
-      for (const l of pool.replay(id)) {
-        if (l.climbing) send({ type: "climbing", runId: l.runId, ...l.climbing });
-        if (l.field) send({ type: "field", runId: l.runId, ...l.field });
-      }
+      for (const event of pool.replay(id)) send(event);
       const end = subscribe(id, send);
       const beat = setInterval(() => controller.enqueue(encoder.encode(": here\n\n")), 15_000);
       close = () => {
