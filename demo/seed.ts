@@ -121,7 +121,7 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
     },
     { baseNx: 16, baseNy: 16, ratio: 1.5, count: 3, gradingX: uniform, gradingY: uniform, shape: "rows" },
   );
-  const chamber = { sideM: "50 mm", coldK: "4 degC", gravityMS2: "9.81 m/s^2", expansionPerK: "0.00357 1/K", prandtl: "0.71", ...air };
+  const chamber = { sideM: "50 mm", coldK: "4 degC", gravityMS2: "9.81 m/s^2", expansionPerK: "0.00357 K^-1", prandtl: "0.71", ...air };
   const warm = (ra: number) => {
     const nu = 1.74e-5 / 1.274;
     return `${277.15 + (ra * nu * nu) / (0.71 * 9.81 * 0.00357 * 0.05 ** 3)} K`;

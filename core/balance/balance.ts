@@ -26,6 +26,8 @@ export interface BalanceRecord {
   readonly sources?: Readonly<Record<string, number>>;
   /** less what is being stored, in a flow that is still changing by design: kg/s (per m) */
   readonly massSource?: number;
+  /** all forces and momentum flows face by face, summed without sign: what a sum that vanishes by symmetry is small against, N (per m) */
+  readonly momentumReference?: number;
   /** used where nothing flows through: kg/s (per m) */
   readonly massReference?: number;
 }
@@ -37,6 +39,7 @@ export interface BalanceRecord {
 export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysics): BalanceRecord {
   const rho = physics.densityKgM3 ?? 1;
   const plane = mesh.hoopM2 === undefined;
+  let reference = 0;
   const rows: BoundaryFlux[] = mesh.boundaries.map((b) => {
     let mass = 0;
     let back = 0;
@@ -50,6 +53,7 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
       [t.momentum, t.pressure, t.shear].forEach((part, k) => {
         x[k] += rho * part[0];
         y[k] += rho * part[1];
+        reference += rho * Math.hypot(part[0], part[1]);
       });
       for (const q of level.scalars) {
         const s = q.boundaryTerms(f, level.flux);
@@ -67,7 +71,7 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
   }
   const swirl = level.flux.reduce((top, q) => Math.max(top, Math.abs(q)), 0);
   const [fx, fy] = level.volumeForces();
-  return { boundaries: rows, bodyForce: [rho * fx, rho * fy], massReference: rho * swirl };
+  return { boundaries: rows, bodyForce: [rho * fx, rho * fy], momentumReference: reference, massReference: rho * swirl };
 }
 
 export interface BalanceLine {
@@ -87,6 +91,8 @@ export interface BalanceAssessment {
 
 const MASS_LIMIT = 0.001;
 const MOMENTUM_LIMIT = 0.005;
+/** sums below this share of what they are made of vanish by symmetry */
+const SYMMETRY_SHARE = 0.1;
 const SCALAR_LIMIT = 0.005;
 /** a defect this far below the limit is nothing to speak of; between, it holds with a remark */
 const QUIET = 0.1;
@@ -152,7 +158,8 @@ function addMomentum(
   const all = [...rows.flat(), force];
   // Both components against the largest term of either, so that a component that vanishes by symmetry does not look like a failure.
   const every = record.boundaries.flatMap((b) => [...(b.momentumX ?? []), ...(b.momentumY ?? [])]).concat(record.bodyForce ?? []);
-  add(what, sum(rows.flat()) - force, Math.max(...every.map(Math.abs), ...all.map(Math.abs)), MOMENTUM_LIMIT);
+  const floor = SYMMETRY_SHARE * (record.momentumReference ?? 0);
+  add(what, sum(rows.flat()) - force, Math.max(floor, ...every.map(Math.abs), ...all.map(Math.abs)), MOMENTUM_LIMIT);
 }
 
 const sum = (values: readonly number[]) => values.reduce((s, v) => s + v, 0);

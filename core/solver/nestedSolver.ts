@@ -5,6 +5,8 @@ import { MultigridCycle } from "./multigridCycle.ts";
 import type { Checkpoint } from "./simulation.ts";
 
 const STALL_AFTER = 12;
+/** residuals below this are noise */
+const ROUNDING = 1e-11;
 
 /** Multigrid cycles with acceleration and a way back when they stall. */
 export class NestedSolver {
@@ -71,8 +73,8 @@ export class NestedSolver {
       }
     }
     // A start may still rise a little; a thousandfold rise or no number at all is a failure at any time.
-    const blownUp = !(residual < (this.iterations > 3 ? 20 : 1000) * this.bestResidual);
-    const stalled = this.iterations - this.lastGainAt > STALL_AFTER && residual > 1e-13;
+    const blownUp = !(residual < Math.max(ROUNDING, (this.iterations > 3 ? 20 : 1000) * this.bestResidual));
+    const stalled = this.iterations - this.lastGainAt > STALL_AFTER && residual > ROUNDING / 100;
     if (!blownUp && !stalled) return false;
     if (this.exhausted && !blownUp) return false;
     this.failures++;

@@ -39,6 +39,7 @@ const COARSE_START_ORDERS = 1.5;
 const COARSE_START_ITERATIONS = 12;
 const REST_ITERATIONS = 3;
 const UNSOUND = 1e8;
+const SETTLED = 1e-5;
 /** transported quantities need a few more iterations from rest before they show their level */
 const REST_ITERATIONS_SCALARS = 10;
 
@@ -165,7 +166,9 @@ export class SteadyFlow implements Simulation {
     // The solver has gone back to its best state and given up a level; only when none is left there is no way on.
     const lost = this.solver.failures > failuresBefore;
     if ((unsound && !lost) || (this.solver.exhausted && lost)) {
-      this.state = "diverged";
+      // Far down, where rounding stirs the residuals, there is no way on either, but nothing is wrong with what was reached.
+      if (this.solver.relative < SETTLED) this.finish("reached-limit");
+      else this.state = "diverged";
       return;
     }
     // A flow that is exact from the start, such as a box at rest, never falls: round-off counts as reached.
