@@ -80,7 +80,13 @@ const EXACT: readonly Plan[] = [
     meshes: twice(12, 12),
     shape,
   })),
-  { id: "manufactured-flow", title: "Manufactured flow that changes in time, smooth", meshes: twice(8, 8), shape: "smooth", formulas: TRANSIENT_FLOW },
+  {
+    id: "manufactured-flow",
+    title: "Manufactured flow that changes in time, smooth",
+    meshes: twice(8, 8),
+    shape: "smooth",
+    formulas: TRANSIENT_FLOW,
+  },
   ...(["rows", "smooth", "jittered", "triangles"] as const).map((shape) => ({
     id: "manufactured-gas",
     title: `Manufactured gas, inviscid, ${shape}`,
@@ -90,26 +96,67 @@ const EXACT: readonly Plan[] = [
   { id: "manufactured-gas", title: "Manufactured gas, viscous, smooth", meshes: twice(8, 8), shape: "smooth", parameters: { viscosityPaS: 200 } },
   { id: "travelling-vortex", title: "Travelling vortex, one passage", meshes: twice(16, 16), shape: "rows" },
   { id: "shock-tube", title: "Shock tube (L1 counts)", meshes: [100, 200, 400, 800].map((n) => [n, 4] as const) },
-  { id: "ramp", title: "Compression ramp (L1 counts)", meshes: [[30, 20], [60, 40], [120, 80]] },
-  { id: "corner", title: "Expansion corner (L1 counts)", meshes: [[30, 20], [60, 40], [120, 80]] },
+  {
+    id: "ramp",
+    title: "Compression ramp (L1 counts)",
+    meshes: [
+      [30, 20],
+      [60, 40],
+      [120, 80],
+    ],
+  },
+  {
+    id: "corner",
+    title: "Expansion corner (L1 counts)",
+    meshes: [
+      [30, 20],
+      [60, 40],
+      [120, 80],
+    ],
+  },
 ];
 
 const PUBLISHED: readonly Plan[] = [
-  { id: "lidded-box", title: "Lidded box, Re 1000", meshes: [[64, 64], [128, 128], [256, 256]], numerics: { dropOrders: 6 } },
+  {
+    id: "lidded-box",
+    title: "Lidded box, Re 1000",
+    meshes: [
+      [64, 64],
+      [128, 128],
+      [256, 256],
+    ],
+    numerics: { dropOrders: 6 },
+  },
   ...[1e3, 1e4, 1e5, 1e6].map((rayleigh) => ({
     id: "chamber",
     title: `Chamber with one warm wall, Ra ${rayleigh.toExponential(0).replace("e+", "e")}`,
-    meshes: [[32, 32], [64, 64], [128, 128]] as const,
+    meshes: [
+      [32, 32],
+      [64, 64],
+      [128, 128],
+    ] as const,
     similarity: { rayleigh },
   })),
   ...[100, 200, 400].map((reynolds) => ({
     id: "step",
     title: `Step, Re ${reynolds}`,
-    meshes: [[80, 20], [160, 40], [320, 80]] as const,
+    meshes: [
+      [80, 20],
+      [160, 40],
+      [320, 80],
+    ] as const,
     similarity: { reynolds },
     parameters: { lengthSteps: 20, inletSteps: 5 },
   })),
-  { id: "post", title: "Post in a channel, Re 20", meshes: [[64, 20], [128, 40], [256, 80]] },
+  {
+    id: "post",
+    title: "Post in a channel, Re 20",
+    meshes: [
+      [64, 20],
+      [128, 40],
+      [256, 80],
+    ],
+  },
   { id: "pipe-entry", title: "Pipe, developing flow", meshes: twice(32, 8, 3) },
   ...[
     [0, 0, "duct, wall held"],
@@ -122,9 +169,24 @@ const PUBLISHED: readonly Plan[] = [
     meshes: twice(48, 8, 3),
     parameters: { section: Number(section), wall: Number(wall) },
   })),
-  { id: "contoured-duct", title: "Contoured duct, standing shock (one-dimensional theory)", meshes: [[40, 4], [80, 8]] },
+  {
+    id: "contoured-duct",
+    title: "Contoured duct, standing shock (one-dimensional theory)",
+    meshes: [
+      [40, 4],
+      [80, 8],
+    ],
+  },
   { id: "contoured-duct", title: "Contoured duct, shock-free (one-dimensional theory)", meshes: twice(40, 4, 3), parameters: { backRatio: 0.15 } },
-  { id: "post-shedding", title: "Post in a channel, shedding, Re 100", meshes: [[32, 10], [48, 16]], parameters: { endTimeS: 22 } },
+  {
+    id: "post-shedding",
+    title: "Post in a channel, shedding, Re 100",
+    meshes: [
+      [32, 10],
+      [48, 16],
+    ],
+    parameters: { endTimeS: 22 },
+  },
 ];
 
 function exactPart(): void {
@@ -180,7 +242,9 @@ function publishedPart(): void {
       const [a, b] = values.slice(-2);
       const ratio = results[results.length - 1].nx / results[results.length - 2].nx;
       const limit = b + (b - a) / (ratio * ratio - 1);
-      say(`| ${q.symbol} | ${values.map((v) => number(v, 6)).join(" | ")} | ${number(limit, 6)} | ${number(reference, 6)} | ${number((limit / reference - 1) * 100, 2)} % |`);
+      say(
+        `| ${q.symbol} | ${values.map((v) => number(v, 6)).join(" | ")} | ${number(limit, 6)} | ${number(reference, 6)} | ${number((limit / reference - 1) * 100, 2)} % |`,
+      );
     }
     say();
   }
@@ -197,7 +261,9 @@ function convergencePart(): void {
   if (!wanted("convergence")) return;
   say("## Convergence");
   say();
-  say("Lidded box at Re 1000, every residual six orders below its level at rest. Seconds are of one core, on a shared machine: only their ratios mean anything.");
+  say(
+    "Lidded box at Re 1000, every residual six orders below its level at rest. Seconds are of one core, on a shared machine: only their ratios mean anything.",
+  );
   say();
   const p = presetParameters(benchProblem("lidded-box"));
   const solve = (shape: CellShape, n: number, options: Partial<SteadyFlowOptions> = {}) => {

@@ -117,9 +117,9 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
       title: "Decaying eddies behind the fan guard",
       problemId: "eddies",
       purpose: "The guard of an evaporator fan leaves rows of eddies that die away. Are they damped at the right rate, in space and time at once?",
-      parameters: { sideM: "100 mm", velocityMS: "0.02 m/s", driftMS: "0.01 m/s", endTimeS: "3 s", ...air },
+      parameters: { sideM: "100 mm", velocityMS: "0.02 m/s", driftMS: "0.01 m/s", endTimeS: "2 s", ...air },
     },
-    { baseNx: 16, baseNy: 16, ratio: 1.5, count: 3, gradingX: uniform, gradingY: uniform, shape: "rows" },
+    { baseNx: 12, baseNy: 12, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform, shape: "rows" },
   );
   const chamber = { sideM: "50 mm", coldK: "4 degC", gravityMS2: "9.81 m/s^2", expansionPerK: "0.00357 K^-1", prandtl: "0.71", ...air };
   const warm = (ra: number) => {

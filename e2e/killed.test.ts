@@ -1,33 +1,46 @@
-import { spawn } from "node:child_process";
+import { type ChildProcess, spawn } from "node:child_process";
 import { rm } from "node:fs/promises";
 import path from "node:path";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { endServer, startServer } from "./server.ts";
 
 const FOLDER = path.resolve(".data-killed");
 const PORT = 4312;
 const BASE = `http://127.0.0.1:${PORT}`;
 
-test("a server killed during a run loses nothing: the run is marked, its record kept, the queue goes on", async ({ page }) => {
+async function makeBox(page: Page): Promise<string> {
+  await page.goto(`${BASE}/new`);
+  await page.getByRole("radio", { name: "Lidded box" }).check();
+  await page.getByLabel("Name of the case").fill("Crate");
+  await page.getByRole("button", { name: "Make the case" }).click();
+  await page.waitForURL("**/question");
+  return new URL(page.url()).pathname.split("/")[2];
+}
+
+function startNode(): ChildProcess {
+  return spawn(process.execPath, ["dist/workers/node.mjs", BASE], {
+    env: { ...process.env, TIN_RULER_DATA: FOLDER, BENCH_NODE: "annex" },
+    stdio: "ignore",
+  });
+}
+
+test("node and server killed in the middle of a sweep: after a restart every run finishes, none twice, none lost", async ({ page }) => {
   await rm(FOLDER, { recursive: true, force: true });
   let server = await startServer(FOLDER, PORT);
+  let node: ChildProcess | undefined;
   try {
-    await page.goto(`${BASE}/new`);
-    await page.getByRole("radio", { name: "Lidded box" }).check();
-    await page.getByLabel("Name of the case").fill("Crate");
-    await page.getByRole("button", { name: "Make the case" }).click();
-    await page.waitForURL("**/question");
-    const id = new URL(page.url()).pathname.split("/")[2];
-    await page.goto(`${BASE}/cases/${id}/meshes`);
-    await page.getByLabel("Coarsest: cells along x").fill("160");
-    await page.getByLabel("along y", { exact: true }).fill("160");
-    await page.getByLabel("Meshes", { exact: true }).selectOption("2");
-    await page.getByLabel("Ratio of spacings").fill("1.2");
-    await page.getByRole("button", { name: "Run two meshes" }).click();
-    await page.waitForURL("**/runs**");
-    const first = page.getByTestId("run").first();
-    // Live rows have come in: the record is under way.
-    await expect(first.getByRole("cell").nth(2)).toHaveText(/[1-9]/, { timeout: 120_000 });
+    const id = await makeBox(page);
+    await page.goto(`${BASE}/cases/${id}/runs`);
+    await page.getByRole("button", { name: "Sweep a parameter" }).click();
+    const plan = page.getByRole("region", { name: "Plan a sweep" });
+    await plan.getByLabel("Parameter", { exact: true }).selectOption({ label: "Reynolds number" });
+    await plan.getByLabel("Values, parted by semicolons").fill("100; 400; 1000; 1500");
+    await plan.getByLabel("Cells along x").fill("112");
+    await plan.getByLabel("along y", { exact: true }).fill("112");
+    await plan.getByRole("button", { name: "Run 4 cases" }).click();
+    const sweep = page.getByTestId("sweep");
+    await expect(sweep).toContainText("of 4 done");
+    await expect(sweep).toContainText("running");
 
     // A second process on the same folder is refused in words.
     const second = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", "4313"], {
@@ -35,30 +48,69 @@ test("a server killed during a run loses nothing: the run is marked, its record 
       stdio: ["ignore", "pipe", "pipe"],
     });
     let said = "";
-    second.stdout.on("data", (b) => {
-      said += b;
-    });
-    second.stderr.on("data", (b) => {
-      said += b;
-    });
+    for (const stream of [second.stdout, second.stderr]) {
+      stream.on("data", (b) => {
+        said += b;
+      });
+    }
     await new Promise((resolve) => second.once("exit", resolve));
     expect(said).toContain("is in use by another Tin Ruler");
 
+    node = startNode();
+    const bench = await page.context().newPage();
+    await bench.goto(`${BASE}/bench`);
+    await expect(bench.getByText("node annex")).toBeVisible();
+    await endServer(node, "SIGKILL");
     await endServer(server, "SIGKILL");
     server = await startServer(FOLDER, PORT);
     await page.goto(`${BASE}/cases/${id}/runs`);
-    await expect(page.getByTestId("run").first()).toContainText("interrupted");
-    await expect(page.getByTestId("run").first().getByRole("cell").nth(2)).toHaveText(/[1-9]/);
-    await page.getByTestId("run").first().getByRole("button", { name: "160 × 160 graded", exact: true }).click();
-    await expect(page.getByText("Its record up to then is kept.")).toBeVisible();
-    // The waiting run went on by itself; stopping keeps what it has.
-    await expect(page.getByTestId("run").nth(1)).toContainText(/running|cells first/);
-    await page.getByTestId("run").first().getByRole("button", { name: "Run again" }).click();
-    await expect(page.getByTestId("run")).toHaveCount(3);
-    await expect(page.getByTestId("run").nth(1).getByRole("cell").nth(2)).toHaveText(/[1-9]/, { timeout: 120_000 });
-    await page.getByRole("button", { name: "Stop and keep" }).click();
-    await expect(page.getByTestId("run").nth(1)).toContainText(/stopped, kept|done/, { timeout: 60_000 });
-    await expect(page.getByTestId("run").nth(2)).toContainText(/interrupted|stopped/, { timeout: 60_000 });
+    await expect(sweep).toContainText("4 of 4 done", { timeout: 240_000 });
+    await expect(sweep.locator("tbody tr")).toHaveCount(4);
+    const answer = await page.request.get(`${BASE}/api/cases/${id}/assessment`);
+    expect(answer.ok()).toBe(true);
+
+    // Results of the sweep differ as the Reynolds numbers do: the crate's slowest velocity grows with them.
+    const lows = await sweep.locator("tbody tr td:nth-child(2)").allTextContents();
+    const values = lows.map((t) => Number(t.replace("−", "-")));
+    expect([...values].sort((a, b) => b - a)).toEqual(values);
+  } finally {
+    if (node) await endServer(node, "SIGKILL");
+    await endServer(server, "SIGTERM");
+    await rm(FOLDER, { recursive: true, force: true });
+  }
+});
+
+test("a run is paused, goes on and ends; its field is watched meanwhile", async ({ page }) => {
+  await rm(FOLDER, { recursive: true, force: true });
+  const server = await startServer(FOLDER, PORT);
+  try {
+    const id = await makeBox(page);
+    await page.goto(`${BASE}/cases/${id}/meshes`);
+    await page.getByLabel("Coarsest: cells along x").fill("160");
+    await page.getByLabel("along y", { exact: true }).fill("160");
+    await page.getByLabel("Meshes", { exact: true }).selectOption("1");
+    await page.getByRole("button", { name: "Run one mesh" }).click();
+    await page.waitForURL("**/runs**");
+    const run = page.getByTestId("run").first();
+    await expect(run.getByRole("cell").nth(2)).toHaveText(/[1-9]/, { timeout: 120_000 });
+    await expect(page.getByTestId("run-status")).toContainText("MB");
+    await page.getByLabel("Field shown").selectOption("p");
+    await run.getByRole("button", { name: "Pause" }).click();
+    await expect(run).toContainText("paused");
+    await run.getByRole("button", { name: "Resume" }).click();
+    await expect(run).toContainText("done", { timeout: 240_000 });
+    const view = page.getByTestId("field-view");
+    await view.getByLabel("Field shown").selectOption({ label: "vorticity" });
+    await view.getByLabel("contours").check();
+    await view.getByRole("img").first().focus();
+    await page.keyboard.press("+");
+    const [file] = await Promise.all([page.waitForEvent("download"), view.getByRole("link", { name: "VTK" }).click()]);
+    expect(file.suggestedFilename()).toBe("fields.vtu");
+    await page.getByRole("button", { name: "Copy and change" }).click();
+    await page.getByLabel("Cells along x").fill("24");
+    await page.getByLabel("Cells along y").fill("24");
+    await page.getByRole("button", { name: "Run the copy" }).click();
+    await expect(page.getByTestId("run").nth(1)).toContainText("done", { timeout: 60_000 });
   } finally {
     await endServer(server, "SIGTERM");
     await rm(FOLDER, { recursive: true, force: true });

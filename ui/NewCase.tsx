@@ -24,7 +24,13 @@ function useThumbnails() {
         BENCH_PROBLEMS.map((p) => {
           const { gradingX, gradingY, shape, baseNx, baseNy } = p.family;
           const share = Math.min(1, 26 / baseNx);
-          const spec = { nx: Math.max(8, Math.round(baseNx * share)), ny: Math.max(4, Math.round(baseNy * share)), gradingX, gradingY, ...(shape ? { shape } : {}) };
+          const spec = {
+            nx: Math.max(8, Math.round(baseNx * share)),
+            ny: Math.max(4, Math.round(baseNy * share)),
+            gradingX,
+            gradingY,
+            ...(shape ? { shape } : {}),
+          };
           return [p.id, p.mesh(presetParameters(p), spec)] as const;
         }),
       ),

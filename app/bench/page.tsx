@@ -1,9 +1,9 @@
 import { store } from "@/server/db/store";
-import { listCases } from "@/server/repositories/cases";
 import { bench } from "@/server/jobs/bench";
+import { listCases } from "@/server/repositories/cases";
 import { readSetting, runsInState, waitingRuns } from "@/server/repositories/runs";
-import { QueueTable } from "@/ui/QueueTable";
 import { CoresForm } from "@/ui/CoresForm";
+import { QueueTable } from "@/ui/QueueTable";
 import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";
@@ -27,8 +27,8 @@ export default async function BenchPage() {
         <CoresForm cores={Number((await readSetting(opened.db, "cores")) ?? 1)} />
         <p className="mt-3 max-w-[78ch] text-[12.5px] text-ink-2">
           Another machine helps when it runs <code className="font-mono">npm run bench-node -- address</code> with the secret kept in{" "}
-          <code className="font-mono">bench-secret</code> of the data folder. Runs are leased: one whose process or machine is lost goes on from its last
-          checkpoint.
+          <code className="font-mono">bench-secret</code> of the data folder. Runs are leased: one whose process or machine is lost goes on from its
+          last checkpoint.
         </p>
         {shown.length === 0 ? (
           <p className="mt-5 max-w-[52ch] border-l-2 border-tin pl-4 text-ink-2">

@@ -68,7 +68,9 @@ export function assessCase(e: CaseEvidence): CaseAssessment {
   const finest = ladder[0];
   const scales = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, finest)]));
   const errors = (q: QuantitySpec) =>
-    Object.fromEntries(ladder.map((r) => [r.id, r.history?.quantities[q.key] ? iterationError(r.history.quantities[q.key]).error : 0]));
+    Object.fromEntries(
+      ladder.map((r) => [r.id, r.history?.quantities[q.key] && !r.history.time ? iterationError(r.history.quantities[q.key]).error : 0]),
+    );
   const refinement = e.quantities.map((q) => assessRefinement(ladder, q, scales[q.key], e.formalOrder, errors(q)));
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
   const settling = ladder.map((r) => assessSettling(r, e.quantities, scales, meshU, e.dropTarget));

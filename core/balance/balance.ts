@@ -28,6 +28,8 @@ export interface BalanceRecord {
   readonly massSource?: number;
   /** all forces and momentum flows face by face, summed without sign: what a sum that vanishes by symmetry is small against, N (per m) */
   readonly momentumReference?: number;
+  /** the same for transported quantities, energy among them */
+  readonly scalarReference?: Readonly<Record<string, number>>;
   /** used where nothing flows through: kg/s (per m) */
   readonly massReference?: number;
 }
@@ -61,7 +63,14 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
         scalars[q.physics.key][1] += s.diffused;
       }
     }
-    return { name: b.name, mass, ...(back > 0 ? { massBack: back } : {}), momentumX: x, ...(plane ? { momentumY: y } : {}), ...(level.scalars.length ? { scalars } : {}) };
+    return {
+      name: b.name,
+      mass,
+      ...(back > 0 ? { massBack: back } : {}),
+      momentumX: x,
+      ...(plane ? { momentumY: y } : {}),
+      ...(level.scalars.length ? { scalars } : {}),
+    };
   });
   for (const pair of mesh.periodic) {
     let mass = 0;
@@ -139,7 +148,12 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
   for (const key of carried) {
     const rows = record.boundaries.flatMap((b) => (b.scalars?.[key] ? [sum(b.scalars[key])] : []));
     const source = record.sources?.[key] ?? 0;
-    const through = Math.max(sum(rows.filter((q) => q > 0)), -sum(rows.filter((q) => q < 0)), Math.abs(source));
+    const through = Math.max(
+      SYMMETRY_SHARE * (record.scalarReference?.[key] ?? 0),
+      sum(rows.filter((q) => q > 0)),
+      -sum(rows.filter((q) => q < 0)),
+      Math.abs(source),
+    );
     add(key, sum(rows) - source, through, SCALAR_LIMIT);
   }
   return { lines, remarks, state: lines.length ? stateOf(remarks) : "none" };

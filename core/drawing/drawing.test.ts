@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
-import { drawChart } from "./chart.ts";
 import { rectangleFromLines } from "../mesh/rectangle.ts";
 import { cellsUnderPixels, paintCells, wholeMesh } from "./cellRaster.ts";
+import { drawChart } from "./chart.ts";
 import { fieldRange } from "./fieldRaster.ts";
 import { contourLines, pointValues, streamlines } from "./lineWork.ts";
 import { drawRule, layoutRule, ruleX } from "./ruleDrawing.ts";
@@ -68,7 +68,9 @@ describe("fields as pictures", () => {
   const mesh = rectangleFromLines(Float64Array.of(0, 1, 4), Float64Array.of(0, 1, 2), false);
   const view = wholeMesh(mesh, 8, 4, 0);
   test("every pixel knows the cell it lies in: widths follow the grid lines, rows run from the top", () => {
-    expect([...cellsUnderPixels(mesh, view)]).toEqual([2, 2, 3, 3, 3, 3, 3, 3, 2, 2, 3, 3, 3, 3, 3, 3, 0, 0, 1, 1, 1, 1, 1, 1, 0, 0, 1, 1, 1, 1, 1, 1]);
+    expect([...cellsUnderPixels(mesh, view)]).toEqual([
+      2, 2, 3, 3, 3, 3, 3, 3, 2, 2, 3, 3, 3, 3, 3, 3, 0, 0, 1, 1, 1, 1, 1, 1, 0, 0, 1, 1, 1, 1, 1, 1,
+    ]);
   });
   test("outside is white, inside lightness rises with the value, a uniform field divides by nothing", () => {
     const wide = wholeMesh(mesh, 20, 4, 0);

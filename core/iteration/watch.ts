@@ -34,21 +34,36 @@ const ENOUGH = 12;
 /** What a person watching would be told in words, while there is still time to act. */
 export function earlyWarnings(w: RunWatch): EarlyWarning[] {
   const out: EarlyWarning[] = [];
-  const rising = Object.entries(w.residuals).filter(([, r]) => r.length > LOOK_BACK && r[r.length - 1] > 10 * r[r.length - 1 - LOOK_BACK] && r[r.length - 1] > 1e-8);
+  const rising = Object.entries(w.residuals).filter(
+    ([, r]) => r.length > LOOK_BACK && r[r.length - 1] > 10 * r[r.length - 1 - LOOK_BACK] && r[r.length - 1] > 1e-8,
+  );
   if (rising.length && !w.transient) {
     const [name, r] = rising[0];
-    out.push({ rule: "diverging", sentence: `Diverging: the residual of ${name} has grown ${significant(r[r.length - 1] / r[r.length - 1 - LOOK_BACK], 2)}-fold in ${LOOK_BACK} iterations.` });
+    out.push({
+      rule: "diverging",
+      sentence: `Diverging: the residual of ${name} has grown ${significant(r[r.length - 1] / r[r.length - 1 - LOOK_BACK], 2)}-fold in ${LOOK_BACK} iterations.`,
+    });
   }
   for (const q of w.quantities) {
     const now = q.values[q.values.length - 1];
-    if (q.reference === undefined || q.values.length < ENOUGH || w.transient || !(Math.abs(now - q.reference) > FAR * Math.abs(q.reference))) continue;
-    out.push({ rule: "outside-range", sentence: `Outside the sensible range: ${q.name} is ${significant(now, 3)}, its yardstick says ${significant(q.reference, 3)}.` });
+    if (q.reference === undefined || q.values.length < ENOUGH || w.transient || !(Math.abs(now - q.reference) > FAR * Math.abs(q.reference)))
+      continue;
+    out.push({
+      rule: "outside-range",
+      sentence: `Outside the sensible range: ${q.name} is ${significant(now, 3)}, its yardstick says ${significant(q.reference, 3)}.`,
+    });
   }
   if (!w.transient && w.quantities.length && stands(w.quantities, SETTLED) && !reached(w)) {
-    out.push({ rule: "settled-already", sentence: "Settled already: every quantity stands still to a hundredth of its limit. Stop and save the rest." });
+    out.push({
+      rule: "settled-already",
+      sentence: "Settled already: every quantity stands still to a hundredth of its limit. Stop and save the rest.",
+    });
   }
   if ((w.backflow ?? 0) > 0.02) {
-    out.push({ rule: "backflow", sentence: `Backflow: ${significant((w.backflow ?? 0) * 100, 2)} % of what passes the outlet comes back in. Lengthen the domain.` });
+    out.push({
+      rule: "backflow",
+      sentence: `Backflow: ${significant((w.backflow ?? 0) * 100, 2)} % of what passes the outlet comes back in. Lengthen the domain.`,
+    });
   }
   return out;
 }

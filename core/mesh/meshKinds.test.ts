@@ -39,22 +39,25 @@ function expectSound(mesh: FaceGraph): void {
 const total = (m: FaceGraph) => m.volumeM2.reduce((s, v) => s + v, 0);
 
 describe("every template's mesh", () => {
-  test.each(BENCH_PROBLEMS.map((p) => [p.id, p] as const))("%s: closed cells, and coarser meshes that keep the volume and every boundary's area", (_id, p) => {
-    const { family } = p;
-    const spec = { nx: Math.max(8, family.baseNx >> 1), ny: Math.max(4, family.baseNy >> 1), gradingX: family.gradingX, gradingY: family.gradingY };
-    const mesh = p.mesh(presetParameters(p), { ...spec, ...(family.shape ? { shape: family.shape } : {}) });
-    expectSound(mesh);
-    const next = coarser(mesh);
-    if (!next) return;
-    expect(total(next.mesh) / total(mesh)).toBeCloseTo(1, 12);
-    const through = (m: FaceGraph, name: string) => {
-      const b = m.boundaries.find((x) => x.name === name);
-      let sum = 0;
-      if (b) for (let f = b.start; f < b.start + b.count; f++) sum += m.areaVectorM[2 * f] + m.areaVectorM[2 * f + 1];
-      return sum;
-    };
-    for (const { name } of mesh.boundaries) expect(through(next.mesh, name)).toBeCloseTo(through(mesh, name), 12);
-  });
+  test.each(BENCH_PROBLEMS.map((p) => [p.id, p] as const))(
+    "%s: closed cells, and coarser meshes that keep the volume and every boundary's area",
+    (_id, p) => {
+      const { family } = p;
+      const spec = { nx: Math.max(8, family.baseNx >> 1), ny: Math.max(4, family.baseNy >> 1), gradingX: family.gradingX, gradingY: family.gradingY };
+      const mesh = p.mesh(presetParameters(p), { ...spec, ...(family.shape ? { shape: family.shape } : {}) });
+      expectSound(mesh);
+      const next = coarser(mesh);
+      if (!next) return;
+      expect(total(next.mesh) / total(mesh)).toBeCloseTo(1, 12);
+      const through = (m: FaceGraph, name: string) => {
+        const b = m.boundaries.find((x) => x.name === name);
+        let sum = 0;
+        if (b) for (let f = b.start; f < b.start + b.count; f++) sum += m.areaVectorM[2 * f] + m.areaVectorM[2 * f + 1];
+        return sum;
+      };
+      for (const { name } of mesh.boundaries) expect(through(next.mesh, name)).toBeCloseTo(through(mesh, name), 12);
+    },
+  );
 });
 
 describe("cell shapes", () => {
@@ -112,7 +115,8 @@ describe("revolved meshes", () => {
     const plane = rectangleMesh({ ...box(5), heightM: 2 });
     expect(2 * Math.PI * total(revolved(plane))).toBeCloseTo(Math.PI * 4 * 1.2, 12);
   });
-  test("refuse to reach below the axis", () => expect(() => revolved(blockMesh([{ nx: 1, ny: 1, place: (s, t) => [s, t - 0.5], sides: {} }]))).toThrow(/axis/));
+  test("refuse to reach below the axis", () =>
+    expect(() => revolved(blockMesh([{ nx: 1, ny: 1, place: (s, t) => [s, t - 0.5], sides: {} }]))).toThrow(/axis/));
 });
 
 test("the nearest cell is found wherever the point lies, outside included", () => {

@@ -79,7 +79,8 @@ function matchPeriodic(points: Float64Array, first: readonly Edge[], second: rea
   return to.map((e, k) => {
     const [x, y] = middle(e);
     const [px, py] = middle(from[k]);
-    if (Math.hypot(px + shiftM[0] - x, py + shiftM[1] - y) > tolerance) throw new MeshError("Periodic boundaries do not lie upon one another.", e.owner);
+    if (Math.hypot(px + shiftM[0] - x, py + shiftM[1] - y) > tolerance)
+      throw new MeshError("Periodic boundaries do not lie upon one another.", e.owner);
     return { owner: e.owner, neighbour: from[k].owner, a: e.a, b: e.b };
   });
 }

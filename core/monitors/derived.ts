@@ -45,9 +45,15 @@ export function derivedFields(mesh: FaceMesh, fields: readonly CellField[], flui
       values: p.map((q, c) => q * (1 + ((gamma - 1) / 2) * mach[c] ** 2) ** (gamma / (gamma - 1))),
     });
   } else if (p) {
-    out.push({ key: "totalPressure", name: "total pressure", unit: "Pa", values: p.map((q, c) => q + 0.5 * fluid.densityKgM3 * (u[c] ** 2 + v[c] ** 2)) });
+    out.push({
+      key: "totalPressure",
+      name: "total pressure",
+      unit: "Pa",
+      values: p.map((q, c) => q + 0.5 * fluid.densityKgM3 * (u[c] ** 2 + v[c] ** 2)),
+    });
   }
-  if (!density && mesh.periodic.length === 0) out.push({ key: "streamFunction", name: "stream function", unit: mesh.hoopM2 ? "m^3/s" : "m^2/s", values: streamFunction(mesh, u, v) });
+  if (!density && mesh.periodic.length === 0)
+    out.push({ key: "streamFunction", name: "stream function", unit: mesh.hoopM2 ? "m^3/s" : "m^2/s", values: streamFunction(mesh, u, v) });
   return out;
 }
 
@@ -69,8 +75,7 @@ export function streamFunction(mesh: FaceMesh, u: Float64Array, v: Float64Array)
       const radius = mesh.hoopM2 ? 0.5 * (centroidM[2 * a + 1] + centroidM[2 * b + 1]) : 1;
       psi[b] =
         psi[a] +
-        radius *
-          (0.5 * (u[a] + u[b]) * (centroidM[2 * b + 1] - centroidM[2 * a + 1]) - 0.5 * (v[a] + v[b]) * (centroidM[2 * b] - centroidM[2 * a]));
+        radius * (0.5 * (u[a] + u[b]) * (centroidM[2 * b + 1] - centroidM[2 * a + 1]) - 0.5 * (v[a] + v[b]) * (centroidM[2 * b] - centroidM[2 * a]));
       queue.push(b);
     }
   }

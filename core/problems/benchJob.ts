@@ -82,7 +82,8 @@ export class BenchJob {
     const rules = this.settings.numerics.stop;
     if (!rules) return undefined;
     if (rules.longestS !== undefined && seconds > rules.longestS) return `Stopped after ${rules.longestS} s of computing, as asked.`;
-    if (rules.onceSteady && !this.transient && stands(this.watchedQuantities(), STEADY_SHARE)) return "Stopped because every quantity stands still, as asked.";
+    if (rules.onceSteady && !this.transient && stands(this.watchedQuantities(), STEADY_SHARE))
+      return "Stopped because every quantity stands still, as asked.";
     return undefined;
   }
 
@@ -102,9 +103,7 @@ export class BenchJob {
   status(secondsSoFar: number): RunStatus {
     const sim = this.simulation;
     const starts = this.starts;
-    const residuals = Object.fromEntries(
-      sim.residualNames.map((name) => [name, this.column("residual", name).map((r) => r / starts[name])]),
-    );
+    const residuals = Object.fromEntries(sim.residualNames.map((name) => [name, this.column("residual", name).map((r) => r / starts[name])]));
     const dropTarget = this.settings.numerics.dropOrders;
     const transient = this.transient;
     const balance = sim.balance();
@@ -115,7 +114,9 @@ export class BenchJob {
     const share = transient && last && end > 0 ? Math.min(1, last[1] / end) : undefined;
     const left = transient ? undefined : iterationsLeft(residuals, dropTarget);
     return {
-      warnings: earlyWarnings({ residuals, dropTarget, quantities: this.watchedQuantities(), backflow: backflowOf(balance), transient }).map((w) => w.sentence),
+      warnings: earlyWarnings({ residuals, dropTarget, quantities: this.watchedQuantities(), backflow: backflowOf(balance), transient }).map(
+        (w) => w.sentence,
+      ),
       iterationsLeft: left,
       secondsLeft: share !== undefined && share > 0 ? (secondsSoFar * (1 - share)) / share : left === undefined ? undefined : left * pace,
       share,
@@ -163,7 +164,12 @@ export class BenchJob {
 
   /** Everything a later `restore` needs to go on to the same bits. */
   save(): Checkpoint {
-    return { simulation: this.simulation.save(), rows: this.record.length, width: this.columns.length, record: Float64Array.from(this.record.flat()) };
+    return {
+      simulation: this.simulation.save(),
+      rows: this.record.length,
+      width: this.columns.length,
+      record: Float64Array.from(this.record.flat()),
+    };
   }
 
   restore(saved: Checkpoint): void {

@@ -24,7 +24,13 @@ function settingsOf(id: string, c: Changes = {}): RunSettings {
     parameters: { ...presetParameters(p), ...c.parameters },
     formulas: { ...presetFormulas(p), ...c.formulas },
     numerics: { ...DEFAULT_NUMERICS, ...p.numerics, ...c.numerics },
-    mesh: { nx: Math.round(baseNx * scale), ny: Math.round(baseNy * scale), gradingX, gradingY, ...((c.shape ?? shape) ? { shape: c.shape ?? shape } : {}) },
+    mesh: {
+      nx: Math.round(baseNx * scale),
+      ny: Math.round(baseNy * scale),
+      gradingX,
+      gradingY,
+      ...((c.shape ?? shape) ? { shape: c.shape ?? shape } : {}),
+    },
     code: "bench",
   };
 }
@@ -65,7 +71,9 @@ function misfits(b: BalanceRecord): Record<string, number> {
   const sum = (v: number[]) => v.reduce((s, x) => s + x, 0);
   const mass = b.boundaries.map((r) => r.mass ?? 0);
   add("mass", sum(mass) - (b.massSource ?? 0), [...mass, b.massReference ?? 0]);
-  const all = b.boundaries.flatMap((r) => [...(r.momentumX ?? []), ...(r.momentumY ?? [])]).concat(b.bodyForce ?? [], 0.1 * (b.momentumReference ?? 0));
+  const all = b.boundaries
+    .flatMap((r) => [...(r.momentumX ?? []), ...(r.momentumY ?? [])])
+    .concat(b.bodyForce ?? [], 0.1 * (b.momentumReference ?? 0));
   // Where everything is joined, no boundary pushes: what is left is rounding.
   if (b.boundaries.some((r) => r.momentumX)) add("x", sum(b.boundaries.flatMap((r) => [...(r.momentumX ?? [])])) - (b.bodyForce?.[0] ?? 0), all);
   if (b.boundaries.some((r) => r.momentumY) && b.boundaries.every((r) => r.momentumY || r.name.includes("joined")))
@@ -79,7 +87,10 @@ function misfits(b: BalanceRecord): Record<string, number> {
 
 describe.each(BENCH_PROBLEMS.map((p) => p.id))("%s", (id) => {
   const c = SMALL[id] ?? {};
-  const tight: Changes = benchProblem(id).physicsWords.time === "steady" && id !== "contoured-duct" && id !== "corner" ? { ...c, numerics: { dropOrders: 11, maxIterations: 600 } } : c;
+  const tight: Changes =
+    benchProblem(id).physicsWords.time === "steady" && id !== "contoured-duct" && id !== "corner"
+      ? { ...c, numerics: { dropOrders: 11, maxIterations: 600 } }
+      : c;
 
   test("closes its balances and, held halfway and written to a file, goes on to the same bits", () => {
     const whole = run(id, tight);
@@ -131,7 +142,10 @@ describe("orders on exact cases", () => {
   ])("%s at order 2", (id, field, from) => expect(order(id, {}, Number(field), Number(from))).toBeGreaterThan(1.85));
   test("decaying eddies, in space and time at once", () => expect(Math.abs(order("eddies", {}, 0, 1) - 2)).toBeLessThan(0.15));
   test("a manufactured flow that changes in time, on bent rows", () => {
-    const formulas = { streamFunction: "y + 0.2 * sin(pi * x) * sin(pi * y) * cos(2 * t) / pi", pressure: "0.3 * cos(pi * x) * cos(pi * y) * sin(2 * t)" };
+    const formulas = {
+      streamFunction: "y + 0.2 * sin(pi * x) * sin(pi * y) * cos(2 * t) / pi",
+      pressure: "0.3 * cos(pi * x) * cos(pi * y) * sin(2 * t)",
+    };
     expect(order("manufactured-flow", { formulas, shape: "smooth" }, 0, 1)).toBeGreaterThan(1.85);
   });
   test("a viscous gas, manufactured: shear and heat flow included", () =>

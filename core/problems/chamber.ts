@@ -46,7 +46,15 @@ export const chamber = problem<RectangleMesh, SteadyFlow>({
   parameters: [
     { key: "sideM", label: "Side of the chamber", unit: "m", preset: 0.05, min: 1e-5, max: 100, help: "The chamber is square." },
     { key: "warmK", label: "Warm wall", unit: "K", preset: 283.15, min: 1, max: 5000, help: "The left wall." },
-    { key: "coldK", label: "Cold wall", unit: "K", preset: 277.15, min: 1, max: 5000, help: "The right wall; floor and ceiling are sealed against heat." },
+    {
+      key: "coldK",
+      label: "Cold wall",
+      unit: "K",
+      preset: 277.15,
+      min: 1,
+      max: 5000,
+      help: "The right wall; floor and ceiling are sealed against heat.",
+    },
     { key: "gravityMS2", label: "Gravity", unit: "m/s^2", preset: 9.81, min: 0, max: 1000, help: "Downward." },
     { key: "expansionPerK", label: "Thermal expansion", unit: "K^-1", preset: 0.00357, min: 1e-7, max: 1, help: "1/T for a gas." },
     { key: "prandtl", label: "Prandtl number", unit: "", preset: AIR.prandtl, min: 0.001, max: 1e4, help: "Published figures hold for 0.71." },

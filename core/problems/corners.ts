@@ -2,8 +2,8 @@ import { blockMesh } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { boundaryOf } from "../monitors/boundary.ts";
 import { cornerExpansion, expansionAngle, obliqueShock } from "../reference/gasDynamics.ts";
-import { SteadyGas } from "../solver/compressible/gasFlow.ts";
 import type { GasState } from "../solver/compressible/gas.ts";
+import { SteadyGas } from "../solver/compressible/gasFlow.ts";
 import type { GasPhysics } from "../solver/compressible/gasSpace.ts";
 import { exact, GAS, inviscidGas, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
@@ -40,7 +40,12 @@ export function cornerMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">, sig
 
 export const cornerPhysics = (p: Parameters): GasPhysics => ({
   gas: inviscidGas(p),
-  boundaries: { inlet: { kind: "state", state: oncoming(p) }, outlet: { kind: "free-outlet" }, open: { kind: "free-outlet" }, wall: { kind: "slip" } },
+  boundaries: {
+    inlet: { kind: "state", state: oncoming(p) },
+    outlet: { kind: "free-outlet" },
+    open: { kind: "free-outlet" },
+    wall: { kind: "slip" },
+  },
   initial: () => oncoming(p),
 });
 
@@ -179,7 +184,13 @@ export const ramp = problem<FaceMesh, SteadyGas>({
         validity: { sentence: "Inviscid perfect gas, shock attached to the corner.", inside: true },
         values: [exact("shockAngle", s.angle / RAD), exact("pressureRatio", s.pressureRatio), exact("machBehind", s.machBehind)],
         profiles: [
-          { profileKey: "wall", abscissa: [-AHEAD, -1e-6, 1e-6, BEHIND], value: [1, 1, s.pressureRatio, s.pressureRatio], standardUncertainty: 0, uncertaintyNote: "exact" },
+          {
+            profileKey: "wall",
+            abscissa: [-AHEAD, -1e-6, 1e-6, BEHIND],
+            value: [1, 1, s.pressureRatio, s.pressureRatio],
+            standardUncertainty: 0,
+            uncertaintyNote: "exact",
+          },
         ],
       },
     ];
@@ -239,7 +250,13 @@ export const corner = problem<FaceMesh, SteadyGas>({
         validity: { sentence: "Inviscid perfect gas, supersonic throughout.", inside: true },
         values: [exact("pressureRatio", s.pressureRatio), exact("machBehind", s.machBehind)],
         profiles: [
-          { profileKey: "wall", abscissa: [-AHEAD, -1e-6, 1e-6, BEHIND], value: [1, 1, s.pressureRatio, s.pressureRatio], standardUncertainty: 0, uncertaintyNote: "exact" },
+          {
+            profileKey: "wall",
+            abscissa: [-AHEAD, -1e-6, 1e-6, BEHIND],
+            value: [1, 1, s.pressureRatio, s.pressureRatio],
+            standardUncertainty: 0,
+            uncertaintyNote: "exact",
+          },
         ],
       },
     ];

@@ -1,8 +1,8 @@
 import { blockMesh } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { type DuctFlow, ductFlow } from "../reference/gasDynamics.ts";
-import { SteadyGas } from "../solver/compressible/gasFlow.ts";
 import { totalPressureRatio } from "../solver/compressible/gas.ts";
+import { SteadyGas } from "../solver/compressible/gasFlow.ts";
 import type { GasPhysics } from "../solver/compressible/gasSpace.ts";
 import { GAS, inviscidGas, UNIFORM } from "./common.ts";
 import { type Parameters, problem } from "./problem.ts";
@@ -70,7 +70,10 @@ function columns(sim: SteadyGas, p: Parameters, mesh: FaceMesh) {
 function readings(sim: SteadyGas, p: Parameters, mesh: FaceMesh): Record<string, number> {
   const list = columns(sim, p, mesh);
   const at = (s: number, key: "pressure" | "mach") => {
-    const k = Math.max(1, list.findIndex((c) => c.s >= s));
+    const k = Math.max(
+      1,
+      list.findIndex((c) => c.s >= s),
+    );
     const [a, b] = [list[k - 1], list[k]];
     return a[key] + ((s - a.s) / (b.s - a.s)) * (b[key] - a[key]);
   };
@@ -100,11 +103,35 @@ export const contouredDuct = problem<FaceMesh, SteadyGas>({
   physicsWords: { time: "steady", model: "inviscid", space: "plane", compressible: true },
   parameters: [
     { key: "throatM", label: "Height of the throat", unit: "m", preset: 0.02, min: 1e-6, max: 100, help: "Half of the duct is computed." },
-    { key: "lengthM", label: "Length", unit: "m", preset: 0.4, min: 1e-6, max: 1000, help: "The throat is in the middle; long ducts come close to one-dimensional theory." },
+    {
+      key: "lengthM",
+      label: "Length",
+      unit: "m",
+      preset: 0.4,
+      min: 1e-6,
+      max: 1000,
+      help: "The throat is in the middle; long ducts come close to one-dimensional theory.",
+    },
     { key: "openingRatio", label: "Area of the ends over the throat's", unit: "", preset: 1.5, min: 1.01, max: 10, help: "Both ends alike." },
     { key: "totalPressurePa", label: "Reservoir pressure", unit: "Pa", preset: 101325, min: 1, max: 1e9, help: "Total pressure at the inlet." },
-    { key: "totalTemperatureK", label: "Reservoir temperature", unit: "K", preset: 277.15, min: 1, max: 1e4, help: "Total temperature at the inlet." },
-    { key: "backRatio", label: "Exit pressure over the reservoir's", unit: "", preset: 0.75, min: 0.001, max: 0.9999, help: "Decides between subsonic flow, a shock inside, and shock-free supersonic flow." },
+    {
+      key: "totalTemperatureK",
+      label: "Reservoir temperature",
+      unit: "K",
+      preset: 277.15,
+      min: 1,
+      max: 1e4,
+      help: "Total temperature at the inlet.",
+    },
+    {
+      key: "backRatio",
+      label: "Exit pressure over the reservoir's",
+      unit: "",
+      preset: 0.75,
+      min: 0.001,
+      max: 0.9999,
+      help: "Decides between subsonic flow, a shock inside, and shock-free supersonic flow.",
+    },
     ...GAS,
   ],
   quantities: [
@@ -137,7 +164,12 @@ export const contouredDuct = problem<FaceMesh, SteadyGas>({
     const list = columns(sim, p, mesh);
     const s = list.map((c) => c.s);
     return [
-      { key: "mach", name: "Mach number along the duct", abscissa: { name: "x/L", unit: "1", values: s }, value: { name: "M", unit: "1", values: list.map((c) => c.mach) } },
+      {
+        key: "mach",
+        name: "Mach number along the duct",
+        abscissa: { name: "x/L", unit: "1", values: s },
+        value: { name: "M", unit: "1", values: list.map((c) => c.mach) },
+      },
       {
         key: "pressure",
         name: "pressure along the duct",
@@ -177,18 +209,32 @@ export const contouredDuct = problem<FaceMesh, SteadyGas>({
       value("exitMach", exit.mach),
       ...(place === undefined ? [] : [value("shockAt", place)]),
     ];
-    const kind = place !== undefined ? `a shock stands at ${place.toFixed(3)} L` : flow.choked ? "supersonic and shock-free behind the throat" : "subsonic throughout";
+    const kind =
+      place !== undefined
+        ? `a shock stands at ${place.toFixed(3)} L`
+        : flow.choked
+          ? "supersonic and shock-free behind the throat"
+          : "subsonic throughout";
     return [
       {
         key: "duct-theory",
         name: "One-dimensional theory",
         kind: "exact",
         source: "One-dimensional isentropic flow with a normal shock; NACA Report 1135 (1953)",
-        validity: { sentence: `Holds for slender ducts, steepest slope below about 0.15 (here ${slopeOf(p).toPrecision(2)}): ${kind}.`, inside: slopeOf(p) < 0.15 },
+        validity: {
+          sentence: `Holds for slender ducts, steepest slope below about 0.15 (here ${slopeOf(p).toPrecision(2)}): ${kind}.`,
+          inside: slopeOf(p) < 0.15,
+        },
         values,
         profiles: [
           { profileKey: "mach", abscissa: s, value: s.map((q) => at(q).mach), standardUncertainty: bend, uncertaintyNote: "two-dimensionality" },
-          { profileKey: "pressure", abscissa: s, value: s.map((q) => at(q).pressure), standardUncertainty: bend, uncertaintyNote: "two-dimensionality" },
+          {
+            profileKey: "pressure",
+            abscissa: s,
+            value: s.map((q) => at(q).pressure),
+            standardUncertainty: bend,
+            uncertaintyNote: "two-dimensionality",
+          },
         ],
       },
     ];

@@ -108,7 +108,12 @@ export const shockTube = problem<FaceMesh, TransientGas>({
       ["pressure", "pressure along the tube", "p", "Pa", 3],
     ].map(([key, name, symbol, unit, k]) => {
       const { x, values } = row(sim, mesh, Number(k));
-      return { key: String(key), name: String(name), abscissa: { name: "x", unit: "m", values: x }, value: { name: String(symbol), unit: String(unit), values } };
+      return {
+        key: String(key),
+        name: String(name),
+        abscissa: { name: "x", unit: "m", values: x },
+        value: { name: String(symbol), unit: String(unit), values },
+      };
     }),
   errorNorms: (sim, p, mesh) => {
     const { at } = tubeSolution(p);

@@ -41,8 +41,7 @@ export function heatedPhysics(p: Parameters): FlowPhysics {
         diffusivity,
         conditions: {
           left: { kind: "value", value: 0 },
-          top:
-            p.wall === HELD ? { kind: "value", value: WARMTH } : { kind: "flux", outward: (-diffusivity * WARMTH) / halfOf(p) },
+          top: p.wall === HELD ? { kind: "value", value: WARMTH } : { kind: "flux", outward: (-diffusivity * WARMTH) / halfOf(p) },
         },
       },
     ],
@@ -84,7 +83,15 @@ export const heated = problem<RectangleMesh, SteadyFlow>({
   formalOrder: 2,
   physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: false },
   parameters: [
-    { key: "widthM", label: "Width or diameter", unit: "m", preset: 0.01, min: 1e-5, max: 10, help: "Between the plates, or across the pipe; half of it is computed." },
+    {
+      key: "widthM",
+      label: "Width or diameter",
+      unit: "m",
+      preset: 0.01,
+      min: 1e-5,
+      max: 10,
+      help: "Between the plates, or across the pipe; half of it is computed.",
+    },
     { key: "lengthM", label: "Length", unit: "m", preset: 0.15, min: 1e-5, max: 1000, help: "Long enough for the temperature profile to develop." },
     { key: "meanVelocityMS", label: "Mean velocity", unit: "m/s", preset: 0.15, min: 1e-9, max: 100, help: "Of the developed flow that enters." },
     { key: "prandtl", label: "Prandtl number", unit: "", preset: AIR.prandtl, min: 0.001, max: 1e4, help: "Of the fluid." },

@@ -164,7 +164,12 @@ export const manufacturedGasProblem = problem<FaceMesh, SteadyGas | TransientGas
       initial: (x: number, y: number) => field.state(field.usesTime ? x : 0.5, field.usesTime ? y : 0.5, 0),
       source: field.source,
     };
-    const options = { riemannFlux: n.riemannFlux ?? "contact", limiter: n.limiter ?? "none", maxIterations: n.maxIterations, dropOrders: n.dropOrders };
+    const options = {
+      riemannFlux: n.riemannFlux ?? "contact",
+      limiter: n.limiter ?? "none",
+      maxIterations: n.maxIterations,
+      dropOrders: n.dropOrders,
+    };
     if (!field.usesTime) return new SteadyGas(mesh, physics, options);
     return new TransientGas(mesh, physics, { ...options, endTimeS: p.endTimeS, courant: n.courant ?? 0.5 });
   },

@@ -127,7 +127,10 @@ export const pipe = problem<PipeMesh, SteadyFlow>({
         name: "Exact profile in a pipe",
         kind: "exact",
         source: "Exact solution of the Navier-Stokes equations; White, Viscous Fluid Flow, section 3-3",
-        validity: { sentence: `Holds for laminar, developed flow: Reynolds number by diameter below about 2300; here ${re.toPrecision(3)}.`, inside: re < 2300 },
+        validity: {
+          sentence: `Holds for laminar, developed flow: Reynolds number by diameter below about 2300; here ${re.toPrecision(3)}.`,
+          inside: re < 2300,
+        },
         values: [
           exact("axisVelocity", 2 * p.meanVelocityMS),
           exact("flowRate", Math.PI * p.radiusM ** 2 * p.meanVelocityMS),
@@ -171,7 +174,12 @@ export const pipeEntry = problem<PipeMesh, SteadyFlow>({
     }
     return {
       endVelocity: axis[nx - 2],
-      entryLength: crossing(x, axis.map((u) => u - 1.98 * p.meanVelocityMS)) / (2 * p.radiusM),
+      entryLength:
+        crossing(
+          x,
+          axis.map((u) => u - 1.98 * p.meanVelocityMS),
+        ) /
+        (2 * p.radiusM),
       pressureDrop: (p.densityKgM3 * push) / area,
     };
   },
@@ -199,8 +207,18 @@ export const pipeEntry = problem<PipeMesh, SteadyFlow>({
           inside: re < 2300 && long,
         },
         values: [
-          { quantityKey: "endVelocity", value: 2 * p.meanVelocityMS, standardUncertainty: 0.002 * p.meanVelocityMS, uncertaintyNote: "what is left of the entry at the end" },
-          { quantityKey: "entryLength", value: length, standardUncertainty: (0.03 * length) / Math.sqrt(3), uncertaintyNote: "3 % taken for the fit" },
+          {
+            quantityKey: "endVelocity",
+            value: 2 * p.meanVelocityMS,
+            standardUncertainty: 0.002 * p.meanVelocityMS,
+            uncertaintyNote: "what is left of the entry at the end",
+          },
+          {
+            quantityKey: "entryLength",
+            value: length,
+            standardUncertainty: (0.03 * length) / Math.sqrt(3),
+            uncertaintyNote: "3 % taken for the fit",
+          },
         ],
         profiles: [],
       },

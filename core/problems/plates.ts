@@ -97,7 +97,12 @@ export const plates = problem<RectangleMesh, SteadyFlow>({
   yardsticks: (p) => [exactYardstick(p)],
 });
 
-const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.lengthM, heightM: p.gapM, ...spec, periodicX: p.ends === ENDS.joined });
+const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({
+  lengthM: p.lengthM,
+  heightM: p.gapM,
+  ...spec,
+  periodicX: p.ends === ENDS.joined,
+});
 
 /** Flow between the plates as the solver takes it. */
 export function platesPhysics(p: Parameters): FlowPhysics {

@@ -98,8 +98,24 @@ function coefficients(level: FlowLevel, p: Parameters, mesh: FaceMesh) {
 }
 
 const PARAMETERS: readonly ParameterSpec[] = [
-  { key: "diameterM", label: "Diameter of the post", unit: "m", preset: 0.02, min: 1e-6, max: 10, help: "The channel is 4.1 diameters high and 22 long." },
-  { key: "meanVelocityMS", label: "Mean velocity of the inflow", unit: "m/s", preset: (20 * 1.74e-5) / (1.274 * 0.02), min: 1e-9, max: 1000, help: "A developed profile enters." },
+  {
+    key: "diameterM",
+    label: "Diameter of the post",
+    unit: "m",
+    preset: 0.02,
+    min: 1e-6,
+    max: 10,
+    help: "The channel is 4.1 diameters high and 22 long.",
+  },
+  {
+    key: "meanVelocityMS",
+    label: "Mean velocity of the inflow",
+    unit: "m/s",
+    preset: (20 * 1.74e-5) / (1.274 * 0.02),
+    min: 1e-9,
+    max: 1000,
+    help: "A developed profile enters.",
+  },
   ...FLUID,
 ];
 
@@ -140,7 +156,10 @@ function table(p: Parameters, reynolds: number, values: Yardstick["values"], sou
       name: `Post in a channel, Re ${reynolds}`,
       kind: "table",
       source,
-      validity: { sentence: `Holds at Re ${reynolds} by diameter and mean velocity; here ${re.toPrecision(4)}.`, inside: Math.abs(re / reynolds - 1) < 0.002 },
+      validity: {
+        sentence: `Holds at Re ${reynolds} by diameter and mean velocity; here ${re.toPrecision(4)}.`,
+        inside: Math.abs(re / reynolds - 1) < 0.002,
+      },
       values,
       profiles: [],
     },
@@ -220,7 +239,15 @@ export const postShedding = problem<FaceMesh, TransientFlow>({
   physicsWords: { time: "transient", model: "laminar", space: "plane", compressible: false },
   parameters: [
     ...PARAMETERS.map((s) => (s.key === "meanVelocityMS" ? { ...s, preset: 5 * s.preset } : s)),
-    { key: "endTimeS", label: "End", unit: "s", preset: 32, min: 1e-6, max: 1e6, help: "About a hundred diameters at the mean velocity, so that the wake forgets its start." },
+    {
+      key: "endTimeS",
+      label: "End",
+      unit: "s",
+      preset: 32,
+      min: 1e-6,
+      max: 1e6,
+      help: "About a hundred diameters at the mean velocity, so that the wake forgets its start.",
+    },
   ],
   quantities: [
     { key: "dragPeak", name: "largest drag coefficient", symbol: "c_D,max", unit: "1", limit: 0.02, derivative: true },

@@ -1,5 +1,5 @@
-import type { Grading } from "../mesh/grading.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import type { Grading } from "../mesh/grading.ts";
 import type { MeshQuality } from "../mesh/quality.ts";
 import type { RectangleMesh } from "../mesh/rectangle.ts";
 import type { CellShape } from "../mesh/shaped.ts";
@@ -92,7 +92,12 @@ export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> {
   /** what order must come out, in words */
   readonly order: string;
   readonly formalOrder: number;
-  readonly physicsWords: { readonly time: "steady" | "transient"; readonly model: "laminar" | "inviscid"; readonly space: "plane" | "axisymmetric"; readonly compressible: boolean };
+  readonly physicsWords: {
+    readonly time: "steady" | "transient";
+    readonly model: "laminar" | "inviscid";
+    readonly space: "plane" | "axisymmetric";
+    readonly compressible: boolean;
+  };
   readonly parameters: readonly ParameterSpec[];
   readonly formulas?: readonly FormulaSpec[];
   /** quantities watched in every iteration or step; those of `summarise` follow from the whole record */

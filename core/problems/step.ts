@@ -66,9 +66,33 @@ export const step = problem<FaceMesh, SteadyFlow>({
   physicsWords: STEADY_PLANE,
   parameters: [
     { key: "stepM", label: "Height of the step", unit: "m", preset: 0.01, min: 1e-5, max: 10, help: "The channel upstream is as high as the step." },
-    { key: "lengthSteps", label: "Length behind the step", unit: "", preset: 20, min: 4, max: 200, help: "In step heights; at least twice the reattachment length." },
-    { key: "inletSteps", label: "Channel before the step", unit: "", preset: 5, min: 0, max: 50, help: "In step heights; 0 lets the developed flow in at the step itself." },
-    { key: "meanVelocityMS", label: "Mean velocity of the inflow", unit: "m/s", preset: (200 * AIR_NU) / 0.02, min: 1e-9, max: 1000, help: "A developed profile enters." },
+    {
+      key: "lengthSteps",
+      label: "Length behind the step",
+      unit: "",
+      preset: 20,
+      min: 4,
+      max: 200,
+      help: "In step heights; at least twice the reattachment length.",
+    },
+    {
+      key: "inletSteps",
+      label: "Channel before the step",
+      unit: "",
+      preset: 5,
+      min: 0,
+      max: 50,
+      help: "In step heights; 0 lets the developed flow in at the step itself.",
+    },
+    {
+      key: "meanVelocityMS",
+      label: "Mean velocity of the inflow",
+      unit: "m/s",
+      preset: (200 * AIR_NU) / 0.02,
+      min: 1e-9,
+      max: 1000,
+      help: "A developed profile enters.",
+    },
     ...FLUID,
   ],
   quantities: [
@@ -124,7 +148,6 @@ export const step = problem<FaceMesh, SteadyFlow>({
   evaluate: (flow, p, mesh) => {
     const { x, shear } = floorShear(flow, p, mesh);
 
-
     const inlet = boundaryOf(mesh, "inlet");
     let [push, area] = [0, 0];
     for (let f = inlet.start; f < inlet.start + inlet.count; f++) {
@@ -157,14 +180,18 @@ export const step = problem<FaceMesh, SteadyFlow>({
         sentence: `Holds at Re ${at}${channel ? " with a channel before the step" : " with the developed profile at the step"}, and a length well beyond ${value} steps; here Re ${re.toPrecision(4)}, ${p.inletSteps} and ${p.lengthSteps} steps.`,
         inside: Math.abs(re / at - 1) < 0.005 && long(value) && channel === p.inletSteps >= 3,
       },
-      values: [{ quantityKey: "reattachment", value, standardUncertainty: 0.002 * value, uncertaintyNote: "0.2 % from the spread of published figures" }],
+      values: [
+        { quantityKey: "reattachment", value, standardUncertainty: 0.002 * value, uncertaintyNote: "0.2 % from the spread of published figures" },
+      ],
       profiles: [],
     });
     const out = REATTACHMENT.filter(([r]) => Math.abs(re / r - 1) < 0.05).map(([r, value]) =>
       make(`step-${r}`, `Published reattachment, Re ${r}`, "Erturk, Comput. Fluids 37 (2008) 633", r, value, true),
     );
     if (Math.abs(re / 800 - 1) < 0.05) {
-      out.push(make("step-bare", "Published reattachment, no channel", "Gartling, Int. J. Numer. Methods Fluids 11 (1990) 953", 800, WITHOUT_CHANNEL, false));
+      out.push(
+        make("step-bare", "Published reattachment, no channel", "Gartling, Int. J. Numer. Methods Fluids 11 (1990) 953", 800, WITHOUT_CHANNEL, false),
+      );
     }
     return out.filter((y) => y.values[0].value > 0);
   },

@@ -1,5 +1,5 @@
-import { type CellShape, CELL_SHAPES, shapedRectangle } from "../mesh/shaped.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { CELL_SHAPES, type CellShape, shapedRectangle } from "../mesh/shaped.ts";
 import { samplerOf } from "../monitors/sampler.ts";
 import type { FlowPhysics } from "../solver/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
@@ -47,11 +47,7 @@ export function wakePhysics(p: Parameters): FlowPhysics {
 }
 
 export const wakeMesh = (p: Parameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
-  shapedRectangle(
-    { lengthM: WIDTH * p.spacingM, heightM: p.spacingM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false },
-    shape,
-    seed,
-  );
+  shapedRectangle({ lengthM: WIDTH * p.spacingM, heightM: p.spacingM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, shape, seed);
 
 const point = (p: Parameters) => [0.61 * p.spacingM, 0.29 * p.spacingM] as const;
 
@@ -65,8 +61,24 @@ export const wake = problem<FaceMesh, SteadyFlow>({
   formalOrder: 2,
   physicsWords: STEADY_PLANE,
   parameters: [
-    { key: "spacingM", label: "Spacing of the bars", unit: "m", preset: 0.01, min: 1e-6, max: 10, help: "Centre to centre; the field is as high as one spacing." },
-    { key: "velocityMS", label: "Mean velocity", unit: "m/s", preset: (40 * 1.74e-5) / (1.274 * 0.01), min: 1e-9, max: 1000, help: "Far behind the bars." },
+    {
+      key: "spacingM",
+      label: "Spacing of the bars",
+      unit: "m",
+      preset: 0.01,
+      min: 1e-6,
+      max: 10,
+      help: "Centre to centre; the field is as high as one spacing.",
+    },
+    {
+      key: "velocityMS",
+      label: "Mean velocity",
+      unit: "m/s",
+      preset: (40 * 1.74e-5) / (1.274 * 0.01),
+      min: 1e-9,
+      max: 1000,
+      help: "Far behind the bars.",
+    },
     ...FLUID,
   ],
   quantities: [

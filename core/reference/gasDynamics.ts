@@ -13,11 +13,16 @@ export interface TubeState {
  * @throws {RangeError} A vacuum between the two states, or a state that is no gas.
  * @source Toro, Riemann Solvers and Numerical Methods for Fluid Dynamics, 3rd ed., ch. 4
  */
-export function riemannSolution(left: TubeState, right: TubeState, gamma: number): { at: (xOverT: number) => TubeState; star: { pressure: number; velocity: number }; waves: Record<"left" | "contact" | "right", number> } {
+export function riemannSolution(
+  left: TubeState,
+  right: TubeState,
+  gamma: number,
+): { at: (xOverT: number) => TubeState; star: { pressure: number; velocity: number }; waves: Record<"left" | "contact" | "right", number> } {
   const sound = (s: TubeState) => Math.sqrt((gamma * s.pressure) / s.density);
   const [cl, cr] = [sound(left), sound(right)];
   if (!(cl > 0 && cr > 0)) throw new RangeError("Density and pressure on both sides must be positive.");
-  if ((2 / (gamma - 1)) * (cl + cr) <= right.velocity - left.velocity) throw new RangeError("The two sides part so fast that a vacuum opens between them.");
+  if ((2 / (gamma - 1)) * (cl + cr) <= right.velocity - left.velocity)
+    throw new RangeError("The two sides part so fast that a vacuum opens between them.");
   const across = (p: number, s: TubeState, c: number) => {
     if (p <= s.pressure) return ((2 * c) / (gamma - 1)) * ((p / s.pressure) ** ((gamma - 1) / (2 * gamma)) - 1);
     const a = 2 / ((gamma + 1) * s.density);
@@ -86,7 +91,9 @@ export function obliqueShock(mach: number, turning: number, gamma: number): Obli
   }
   const largest = 0.5 * (a + b);
   if (!(turning > 0 && turning < turn(largest))) {
-    throw new RangeError(`A flow at Mach ${mach} cannot be turned by ${((turning * 180) / Math.PI).toFixed(2)} degrees through an attached shock; at most by ${((turn(largest) * 180) / Math.PI).toFixed(2)}.`);
+    throw new RangeError(
+      `A flow at Mach ${mach} cannot be turned by ${((turning * 180) / Math.PI).toFixed(2)} degrees through an attached shock; at most by ${((turn(largest) * 180) / Math.PI).toFixed(2)}.`,
+    );
   }
   const angle = bisect((x) => turn(x) - turning, Math.asin(1 / mach), largest);
   const normal = normalShock(mach * Math.sin(angle), gamma);
@@ -172,7 +179,10 @@ export function ductFlow(exitArea: number, back: number, gamma: number): DuctFlo
   };
   const shockAtExit = behind(exitArea, exitArea).pressure;
   if (back <= shockAtExit) {
-    if (back > lowest * 1.0001) throw new RangeError("At this exit pressure a shock stands outside the duct; inside, the flow is shock-free and the pressure is not the one given.");
+    if (back > lowest * 1.0001)
+      throw new RangeError(
+        "At this exit pressure a shock stands outside the duct; inside, the flow is shock-free and the pressure is not the one given.",
+      );
     return { at: isentropic, choked: true };
   }
   const shockArea = bisect((s) => back - behind(s, exitArea).pressure, 1 + 1e-9, exitArea);

@@ -8,8 +8,7 @@ export interface WarmWallTable {
   readonly vMaxAt: number;
 }
 
-export const WARM_WALL_SOURCE =
-  "de Vahl Davis, Int. J. Numer. Methods Fluids 3 (1983) 249; at Ra 1e6 Le Quere, Comput. Fluids 20 (1991) 29";
+export const WARM_WALL_SOURCE = "de Vahl Davis, Int. J. Numer. Methods Fluids 3 (1983) 249; at Ra 1e6 Le Quere, Comput. Fluids 20 (1991) 29";
 
 /**
  * Nusselt numbers to the digits later spectral and fine-mesh studies agree on; the 1983 benchmark itself stated 1.118, 2.243, 4.519 and 8.800.

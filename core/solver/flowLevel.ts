@@ -386,9 +386,9 @@ export class FlowLevel {
       sumU += Math.abs(ru[c]);
       sumV += Math.abs(rv[c]);
     }
-    const floor = scale > 1e-300 ? scale : 1e-300;
-    this.residuals.xMomentum = sumU / floor;
-    this.residuals.yMomentum = sumV / floor;
+    // Before anything moves there is no scale to measure by.
+    this.residuals.xMomentum = scale > 0 ? sumU / scale : 0;
+    this.residuals.yMomentum = scale > 0 ? sumV / scale : 0;
   }
 
   /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */

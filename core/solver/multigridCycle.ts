@@ -1,6 +1,6 @@
+import type { LevelTransfer } from "../mesh/agglomerate.ts";
 import { FIXED } from "./boundaryConditions.ts";
 import type { FlowLevel } from "./flowLevel.ts";
-import type { LevelTransfer } from "../mesh/agglomerate.ts";
 
 const PRE = 2;
 const POST = 2;

@@ -73,8 +73,7 @@ export class ScalarField {
   /** Boundary values and sources of a moment. */
   setTime(timeS: number): void {
     const { mesh, joins, volume } = this.geometry;
-    const at = (given: Given, f: number) =>
-      typeof given === "number" ? given : given(mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1], timeS);
+    const at = (given: Given, f: number) => (typeof given === "number" ? given : given(mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1], timeS));
     for (const b of mesh.boundaries) {
       const condition = this.physics.conditions[b.name];
       for (let f = b.start; f < b.start + b.count; f++) {
@@ -185,7 +184,7 @@ export class ScalarField {
       scale += this.matrix[pattern.diagonal[c]] * Math.abs(this.q[c] - mean);
       sum += Math.abs(this.residual[c]);
     }
-    this.norm = sum / Math.max(scale, 1e-300);
+    this.norm = scale > 0 ? sum / scale : 0;
   }
 
   /** A few sweeps on the relaxed equation that `evaluate` left. */

@@ -194,7 +194,11 @@ export class TransientFlow implements Simulation {
         this.reason = `The residuals grew beyond bounds at ${this.timeS.toPrecision(4)} s, step ${this.steps + 1}. Lower the Courant number, refine the mesh, or check viscosity and velocity.`;
         return size;
       }
-      if (k < 2) size.forEach((r, i) => (first[i] = Math.max(first[i], r)));
+      if (k < 2) {
+        size.forEach((r, i) => {
+          first[i] = Math.max(first[i], r);
+        });
+      }
       ratios = size.map((r, i) => (r < 1e-14 ? target : r / first[i]));
       if (k > 1 && ratios.every((r) => r <= target)) break;
     }

@@ -23,7 +23,8 @@ export function toPlain(value: unknown): Plain {
   if (value instanceof Float32Array) return { $f32: toBase64(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)) };
   if (typeof value === "number") return Number.isFinite(value) && !Object.is(value, -0) ? value : { $n: Object.is(value, -0) ? "-0" : String(value) };
   if (Array.isArray(value)) return value.map(toPlain);
-  if (value && typeof value === "object") return Object.fromEntries(Object.entries(value).flatMap(([k, v]) => (v === undefined ? [] : [[k, toPlain(v)]])));
+  if (value && typeof value === "object")
+    return Object.fromEntries(Object.entries(value).flatMap(([k, v]) => (v === undefined ? [] : [[k, toPlain(v)]])));
   return value as Plain;
 }
 

@@ -74,7 +74,14 @@ export const mesh = pgTable(
 /** One or two parameters varied on one mesh. */
 export const sweep = pgTable(
   "sweep",
-  { id: id(), caseId: caseId(), axes: jsonb("axes").$type<SweepAxis[]>().notNull(), label: text("label").notNull(), createdAt: created(), deletedAt: when("deleted_at") },
+  {
+    id: id(),
+    caseId: caseId(),
+    axes: jsonb("axes").$type<SweepAxis[]>().notNull(),
+    label: text("label").notNull(),
+    createdAt: created(),
+    deletedAt: when("deleted_at"),
+  },
   (t) => [index("sweep_case").on(t.caseId)],
 );
 

@@ -3,6 +3,8 @@ import { writeCsv } from "../../core/formats/delimited.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import { BlobError } from "../blobs/blobStore.ts";
 import { type Store, store } from "../db/store.ts";
+import { bench } from "../jobs/bench.ts";
+import { NODE_ROUTES } from "../jobs/nodeRoutes.ts";
 import { markYardstick } from "../repositories/cases.ts";
 import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
@@ -19,11 +21,9 @@ import {
 } from "../usecases/cases.ts";
 import { loadHistory, openCase } from "../usecases/evidence.ts";
 import { UseCaseError } from "../usecases/failure.ts";
+import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
-import { bench } from "../jobs/bench.ts";
-import { NODE_ROUTES } from "../jobs/nodeRoutes.ts";
-import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
 import {
   CopyInput,
   CoresInput,
@@ -120,7 +120,13 @@ async function thinHistory(opened: Store, runId: string, points: number) {
   const step = Math.max(1, Math.ceil(h.iteration.length / Math.min(5000, Math.max(50, points || 1500))));
   const keep = (v: readonly number[]) => v.filter((_, i) => i % step === 0 || i === v.length - 1);
   const each = (r: Readonly<Record<string, readonly number[]>>) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, keep(v)]));
-  return { iteration: keep(h.iteration), ...(h.time ? { time: keep(h.time) } : {}), residuals: each(h.residuals), quantities: each(h.quantities), starts: h.starts };
+  return {
+    iteration: keep(h.iteration),
+    ...(h.time ? { time: keep(h.time) } : {}),
+    residuals: each(h.residuals),
+    quantities: each(h.quantities),
+    starts: h.starts,
+  };
 }
 
 async function historyCsv(opened: Store, runId: string) {
@@ -182,7 +188,8 @@ async function nodeCall(request: Request, path: readonly string[]): Promise<Resp
   const handler = request.method === "POST" ? NODE_ROUTES[path.slice(1).join("/")] : undefined;
   if (!handler) return refuse(404, "There is no such address.");
   const opened = await store();
-  if (!secretMatches(await benchSecret(opened.folder), request.headers.get("x-bench-secret"))) return refuse(401, "The bench secret is missing or wrong.");
+  if (!secretMatches(await benchSecret(opened.folder), request.headers.get("x-bench-secret")))
+    return refuse(401, "The bench secret is missing or wrong.");
   try {
     return Response.json(await handler(await readBody(request)));
   } catch (error) {

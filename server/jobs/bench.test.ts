@@ -148,7 +148,11 @@ test("a node computes the same bits; what it says of a run that is no longer its
   const wired = (m: WorkerMessage) => fromPlain(JSON.parse(JSON.stringify(toPlain(m)))) as unknown as WorkerMessage;
   const tell = (attempt: number, ...messages: WorkerMessage[]) => bench.hearFromNode(there.id, attempt, messages.map(wired));
   expect(await tell(7, { type: "paused", seconds: 1 })).toBeUndefined();
-  await tell(1, { type: "ready", columns: [...job.columns], starts: job.starts, fieldNames: job.fieldNames }, { type: "rows", rows, starts: job.starts });
+  await tell(
+    1,
+    { type: "ready", columns: [...job.columns], starts: job.starts, fieldNames: job.fieldNames },
+    { type: "rows", rows, starts: job.starts },
+  );
   const fields = job.simulation.fields().map((f) => ({ ...f }));
   expect(await tell(1, { type: "done", state: "done", result: job.result(), fields, seconds: 1 })).toEqual({ control: 0, field: 0 });
   expect(await outcome(there.id)).toEqual(await outcome(here.id));

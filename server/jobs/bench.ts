@@ -378,7 +378,8 @@ export class Bench {
   async idle(): Promise<void> {
     for (;;) {
       await this.turn();
-      const busy = this.live.size > 0 || (await waitingRuns(this.opened.db)).length > 0 || (await runsInState(this.opened.db, ["running"])).length > 0;
+      const busy =
+        this.live.size > 0 || (await waitingRuns(this.opened.db)).length > 0 || (await runsInState(this.opened.db, ["running"])).length > 0;
       if (!busy) return;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }

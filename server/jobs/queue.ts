@@ -56,7 +56,9 @@ class SharedQueue implements RunQueue {
     const waiting = await waitingRuns(this.opened.db);
     await this.boss.complete(NAME, job.id);
     // Priorities may have changed since it was put: the most urgent run is taken, one for every entry.
-    return waiting.find((r) => r.priority > (waiting.find((w) => w.id === job.data.runId)?.priority ?? Number.NEGATIVE_INFINITY))?.id ?? job.data.runId;
+    return (
+      waiting.find((r) => r.priority > (waiting.find((w) => w.id === job.data.runId)?.priority ?? Number.NEGATIVE_INFINITY))?.id ?? job.data.runId
+    );
   }
 
   async close(): Promise<void> {

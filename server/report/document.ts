@@ -1,4 +1,3 @@
-import { runFields } from "../usecases/fields.ts";
 import { errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "../../core/drawing/caseCharts.ts";
 import { bounds, cellsUnderPixels, paintCells, wholeMesh } from "../../core/drawing/cellRaster.ts";
 import { fieldRange } from "../../core/drawing/fieldRaster.ts";
@@ -12,6 +11,7 @@ import type { Store } from "../db/store.ts";
 import { findProgramme } from "../repositories/cases.ts";
 import { listFields } from "../repositories/runs.ts";
 import { type CaseBook, loadHistory } from "../usecases/evidence.ts";
+import { runFields } from "../usecases/fields.ts";
 
 type Cell = string | number | null;
 const cell = (x: number | undefined | null): Cell => (x === undefined || x === null || !Number.isFinite(x) ? null : x);

@@ -5,7 +5,8 @@ import type { Db } from "../db/store.ts";
 /** All rows of several cases, one query a table however many cases there are. */
 export async function loadRows(db: Db, ids: readonly string[]) {
   const of = [...ids];
-  if (!of.length) return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], cached: [], histories: [], sweeps: [] };
+  if (!of.length)
+    return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], cached: [], histories: [], sweeps: [] };
   const [cases, quantities, yardsticks, runs, meshes, findings, reports, cached, sweeps] = await Promise.all([
     db
       .select()

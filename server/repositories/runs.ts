@@ -94,7 +94,13 @@ export async function waitingRuns(db: Db): Promise<RunRow[]> {
 export async function leaseRun(db: Db, id: string, holder: string, until: Date): Promise<RunRow | undefined> {
   const taken = await db
     .update(run)
-    .set({ state: "running", leasedBy: holder, leaseUntil: until, attempt: sql`${run.attempt} + 1`, startedAt: sql`coalesce(${run.startedAt}, now())` })
+    .set({
+      state: "running",
+      leasedBy: holder,
+      leaseUntil: until,
+      attempt: sql`${run.attempt} + 1`,
+      startedAt: sql`coalesce(${run.startedAt}, now())`,
+    })
     .where(and(eq(run.id, id), eq(run.state, "waiting"), isNull(run.deletedAt)))
     .returning();
   return taken[0];

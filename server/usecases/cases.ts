@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs } from "../../core/problems/caseSetup.ts";
 import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
+import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs } from "../../core/problems/caseSetup.ts";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";

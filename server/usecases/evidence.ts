@@ -90,7 +90,10 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
   const quantities = own(rows.quantities).map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
-  const yardsticks = [...(problem?.yardsticks(row.setup.parameters, row.setup.formulas ?? {}) ?? []), ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id }))];
+  const yardsticks = [
+    ...(problem?.yardsticks(row.setup.parameters, row.setup.formulas ?? {}) ?? []),
+    ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id })),
+  ];
   const evidence: CaseEvidence = {
     caseId: row.id,
     title: row.title,
@@ -106,7 +109,17 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
     reports: reports.length,
   };
   const evidenceHash = hashOf({ METHOD_VERSION, evidence, records: runs.map((r) => blobs.get(r.id) ?? null) });
-  const book = { row, evidence, evidenceHash, runs, swept: all.filter((r) => r.sweepId !== null), sweeps: own(rows.sweeps), meshes, findings, reports };
+  const book = {
+    row,
+    evidence,
+    evidenceHash,
+    runs,
+    swept: all.filter((r) => r.sweepId !== null),
+    sweeps: own(rows.sweeps),
+    meshes,
+    findings,
+    reports,
+  };
   const cached = own(rows.cached)[0];
   if (cached?.evidenceHash === evidenceHash) return { ...book, assessment: cached.result };
   const withRecords = {

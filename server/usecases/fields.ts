@@ -27,7 +27,10 @@ export async function runFields(opened: Store, runId: string): Promise<{ run: Ru
 }
 
 /** Velocity and pressure first, whatever else after. */
-const ORDER = (names: readonly string[]) => [...["u", "v", "p"].filter((n) => names.includes(n)), ...names.filter((n) => !["u", "v", "p"].includes(n))];
+const ORDER = (names: readonly string[]) => [
+  ...["u", "v", "p"].filter((n) => names.includes(n)),
+  ...names.filter((n) => !["u", "v", "p"].includes(n)),
+];
 
 /** Names and units of the stored fields, velocity and pressure first. */
 export async function fieldList(opened: Store, runId: string): Promise<{ name: string; unit: string }[]> {

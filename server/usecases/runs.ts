@@ -205,18 +205,26 @@ export async function startSweep(opened: Store, caseId: string, input: z.infer<t
     const values = axis.values.map((text) => {
       const parsed = parseQuantity(text, unit);
       if (!parsed.ok) mistakes[`axis-${i}`] = parsed.sentence;
-      else if (spec && !(parsed.si >= spec.min && parsed.si <= spec.max)) mistakes[`axis-${i}`] = `${text} is outside ${spec.min} to ${spec.max} ${unit}.`;
+      else if (spec && !(parsed.si >= spec.min && parsed.si <= spec.max))
+        mistakes[`axis-${i}`] = `${text} is outside ${spec.min} to ${spec.max} ${unit}.`;
       return parsed.ok ? parsed.si : Number.NaN;
     });
     return { key: axis.key, label: spec?.label ?? number?.label ?? axis.key, unit, values };
   });
   if (Object.keys(mistakes).length) throw new UseCaseError("invalid", Object.values(mistakes)[0], mistakes);
   if (axes.length === 2 && axes[0].key === axes[1].key) throw new UseCaseError("invalid", "Choose two different parameters.");
-  if (input.nx * input.ny > MOST_CELLS) throw new UseCaseError("invalid", `${input.nx * input.ny} cells are more than the bench takes (${MOST_CELLS}).`);
+  if (input.nx * input.ny > MOST_CELLS)
+    throw new UseCaseError("invalid", `${input.nx * input.ny} cells are more than the bench takes (${MOST_CELLS}).`);
   const label = axes.map((a) => a.label).join(" and ");
   const sweep = await insertSweep(opened.db, { caseId, axes, label });
   const { family } = problem;
-  const mesh: MeshSpec = { nx: input.nx, ny: input.ny, gradingX: family.gradingX, gradingY: family.gradingY, ...(family.shape ? { shape: family.shape } : {}) };
+  const mesh: MeshSpec = {
+    nx: input.nx,
+    ny: input.ny,
+    gradingX: family.gradingX,
+    gradingY: family.gradingY,
+    ...(family.shape ? { shape: family.shape } : {}),
+  };
   const second = axes[1]?.values ?? [undefined];
   for (const a of axes[0].values) {
     for (const b of second) {
@@ -230,7 +238,12 @@ export async function startSweep(opened: Store, caseId: string, input: z.infer<t
 }
 
 /** Parameters at one point of a sweep; a similarity number sets the parameter it stands for. */
-function applyAxes(problem: BenchProblem, base: Readonly<Record<string, number>>, axes: readonly SweepAxis[], at: readonly number[]): Record<string, number> {
+function applyAxes(
+  problem: BenchProblem,
+  base: Readonly<Record<string, number>>,
+  axes: readonly SweepAxis[],
+  at: readonly number[],
+): Record<string, number> {
   const p: Record<string, number> = { ...base };
   const numbers: [SimilaritySpec, number][] = [];
   axes.forEach((axis, i) => {
@@ -265,7 +278,8 @@ export async function stopRun(runId: string): Promise<void> {
 export async function deleteRun(opened: Store, runId: string): Promise<void> {
   const run = await findRun(opened.db, runId);
   if (!run) throw new UseCaseError("not-found", "There is no such run.");
-  if (run.state === "running" || run.state === "waiting" || run.state === "paused") throw new UseCaseError("conflict", "The run is under way; stop it first.");
+  if (run.state === "running" || run.state === "waiting" || run.state === "paused")
+    throw new UseCaseError("conflict", "The run is under way; stop it first.");
   await updateRun(opened.db, runId, { deletedAt: new Date() });
 }
 

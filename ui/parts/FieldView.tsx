@@ -95,7 +95,8 @@ export function FieldView({
           seeds.push([low[0] + ((i + 0.5) / SEEDS) * (high[0] - low[0]), low[1] + ((j + 0.5) / SEEDS) * (high[1] - low[1])]);
       }
       const segments: Segments = [];
-      for (const path of streamlines(field, seeds, 400)) for (let k = 0; k + 3 < path.length; k += 2) segments.push(path[k], path[k + 1], path[k + 2], path[k + 3]);
+      for (const path of streamlines(field, seeds, 400))
+        for (let k = 0; k + 3 < path.length; k += 2) segments.push(path[k], path[k + 1], path[k + 2], path[k + 3]);
       parts.push({ segments, color: "rgba(255,255,255,0.85)", width: 0.9 });
     }
     return parts;
@@ -127,7 +128,13 @@ export function FieldView({
     const py = (y: number) => h - (y - view.y0) / view.pixelM;
     if (bitmap.current && values) {
       const scale = resting.pixelM / view.pixelM;
-      context.drawImage(bitmap.current, px(resting.x0), py(resting.y0 + resting.height * resting.pixelM), resting.width * scale, resting.height * scale);
+      context.drawImage(
+        bitmap.current,
+        px(resting.x0),
+        py(resting.y0 + resting.height * resting.pixelM),
+        resting.width * scale,
+        resting.height * scale,
+      );
     }
     for (const part of work) strokeSegments(context, part.segments, px, py, part.color, part.width);
     const u = fits?.find((f) => f.name === "u")?.values;
@@ -199,19 +206,18 @@ export function FieldView({
   };
   const keys = (e: React.KeyboardEvent) => {
     const step = 30;
-    const acts: Record<string, () => void> = {
-      ArrowLeft: () => pan(step, 0),
-      ArrowRight: () => pan(-step, 0),
-      ArrowUp: () => pan(0, step),
-      ArrowDown: () => pan(0, -step),
-      "+": () => zoom(1 / 1.3),
-      "-": () => zoom(1.3),
-      "0": () => setWindow(undefined),
+    const moves: Record<string, readonly [number, number]> = {
+      ArrowLeft: [step, 0],
+      ArrowRight: [-step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
     };
-    const act = acts[e.key];
-    if (!act) return;
+    const zooms: Record<string, number> = { "+": 1 / 1.3, "-": 1.3 };
+    if (!moves[e.key] && !zooms[e.key] && e.key !== "0") return;
+    if (moves[e.key]) pan(...moves[e.key]);
+    else if (zooms[e.key]) zoom(zooms[e.key]);
+    else setWindow(undefined);
     e.preventDefault();
-    act();
   };
   const save = (href: string, file: string) => {
     const a = document.createElement("a");
@@ -261,7 +267,15 @@ export function FieldView({
               if (!all) chooseLive(e.target.value);
             }}
           >
-            {choices.length ? choices.map(([k, n]) => <option key={k} value={k}>{n}</option>) : <option value="speed">speed</option>}
+            {choices.length ? (
+              choices.map(([k, n]) => (
+                <option key={k} value={k}>
+                  {n}
+                </option>
+              ))
+            ) : (
+              <option value="speed">speed</option>
+            )}
           </select>
         </label>
         <span className="text-[11.5px] text-ink-3">
@@ -281,7 +295,6 @@ export function FieldView({
         onPointerLeave={() => setUnder(undefined)}
         onDoubleClick={() => setWindow(undefined)}
         onKeyDown={keys}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: arrow keys move the picture, plus and minus zoom it
         tabIndex={0}
         role="img"
         aria-label={`${name} from ${significant(range[0], 3)} to ${significant(range[1], 3)} ${unit}. Arrow keys move, plus and minus zoom, 0 shows all.`}
@@ -320,7 +333,13 @@ export function FieldView({
             {label}
           </label>
         ))}
-        <button type="button" className="link" aria-pressed={mode === "sample"} disabled={!all} onClick={() => setMode(mode === "sample" ? "look" : "sample")}>
+        <button
+          type="button"
+          className="link"
+          aria-pressed={mode === "sample"}
+          disabled={!all}
+          onClick={() => setMode(mode === "sample" ? "look" : "sample")}
+        >
           {mode === "sample" ? "end sampling" : "sample a line"}
         </button>
         <button type="button" className="link" onClick={() => setWindow(undefined)}>
@@ -391,7 +410,20 @@ function strokeArrows(
       const scale = ((step - 2) * view.pixelM) / most;
       const [dx, dy] = [u[c] * scale, v[c] * scale];
       const [ex, ey] = [x + dx, y + dy];
-      segments.push(x, y, ex, ey, ex, ey, ex - 0.3 * dx - 0.16 * dy, ey - 0.3 * dy + 0.16 * dx, ex, ey, ex - 0.3 * dx + 0.16 * dy, ey - 0.3 * dy - 0.16 * dx);
+      segments.push(
+        x,
+        y,
+        ex,
+        ey,
+        ex,
+        ey,
+        ex - 0.3 * dx - 0.16 * dy,
+        ey - 0.3 * dy + 0.16 * dx,
+        ex,
+        ey,
+        ex - 0.3 * dx + 0.16 * dy,
+        ey - 0.3 * dy - 0.16 * dx,
+      );
     }
   }
   strokeSegments(context, segments, px, py, "#1D2427", 0.9);
@@ -422,8 +454,18 @@ function LineSample(p: {
         </span>
         <CsvButton name="line" header={["distance, m", `${p.name}, ${p.unit}`]} rows={at.map((s, k) => [s, found[k]])} />
       </div>
-      <svg width={p.width} height={h} role="img" aria-label={`${p.name} along the line, from ${significant(low, 3)} to ${significant(high, 3)} ${p.unit}`}>
-        <path d={at.map((s, k) => `${k ? "L" : "M"}${x(s).toFixed(1)} ${y(found[k]).toFixed(1)}`).join("")} stroke="#27506B" fill="none" strokeWidth="1.4" />
+      <svg
+        width={p.width}
+        height={h}
+        role="img"
+        aria-label={`${p.name} along the line, from ${significant(low, 3)} to ${significant(high, 3)} ${p.unit}`}
+      >
+        <path
+          d={at.map((s, k) => `${k ? "L" : "M"}${x(s).toFixed(1)} ${y(found[k]).toFixed(1)}`).join("")}
+          stroke="#27506B"
+          fill="none"
+          strokeWidth="1.4"
+        />
         <path d={`M34 8V${h - 22}H${p.width - 4}`} stroke="#9aa19f" fill="none" />
         {[low, high].map((v) => (
           <text key={v} x="31" y={y(v) + 3} fontSize="9.5" textAnchor="end" fontFamily="var(--font-mono)" fill="#4a5558">

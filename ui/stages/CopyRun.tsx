@@ -63,7 +63,9 @@ export function CopyRun({ run }: { run: RunView }) {
         <Dialog.Overlay className="fixed inset-0 bg-black/25" />
         <Dialog.Content className="fixed top-1/2 left-1/2 w-[560px] -translate-x-1/2 -translate-y-1/2 border border-line bg-paper p-5 shadow-lg">
           <Dialog.Title className="text-[15px] font-[620]">A run like {run.label}</Dialog.Title>
-          <Dialog.Description className="mb-3 text-[12px] text-ink-3">Conditions stay; what you change here belongs to the new run alone.</Dialog.Description>
+          <Dialog.Description className="mb-3 text-[12px] text-ink-3">
+            Conditions stay; what you change here belongs to the new run alone.
+          </Dialog.Description>
           <div className="grid grid-cols-3 gap-2">
             <Field label={problem.counts?.nx ?? "Cells along x"} value={f.nx} onChange={put("nx")} />
             <Field label={problem.counts?.ny ?? "Cells along y"} value={f.ny} onChange={put("ny")} />
@@ -80,12 +82,7 @@ export function CopyRun({ run }: { run: RunView }) {
             <Field label="Orders to fall" value={f.dropOrders} onChange={put("dropOrders")} />
             <Field label="Most iterations or steps" value={f.maxIterations} onChange={put("maxIterations")} />
             <Field label="Longest, s of computing" value={f.longestS} onChange={put("longestS")} placeholder="no limit" />
-            <Field
-              label="Stop once all quantities stand still"
-              value={f.onceSteady}
-              onChange={put("onceSteady")}
-              choices={same(["no", "yes"])}
-            />
+            <Field label="Stop once all quantities stand still" value={f.onceSteady} onChange={put("onceSteady")} choices={same(["no", "yes"])} />
             <Field
               label="Priority"
               value={f.priority}

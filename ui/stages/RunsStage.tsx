@@ -373,9 +373,12 @@ function Status({ status }: { status: RunStatus }) {
         </p>
       ))}
       <p className="text-ink-2">
-        {left === undefined ? "The residuals do not fall at present. " : `About ${duration(left)} left${status.iterationsLeft ? `, ${status.iterationsLeft} iterations` : ""}. `}
+        {left === undefined
+          ? "The residuals do not fall at present. "
+          : `About ${duration(left)} left${status.iterationsLeft ? `, ${status.iterationsLeft} iterations` : ""}. `}
         {status.share !== undefined ? `${Math.round(status.share * 100)} % of the time is done. ` : ""}
-        {significant(status.memoryBytes / 1e6, 2)} MB. Net mass {significant(Math.abs(status.massNet), 2)} of {significant(status.massThrough, 3)} kg/s per metre.
+        {significant(status.memoryBytes / 1e6, 2)} MB. Net mass {significant(Math.abs(status.massNet), 2)} of {significant(status.massThrough, 3)}{" "}
+        kg/s per metre.
       </p>
     </div>
   );
@@ -393,7 +396,7 @@ function join(stored: ReturnType<typeof useHistory>, live: LiveRun | undefined, 
   const last = stored?.iteration.at(-1) ?? 0;
   const rows = (live?.rows ?? []).filter((r) => r[0] > last);
   const liveNames = (live?.columns ?? []).filter((c) => c.role === "residual").map((c) => c.key);
-  const names = stored && stored.iteration.length ? Object.keys(stored.residuals) : liveNames;
+  const names = stored?.iteration.length ? Object.keys(stored.residuals) : liveNames;
   const take = (role: string, name: string) => {
     const k = columnOf(live, role, name);
     return rows.map((r) => (k < 0 ? Number.NaN : r[k]));

@@ -21,7 +21,10 @@ const split = (text: string) =>
 export function PlanSweep({ view, done }: { view: CaseView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
   const problem = benchProblem(view.setup.problemId ?? "");
-  const axes = [...(problem.similarity ?? []).map((s) => [s.key, s.label] as const), ...problem.parameters.filter((s) => !s.choices).map((s) => [s.key, s.label] as const)];
+  const axes = [
+    ...(problem.similarity ?? []).map((s) => [s.key, s.label] as const),
+    ...problem.parameters.filter((s) => !s.choices).map((s) => [s.key, s.label] as const),
+  ];
   const first = problem.similarity?.[0];
   const preset = first ? [0.5, 1, 2].map((k) => significant(k * first.preset, 3)).join("; ") : "";
   const [f, setF] = useState({
@@ -51,7 +54,12 @@ export function PlanSweep({ view, done }: { view: CaseView; done: () => void }) 
         <Field label="Values, parted by semicolons" value={f.values} onChange={put("values")} mistake={mistakes["axis-0"]} />
         <Field label={problem.counts?.nx ?? "Cells along x"} value={f.nx} onChange={put("nx")} />
         <Field label={problem.counts?.ny ?? "along y"} value={f.ny} onChange={put("ny")} />
-        <Field label="Second parameter" value={f.second} onChange={put("second")} choices={[["", "none"] as const, ...axes.filter(([k]) => k !== f.key)]} />
+        <Field
+          label="Second parameter"
+          value={f.second}
+          onChange={put("second")}
+          choices={[["", "none"] as const, ...axes.filter(([k]) => k !== f.key)]}
+        />
         {f.second ? <Field label="Its values" value={f.secondValues} onChange={put("secondValues")} mistake={mistakes["axis-1"]} /> : null}
       </div>
       <button type="button" className="btn mt-3" disabled={busy || count < 2} onClick={start}>

@@ -84,7 +84,16 @@ function givenOn(c: GasBoundary, x: number, y: number, t: number): readonly numb
  * @param inside density, velocity, pressure at the face
  * @param given four numbers as in `GasBoundaryFaces`, from `at`
  */
-export function faceState(out: Float64Array, type: number, inside: Float64Array, given: Float64Array, at: number, nx: number, ny: number, gas: Gas): void {
+export function faceState(
+  out: Float64Array,
+  type: number,
+  inside: Float64Array,
+  given: Float64Array,
+  at: number,
+  nx: number,
+  ny: number,
+  gas: Gas,
+): void {
   const { gamma, gasConstant } = gas;
   const q = inside[1] * nx + inside[2] * ny;
   const c = Math.sqrt((gamma * inside[3]) / inside[0]);

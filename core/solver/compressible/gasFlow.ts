@@ -83,6 +83,9 @@ abstract class GasFlow implements Simulation {
   balance(): BalanceRecord {
     const { out, wallPressure, faces } = this.space;
     const { joinCount } = this.mesh;
+    const { gamma } = this.physics.gas;
+    let momentumReference = 0;
+    let energyReference = 0;
     const boundaries: BoundaryFlux[] = this.mesh.boundaries.map((b) => {
       const sum = [0, 0, 0, 0];
       const push = [0, 0];
@@ -90,6 +93,9 @@ abstract class GasFlow implements Simulation {
         const k = f - joinCount;
         for (let q = 0; q < 4; q++) sum[q] += out[4 * k + q];
         const area = faces.normal[3 * f + 2];
+        const c = 4 * this.mesh.owner[f];
+        momentumReference += wallPressure[k] * area;
+        energyReference += wallPressure[k] * area * Math.sqrt((gamma * this.space.w[c + 3]) / this.space.w[c]);
         push[0] += wallPressure[k] * faces.normal[3 * f] * area;
         push[1] += wallPressure[k] * faces.normal[3 * f + 1] * area;
       }
@@ -101,7 +107,7 @@ abstract class GasFlow implements Simulation {
         scalars: { energy: [sum[3], 0] },
       };
     });
-    return { boundaries, ...this.stored() };
+    return { boundaries, momentumReference, scalarReference: { energy: energyReference }, ...this.stored() };
   }
 
   /** What flows in and is stored per second, in a flow that is still changing by design. */

@@ -55,7 +55,10 @@ export class GasSpace {
   ) {
     const { gamma, gasConstant, viscosityPaS, prandtl } = physics.gas;
     if (!(gamma > 1 && gamma < 3 && gasConstant > 0 && viscosityPaS >= 0 && prandtl > 0)) {
-      throw new FlowSetupError("not-finite", "A gas needs a ratio of specific heats between 1 and 3, a positive gas constant and no negative viscosity.");
+      throw new FlowSetupError(
+        "not-finite",
+        "A gas needs a ratio of specific heats between 1 and 3, a positive gas constant and no negative viscosity.",
+      );
     }
     if (mesh.hoopM2 && viscosityPaS > 0) throw new FlowSetupError("not-finite", "Viscous gas flow on revolved meshes is not offered.");
     this.geometry = flowGeometry(mesh);
@@ -63,7 +66,10 @@ export class GasSpace {
     this.factors = leastSquaresFactors(this.geometry, () => false);
     this.boundary = gasBoundaryFaces(mesh, physics.boundaries);
     const { cells, faces, joins, volume } = this.geometry;
-    [this.w, this.conserved, this.residual, this.low, this.high, this.floor, this.share] = Array.from({ length: 7 }, () => new Float64Array(4 * cells));
+    [this.w, this.conserved, this.residual, this.low, this.high, this.floor, this.share] = Array.from(
+      { length: 7 },
+      () => new Float64Array(4 * cells),
+    );
     this.slope = new Float64Array(8 * cells);
     this.waves = new Float64Array(cells);
     this.out = new Float64Array(4 * (faces - joins));
@@ -222,7 +228,11 @@ export class GasSpace {
         return [gx + miss * dx[f], gy + miss * dy[f]] as const;
       };
       const of = (k: number) =>
-        corrected(a * slope[8 * o + 2 * k] + b * slope[8 * n + 2 * k], a * slope[8 * o + 2 * k + 1] + b * slope[8 * n + 2 * k + 1], w[4 * n + k] - w[4 * o + k]);
+        corrected(
+          a * slope[8 * o + 2 * k] + b * slope[8 * n + 2 * k],
+          a * slope[8 * o + 2 * k + 1] + b * slope[8 * n + 2 * k + 1],
+          w[4 * n + k] - w[4 * o + k],
+        );
       const [ux, uy] = of(1);
       const [vx, vy] = of(2);
       const [hx, hy] = corrected(a * slopeT(o, 0) + b * slopeT(n, 0), a * slopeT(o, 1) + b * slopeT(n, 1), temperature(n) - temperature(o));

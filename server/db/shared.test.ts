@@ -1,0 +1,66 @@
+import { execFile } from "node:child_process";
+import { existsSync, readdirSync } from "node:fs";
+import { chmod, mkdtemp, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { promisify } from "node:util";
+import { build } from "esbuild";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { Bench } from "../jobs/bench.ts";
+import { listRuns } from "../repositories/runs.ts";
+import { createCase } from "../usecases/cases.ts";
+import { startFamily } from "../usecases/runs.ts";
+import { openStore, type Store } from "./store.ts";
+
+const run = promisify(execFile);
+const versions = existsSync("/usr/lib/postgresql") ? readdirSync("/usr/lib/postgresql") : [];
+const bin = versions.length ? `/usr/lib/postgresql/${versions[versions.length - 1]}/bin` : undefined;
+
+/** PostgreSQL's programs refuse to run as root: they are then run as the user Debian makes for them. */
+const asServer = (program: string, args: readonly string[]) =>
+  process.getuid?.() === 0
+    ? run("setpriv", ["--reuid=postgres", "--regid=postgres", "--clear-groups", `${bin}/${program}`, ...args])
+    : run(`${bin}/${program}`, [...args]);
+
+// The embedded database serves everybody else; this needs a PostgreSQL server on the machine.
+describe.skipIf(!bin)("a PostgreSQL server that two processes share", () => {
+  let root = "";
+  let stores: Store[] = [];
+  let entry = "";
+  const port = 54_329;
+
+  beforeAll(async () => {
+    root = await mkdtemp(path.join(tmpdir(), "tin-ruler-shared-"));
+    await chmod(root, 0o777);
+    const data = path.join(root, "server");
+    await asServer("initdb", ["-D", data, "-U", "ruler", "--auth=trust", "--no-sync"]);
+    await asServer("pg_ctl", ["-D", data, "-w", "-l", path.join(root, "log"), "-o", `-p ${port} -k ${root} -c listen_addresses=127.0.0.1`, "start"]);
+    entry = path.join(root, "solver.mjs");
+    await build({ entryPoints: ["server/jobs/solverWorker.ts"], outfile: entry, bundle: true, format: "esm", platform: "node", target: "node20" });
+    const address = `postgres://ruler@127.0.0.1:${port}/postgres`;
+    stores = [];
+    for (let k = 0; k < 2; k++) stores.push(await openStore(path.join(root, "files"), undefined, address));
+  }, 120_000);
+  afterAll(async () => {
+    for (const s of stores) await s.close();
+    await asServer("pg_ctl", ["-D", path.join(root, "server"), "-m", "immediate", "stop"]).catch(() => undefined);
+    await rm(root, { recursive: true, force: true });
+  }, 60_000);
+
+  test("runs put in by one are taken by both, each once", async () => {
+    const [a, b] = stores;
+    const benches = stores.map((s) => new Bench(s, entry));
+    const row = await createCase(a, { title: "x", purpose: "", problemId: "plates", fluidName: "air", temperature: "", pressure: "", parameters: {} });
+    const uniform = { kind: "uniform" as const };
+    const runs = await startFamily(a, row.id, { baseNx: 8, baseNy: 8, ratio: 1.3, count: 6, gradingX: uniform, gradingY: uniform }, false);
+    for (const r of runs) await benches[0].put(r, false);
+    // One run is put in twice, as after a crash between two writes.
+    await benches[0].put(runs[0], false);
+    await Promise.all(benches.map((x) => x.recover()));
+    await Promise.all(benches.map((x) => x.idle()));
+    const done = await listRuns(b.db, row.id);
+    expect(done.map((r) => [r.state, r.attempt])).toEqual(done.map(() => ["done", 1]));
+    expect(new Set(done.map((r) => r.leasedBy)).size).toBe(2);
+    for (const x of benches) await x.close();
+  }, 120_000);
+});
