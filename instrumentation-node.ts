@@ -1,10 +1,13 @@
 import { closeStore, FolderInUse, store } from "./server/db/store";
+import { benchSecret } from "./server/http/secret";
 import { bench } from "./server/jobs/bench";
 
 /** Opens the data, marks what a killed server left behind, goes on with the queue, and closes all of it on a signal. */
 export async function start(): Promise<void> {
   try {
-    await store();
+    const opened = await store();
+    // Made before a node asks for it.
+    await benchSecret(opened.folder);
     const pool = await bench();
     await pool.recover();
     for (const signal of ["SIGTERM", "SIGINT"] as const) {

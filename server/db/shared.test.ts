@@ -50,7 +50,15 @@ describe.skipIf(!bin)("a PostgreSQL server that two processes share", () => {
   test("runs put in by one are taken by both, each once", async () => {
     const [a, b] = stores;
     const benches = stores.map((s) => new Bench(s, entry));
-    const row = await createCase(a, { title: "x", purpose: "", problemId: "plates", fluidName: "air", temperature: "", pressure: "", parameters: {} });
+    const row = await createCase(a, {
+      title: "x",
+      purpose: "",
+      problemId: "plates",
+      fluidName: "air",
+      temperature: "",
+      pressure: "",
+      parameters: {},
+    });
     const uniform = { kind: "uniform" as const };
     const runs = await startFamily(a, row.id, { baseNx: 8, baseNy: 8, ratio: 1.3, count: 6, gradingX: uniform, gradingY: uniform }, false);
     for (const r of runs) await benches[0].put(r, false);

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { significant } from "@/core/formatting/number";
 import { call, Refused } from "../parts/call";
 import { Field } from "../parts/Field";
@@ -32,6 +32,7 @@ const DELIMITERS: Readonly<Record<string, string>> = { ",": "commas", ";": "semi
 export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const { save, busy } = useSave();
   const [files, setFiles] = useState<{ history: TextFile | null; quantities: TextFile | null }>({ history: null, quantities: null });
+  const chosen = useRef(files);
   const [preview, setPreview] = useState<Preview>();
   const [mistake, setMistake] = useState("");
   const [roles, setRoles] = useState<readonly string[]>([]);
@@ -48,12 +49,16 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const rowChoices = [["ignore", "left out"], ["boundary-mass", "mass through a boundary, outward positive"], ...quantityRoles] as const;
 
   const choose = async (kind: "history" | "quantities", file: File | undefined) => {
-    const next = { ...files, [kind]: file ? { name: file.name, text: await file.text() } : null };
+    const read = file ? { name: file.name, text: await file.text() } : null;
+    // Two files chosen in quick succession: each adds to what is chosen by then, and only the last answer counts.
+    const next = { ...chosen.current, [kind]: read };
+    chosen.current = next;
     setFiles(next);
     setMistake("");
     if (!next.history && !next.quantities) return setPreview(undefined);
     try {
       const found = await call<Preview>("POST", `cases/${view.id}/preview`, next);
+      if (chosen.current !== next) return;
       setPreview(found);
       setRoles(found.history?.roles ?? []);
       setRowRoles(found.quantities?.roles ?? []);

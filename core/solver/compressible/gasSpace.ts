@@ -3,7 +3,8 @@ import { FlowSetupError } from "../boundaryConditions.ts";
 import { type FlowGeometry, flowGeometry, leastSquaresFactors } from "../flowGeometry.ts";
 import { contactFlux, type Gas, type Limiter, linearisedFlux, type RiemannFlux } from "./gas.ts";
 import { faceState, type GasBoundaries, type GasBoundaryFaces, gasBoundaryFaces, SLIP, STATE, setGasTime, WALL } from "./gasBoundary.ts";
-import { addGasFluxes, type GasFaces, gasFaces, gasGradients, limitSlopes, reconstruct } from "./gasKernels.ts";
+import { type GasFaces, gasFaces, reconstruct } from "./gasKernels.ts";
+import { type GasLoops, gasLoops } from "./gasLoops.ts";
 
 export interface GasPhysics {
   readonly gas: Gas;
@@ -35,10 +36,8 @@ export class GasSpace {
   /** pressure on every boundary face, Pa */
   readonly wallPressure: Float64Array;
   evaluations = 0;
-  private readonly factors: Float64Array;
+  private readonly loops: GasLoops;
   private readonly slope: Float64Array;
-  private readonly low: Float64Array;
-  private readonly high: Float64Array;
   private readonly floor: Float64Array;
   /** share of each slope the limiter lets through */
   readonly share: Float64Array;
@@ -52,6 +51,8 @@ export class GasSpace {
     readonly physics: GasPhysics,
     private readonly riemann: RiemannFlux,
     private readonly limiter: Limiter,
+    /** keep to the plain loops */
+    plain = false,
   ) {
     const { gamma, gasConstant, viscosityPaS, prandtl } = physics.gas;
     if (!(gamma > 1 && gamma < 3 && gasConstant > 0 && viscosityPaS >= 0 && prandtl > 0)) {
@@ -62,16 +63,14 @@ export class GasSpace {
     }
     if (mesh.hoopM2 && viscosityPaS > 0) throw new FlowSetupError("not-finite", "Viscous gas flow on revolved meshes is not offered.");
     this.geometry = flowGeometry(mesh);
-    this.faces = gasFaces(this.geometry);
-    this.factors = leastSquaresFactors(this.geometry, () => false);
+    const factors = leastSquaresFactors(this.geometry, () => false);
+    const { arrays, loops } = gasLoops(this.geometry, factors, gasFaces(this.geometry), plain);
+    this.loops = loops;
+    ({ w: this.w, slope: this.slope, residual: this.residual, waves: this.waves, floor: this.floor, share: this.share } = arrays);
+    this.faces = arrays.faces;
     this.boundary = gasBoundaryFaces(mesh, physics.boundaries);
     const { cells, faces, joins, volume } = this.geometry;
-    [this.w, this.conserved, this.residual, this.low, this.high, this.floor, this.share] = Array.from(
-      { length: 7 },
-      () => new Float64Array(4 * cells),
-    );
-    this.slope = new Float64Array(8 * cells);
-    this.waves = new Float64Array(cells);
+    this.conserved = new Float64Array(4 * cells);
     this.out = new Float64Array(4 * (faces - joins));
     this.wallPressure = new Float64Array(faces - joins);
     this.source = physics.source && new Float64Array(4 * cells);
@@ -133,17 +132,17 @@ export class GasSpace {
 
   /** Sums all fluxes into `residual`; shares of slopes can be kept from the evaluation before. */
   evaluate(keepShares = false): void {
-    const { geometry: g, faces, w, slope, low, high, share, residual, waves } = this;
+    const { geometry: g, w, residual, waves } = this;
     const { gamma, viscosityPaS } = this.physics.gas;
     this.evaluations++;
     residual.fill(0);
     waves.fill(0);
-    gasGradients(g, this.factors, w, slope, low, high);
+    this.loops.gradients();
     if (!keepShares) {
       if (this.limiter === "smooth") this.setFloor();
-      limitSlopes(g, faces, this.limiter, w, slope, low, high, this.floor, share);
+      this.loops.limit(this.limiter);
     }
-    addGasFluxes(g, faces, this.riemann, gamma, w, slope, share, residual, waves);
+    this.loops.fluxes(this.riemann, gamma);
     this.addBoundaries();
     if (viscosityPaS > 0) this.addViscous();
     if (this.source) for (let i = 0; i < residual.length; i++) residual[i] += this.source[i];
