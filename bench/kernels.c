@@ -53,6 +53,92 @@ static void gradient(int n, int joins, const int *owner, const int *neighbour, c
   }
 }
 
+static void gas_gradients(int n, int joins, const int *pair, const double *l, const double *w, double *s, double *low, double *high) {
+  memset(s, 0, 64 * (size_t)n);
+  memcpy(low, w, 32 * (size_t)n);
+  memcpy(high, w, 32 * (size_t)n);
+  for (int f = 0; f < joins; f++) {
+    int o = 4 * pair[2 * f], p = 4 * pair[2 * f + 1];
+    const double *c = l + 4 * f;
+    for (int k = 0; k < 4; k++) {
+      int i = o + k, j = p + k;
+      double a = w[i], b = w[j], d = b - a;
+      s[2 * i] += c[0] * d;
+      s[2 * i + 1] += c[1] * d;
+      s[2 * j] += c[2] * d;
+      s[2 * j + 1] += c[3] * d;
+      if (b < low[i]) low[i] = b;
+      if (b > high[i]) high[i] = b;
+      if (a < low[j]) low[j] = a;
+      if (a > high[j]) high[j] = a;
+    }
+  }
+}
+
+static inline void gas_bound(int i, double reach, const double *w, const double *low, const double *high, const double *floor, double *share) {
+  double room = (reach > 0 ? high[i] : low[i]) - w[i];
+  double y = room * room + floor[i], top = y + 2 * reach * room, bottom = y + 2 * reach * reach + reach * room;
+  double s = bottom > 0 ? top / bottom : 1;
+  if (s < share[i]) share[i] = s;
+}
+
+static void gas_limit(int n, int joins, const int *pair, const double *arm, const double *w, const double *s, const double *low, const double *high, const double *floor, double *share) {
+  for (int i = 0; i < 4 * n; i++) share[i] = 1;
+  for (int f = 0; f < joins; f++) {
+    int o = 4 * pair[2 * f], p = 4 * pair[2 * f + 1];
+    const double *a = arm + 4 * f;
+    for (int k = 0; k < 4; k++) {
+      gas_bound(o + k, s[2 * (o + k)] * a[0] + s[2 * (o + k) + 1] * a[1], w, low, high, floor, share);
+      gas_bound(p + k, s[2 * (p + k)] * a[2] + s[2 * (p + k) + 1] * a[3], w, low, high, floor, share);
+    }
+  }
+}
+
+static inline void gas_seen(double *q, const double *w, const double *s, const double *share, int c, double x, double y) {
+  for (int k = 0; k < 4; k++) q[k] = w[4 * c + k] + share[4 * c + k] * (s[8 * c + 2 * k] * x + s[8 * c + 2 * k + 1] * y);
+  if (q[0] > 0 && q[3] > 0) return;
+  for (int k = 0; k < 4; k++) q[k] = w[4 * c + k];
+}
+
+static void gas_fluxes(int joins, double g, const int *pair, const double *normal, const double *arm, const double *w, const double *s, const double *share, double *r, double *speed) {
+  for (int f = 0; f < joins; f++) {
+    int o = pair[2 * f], n = pair[2 * f + 1];
+    double nx = normal[3 * f], ny = normal[3 * f + 1], area = normal[3 * f + 2], l[4], t[4], out[4];
+    gas_seen(l, w, s, share, o, arm[4 * f], arm[4 * f + 1]);
+    gas_seen(t, w, s, share, n, arm[4 * f + 2], arm[4 * f + 3]);
+    double ql = l[1] * nx + l[2] * ny, qr = t[1] * nx + t[2] * ny;
+    double el = l[3] / (g - 1) + 0.5 * l[0] * (l[1] * l[1] + l[2] * l[2]), er = t[3] / (g - 1) + 0.5 * t[0] * (t[1] * t[1] + t[2] * t[2]);
+    double cl = sqrt(g * l[3] / l[0]), cr = sqrt(g * t[3] / t[0]), wl = sqrt(l[0]), wr = sqrt(t[0]), part = 1 / (wl + wr);
+    double u = (wl * l[1] + wr * t[1]) * part, v = (wl * l[2] + wr * t[2]) * part, h = (wl * (el + l[3]) / l[0] + wr * (er + t[3]) / t[0]) * part;
+    double q = u * nx + v * ny, c2 = (g - 1) * (h - 0.5 * (u * u + v * v)), c = sqrt(c2 > 1e-12 * h ? c2 : 1e-12 * h);
+    double slow = ql - cl < q - c ? ql - cl : q - c, fast = qr + cr > q + c ? qr + cr : q + c;
+    if (slow >= 0) {
+      double m = l[0] * ql;
+      out[0] = m, out[1] = m * l[1] + l[3] * nx, out[2] = m * l[2] + l[3] * ny, out[3] = ql * (el + l[3]);
+    } else if (fast <= 0) {
+      double m = t[0] * qr;
+      out[0] = m, out[1] = m * t[1] + t[3] * nx, out[2] = m * t[2] + t[3] * ny, out[3] = qr * (er + t[3]);
+    } else {
+      double ml = l[0] * (slow - ql), mr = t[0] * (fast - qr), middle = (t[3] - l[3] + ml * ql - mr * qr) / (ml - mr);
+      int left = middle >= 0;
+      const double *k = left ? l : t;
+      double qk = left ? ql : qr, ek = left ? el : er, mk = left ? ml : mr, sk = left ? slow : fast;
+      double p = k[3] + mk * (middle - qk), i = 1 / (sk - middle);
+      out[0] = mk * i * middle;
+      out[1] = (mk * k[1] + (p - k[3]) * nx) * i * middle + p * nx;
+      out[2] = (mk * k[2] + (p - k[3]) * ny) * i * middle + p * ny;
+      out[3] = (((sk - qk) * ek - k[3] * qk + p * middle) * i + p) * middle;
+    }
+    for (int k = 0; k < 4; k++) {
+      r[4 * o + k] -= out[k] * area;
+      r[4 * n + k] += out[k] * area;
+    }
+    double wave = (fabs(0.5 * ((l[1] + t[1]) * nx + (l[2] + t[2]) * ny)) + 0.5 * (cl + cr)) * area;
+    speed[o] += wave;
+    speed[n] += wave;
+  }
+}
+
 #define TIME(name, code)                        \
   {                                             \
     double least = 1e300;                       \
@@ -78,6 +164,16 @@ int main(int argc, char **argv) {
   TIME("multiply", multiply(n, start, col, a, x, y))
   TIME("sweep", { memset(y, 0, 8 * (size_t)n); memset(z, 0, 8 * (size_t)n); sweep_pair(n, start, col, diag, a, x, x, y, z); })
   TIME("gradient", gradient(n, joins, owner, neighbour, l, x, gx, gy))
+  if (fread(head, 4, 2, f) != 2) return 1;
+  n = head[0], joins = head[1];
+  int *pair = read_array(f, 4, 2 * (size_t)joins);
+  double *gl = read_array(f, 8, 4 * (size_t)joins), *normal = read_array(f, 8, 3 * (size_t)joins), *arm = read_array(f, 8, 4 * (size_t)joins);
+  double *w = read_array(f, 8, 4 * (size_t)n), *floor = read_array(f, 8, 4 * (size_t)n);
+  double *slope = calloc(8 * (size_t)n, 8), *low = calloc(4 * (size_t)n, 8), *high = calloc(4 * (size_t)n, 8), *share = calloc(4 * (size_t)n, 8);
+  double *r4 = calloc(4 * (size_t)n, 8), *speed = calloc(n, 8);
+  TIME("gas-gradients", gas_gradients(n, joins, pair, gl, w, slope, low, high))
+  TIME("gas-limiter", gas_limit(n, joins, pair, arm, w, slope, low, high, floor, share))
+  TIME("gas-fluxes", gas_fluxes(joins, 1.4, pair, normal, arm, w, slope, share, r4, speed))
   printf("check %.9e\n", y[n / 2] + gx[n / 2]);
   return 0;
 }

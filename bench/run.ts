@@ -5,7 +5,11 @@ import path from "node:path";
 import { setFlagsFromString } from "node:v8";
 import { runInNewContext } from "node:vm";
 import { rectangleMesh } from "../core/mesh/rectangle.ts";
+import { presetParameters } from "../core/problems/catalogue.ts";
 import { liddedBox, liddedBoxPhysics } from "../core/problems/liddedBox.ts";
+import { travellingVortex, vortexMesh, vortexPhysics } from "../core/problems/vortex.ts";
+import { gasFaces } from "../core/solver/compressible/gasKernels.ts";
+import { gasLoops } from "../core/solver/compressible/gasLoops.ts";
 import { flowGeometry, leastSquaresFactors } from "../core/solver/flowGeometry.ts";
 import { multiply, sweepPair } from "../core/solver/sparse.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../core/solver/steadyFlow.ts";
@@ -127,6 +131,10 @@ function kernels(): void {
       }
     }),
   };
+  const gas = gasOnMemory();
+  own["gas-gradients"] = time(gas.loops.gradients);
+  own["gas-limiter"] = time(() => gas.loops.limit("smooth"));
+  own["gas-fluxes"] = time(() => gas.loops.fluxes("contact", 1.4));
   const c = inC([
     Int32Array.of(g.cells, g.joins, p.column.length),
     p.rowStart,
@@ -137,8 +145,9 @@ function kernels(): void {
     a,
     factors.subarray(0, 4 * g.joins),
     x,
+    ...gas.data,
   ]);
-  say("| kernel | typed arrays | C, gcc -O3 -march=native | ratio |");
+  say("| kernel (those of the gas are AssemblyScript, the others typed arrays) | here | C, gcc -O3 -march=native | ratio |");
   say("|---|---|---|---|");
   for (const [name, ms] of Object.entries(own))
     say(`| ${name} | ${ms.toFixed(2)} | ${c ? c[name].toFixed(2) : "no gcc here"} | ${c ? (ms / c[name]).toFixed(2) : "–"} |`);
@@ -147,6 +156,32 @@ function kernels(): void {
     say("");
     say(`Worst: ${worst}.`);
   }
+}
+
+/** A gas on as many cells, with its loops as the product runs them, and the same data for C. */
+function gasOnMemory() {
+  const p = presetParameters(travellingVortex);
+  const mesh = vortexMesh(p, KERNEL_CELLS, KERNEL_CELLS, "rows");
+  const g = flowGeometry(mesh);
+  const { arrays, loops } = gasLoops(
+    g,
+    leastSquaresFactors(g, () => false),
+    gasFaces(g),
+  );
+  const { initial } = vortexPhysics(p);
+  for (let c = 0; c < g.cells; c++) arrays.w.set(initial(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1]), 4 * c);
+  arrays.floor.fill(1e-6);
+  const pairs = Int32Array.from({ length: 2 * g.joins }, (_, k) => (k % 2 ? g.neighbour : g.owner)[k >> 1]);
+  const data = [
+    Int32Array.of(g.cells, g.joins),
+    pairs,
+    arrays.factors.subarray(0, 4 * g.joins),
+    arrays.faces.normal.subarray(0, 3 * g.joins),
+    arrays.faces.arm.subarray(0, 4 * g.joins),
+    arrays.w,
+    arrays.floor,
+  ];
+  return { loops, data };
 }
 
 /** Times of the C twins on the same data, or undefined where there is no gcc. */
@@ -178,7 +213,7 @@ async function pages(): Promise<void> {
   }
   const folder = path.resolve(".data-bench");
   const environment = { ...process.env, NODE_ENV: "production" as const, TIN_RULER_DATA: folder, NEXT_MANUAL_SIG_HANDLE: "true" };
-  execFileSync("npx", ["--no-install", "tsx", "demo/seed.ts"], { env: environment, stdio: "ignore" });
+  execFileSync(process.execPath, ["dist/workers/seed.mjs"], { env: environment, stdio: "ignore" });
   const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", "4314"], {
     env: environment,
     stdio: "ignore",

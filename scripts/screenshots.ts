@@ -28,7 +28,6 @@ const VIEWS: readonly (readonly [string, string])[] = [
   ["balance", `/cases/${strip}/balance`],
   ["refinement", `/cases/${box}/refinement`],
   ["comparison", `/cases/${box}/comparison`],
-  ["comparison-exact", `/cases/${strip}/comparison`],
   ["verdict", `/cases/${louvre}/verdict`],
   ["report", `/cases/${still}/report`],
   ["issued-report", `/cases/${still}/reports/1`],
@@ -42,9 +41,23 @@ for (const [name, url] of VIEWS) {
   await page.screenshot({ path: path.join(folder, `${name}.png`) });
   console.log(name);
 }
+if (!only.length || only.includes("field")) await field();
 if (!only.length || only.includes("runs-live")) await liveRun();
 if (!only.length || only.includes("bring-in")) await bringingIn();
 await browser.close();
+
+/** A field of the warm-wall chamber with lines and arrows. */
+async function field(): Promise<void> {
+  const id = await atBoard("Chamber with one warm wall");
+  await page.goto(`${base}/cases/${id}/runs`);
+  const view = page.getByTestId("field-view");
+  await view.getByLabel("Field shown").selectOption({ label: "temperature" });
+  await view.getByLabel("contours").check();
+  await view.getByLabel("arrows").check();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: path.join(folder, "field.png") });
+  console.log("field");
+}
 
 /** A family under way, photographed in the middle and then taken away again. */
 async function liveRun(): Promise<void> {
@@ -62,6 +75,10 @@ async function liveRun(): Promise<void> {
     .filter({ hasText: /^(9|1\d)$/ })
     .waitFor({ timeout: 180_000 });
   await page.screenshot({ path: path.join(folder, "runs-live.png") });
+  await page.goto(`${base}/bench`);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: path.join(folder, "bench.png") });
+  await page.goto(`${base}/cases/${id}/runs`);
   await page.getByRole("button", { name: "Stop and keep" }).click();
   await page.getByText(/of 3 under way/).waitFor({ state: "detached", timeout: 60_000 });
   const runs = await page.getByTestId("run").count();

@@ -24,7 +24,7 @@ const same = (k: number) => k;
  * One face mesh from mapped blocks; points of sides that lie upon one another become one.
  * @throws {RangeError} A block without cells. @throws {MeshError} A folded cell, or blocks whose sides do not match.
  */
-export function blockMesh(
+export function joinBlocks(
   blocks: readonly Block[],
   periodic?: { readonly names: readonly [string, string]; readonly shiftM: readonly [number, number] }[],
 ): FaceMesh {

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { BENCH_PROBLEMS, presetParameters } from "../problems/catalogue.ts";
 import { coarser } from "./agglomerate.ts";
-import { blockMesh } from "./blocks.ts";
+import { joinBlocks } from "./blocks.ts";
 import { type FaceGraph, faceShift, MeshError } from "./faceMesh.ts";
 import { NearestCell } from "./locate.ts";
 import { meshQuality } from "./quality.ts";
@@ -91,7 +91,7 @@ describe("cell shapes", () => {
 describe("mapped blocks", () => {
   const unit = (x: number) => ({ nx: 3, ny: 2, place: (s: number, t: number) => [x + s, t] as const, sides: { bottom: "b", top: "t" } });
   test("join where their sides lie upon one another", () => {
-    const mesh = blockMesh([
+    const mesh = joinBlocks([
       { ...unit(0), sides: { ...unit(0).sides, left: "in" } },
       { ...unit(1), sides: { ...unit(1).sides, right: "out" } },
     ]);
@@ -104,10 +104,10 @@ describe("mapped blocks", () => {
     ]);
   });
   test("refuse a folded block, naming the cell", () => {
-    expect(() => blockMesh([{ nx: 2, ny: 2, place: (s, t) => [t, s], sides: { left: "a", right: "a", top: "a", bottom: "a" } }])).toThrow(MeshError);
+    expect(() => joinBlocks([{ nx: 2, ny: 2, place: (s, t) => [t, s], sides: { left: "a", right: "a", top: "a", bottom: "a" } }])).toThrow(MeshError);
   });
   test("an unnamed side with nothing beside it shows as such", () =>
-    expect(blockMesh([{ ...unit(0), sides: {} }]).boundaries.map((b) => b.name)).toEqual(["unmatched side"]));
+    expect(joinBlocks([{ ...unit(0), sides: {} }]).boundaries.map((b) => b.name)).toEqual(["unmatched side"]));
 });
 
 describe("revolved meshes", () => {
@@ -116,7 +116,7 @@ describe("revolved meshes", () => {
     expect(2 * Math.PI * total(revolved(plane))).toBeCloseTo(Math.PI * 4 * 1.2, 12);
   });
   test("refuse to reach below the axis", () =>
-    expect(() => revolved(blockMesh([{ nx: 1, ny: 1, place: (s, t) => [s, t - 0.5], sides: {} }]))).toThrow(/axis/));
+    expect(() => revolved(joinBlocks([{ nx: 1, ny: 1, place: (s, t) => [s, t - 0.5], sides: {} }]))).toThrow(/axis/));
 });
 
 test("the nearest cell is found wherever the point lies, outside included", () => {

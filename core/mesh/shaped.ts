@@ -1,5 +1,5 @@
 import { randomFrom } from "../numeric/random.ts";
-import { blockMesh } from "./blocks.ts";
+import { joinBlocks } from "./blocks.ts";
 import type { FaceMesh } from "./faceMesh.ts";
 import { gridLines } from "./grading.ts";
 import { polygonMesh } from "./polygons.ts";
@@ -35,7 +35,7 @@ export function shapedRectangle(spec: RectangleSpec & { readonly periodicY?: boo
   const y = gridLines(heightM, ny, spec.gradingY);
   if (shape === "rows" || shape === "smooth") {
     const bend = shape === "smooth" ? waves(seed) : () => [0, 0] as const;
-    return blockMesh(
+    return joinBlocks(
       [
         {
           nx,

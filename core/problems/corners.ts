@@ -1,4 +1,4 @@
-import { blockMesh } from "../mesh/blocks.ts";
+import { joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { boundaryOf } from "../monitors/boundary.ts";
 import { cornerExpansion, expansionAngle, obliqueShock } from "../reference/gasDynamics.ts";
@@ -24,7 +24,7 @@ const oncoming = (p: Parameters): GasState => [gasOf(p), p.mach * soundOf(p), 0,
 /** sign +1 turns the wall into the flow, -1 away from it */
 export function cornerMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">, sign: 1 | -1): FaceMesh {
   const slope = sign * Math.tan(p.angleDeg * RAD);
-  return blockMesh([
+  return joinBlocks([
     {
       nx: spec.nx,
       ny: spec.ny,
@@ -246,7 +246,7 @@ export const corner = problem<FaceMesh, SteadyGas>({
         key: "corner-exact",
         name: "Exact expansion fan",
         kind: "exact",
-        source: "Prandtl-Meyer expansion; NACA Report 1135 (1953)",
+        source: "Prandtl-Meyer expansion; Liepmann & Roshko, Elements of Gasdynamics (1957)",
         validity: { sentence: "Inviscid perfect gas, supersonic throughout.", inside: true },
         values: [exact("pressureRatio", s.pressureRatio), exact("machBehind", s.machBehind)],
         profiles: [

@@ -1,4 +1,4 @@
-import { blockMesh } from "../mesh/blocks.ts";
+import { joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { gradingFunction } from "../mesh/grading.ts";
 import { forceOn } from "../monitors/boundary.ts";
@@ -64,7 +64,7 @@ export const cylinders = problem<FaceMesh, SteadyFlow>({
   mesh: (p, spec) => {
     if (!(p.outerM > p.innerM)) throw new RangeError("The outer radius must be larger than the inner one.");
     const alongT = gradingFunction(spec.gradingY);
-    return blockMesh([
+    return joinBlocks([
       {
         nx: spec.nx,
         ny: spec.ny,

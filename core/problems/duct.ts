@@ -1,4 +1,4 @@
-import { blockMesh } from "../mesh/blocks.ts";
+import { joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { type DuctFlow, ductFlow } from "../reference/gasDynamics.ts";
 import { totalPressureRatio } from "../solver/compressible/gas.ts";
@@ -16,7 +16,7 @@ const slopeOf = (p: Parameters) => ((p.openingRatio - 1) * Math.PI * p.throatM) 
 const theory = (p: Parameters): DuctFlow => ductFlow(p.openingRatio, p.backRatio, p.gamma);
 
 export function ductMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">): FaceMesh {
-  return blockMesh([
+  return joinBlocks([
     {
       nx: spec.nx,
       ny: spec.ny,
@@ -220,7 +220,7 @@ export const contouredDuct = problem<FaceMesh, SteadyGas>({
         key: "duct-theory",
         name: "One-dimensional theory",
         kind: "exact",
-        source: "One-dimensional isentropic flow with a normal shock; NACA Report 1135 (1953)",
+        source: "One-dimensional isentropic flow with a normal shock; Liepmann & Roshko, Elements of Gasdynamics (1957)",
         validity: {
           sentence: `Holds for slender ducts, steepest slope below about 0.15 (here ${slopeOf(p).toPrecision(2)}): ${kind}.`,
           inside: slopeOf(p) < 0.15,

@@ -31,9 +31,9 @@ export const tubeMesh = (p: Parameters, nx: number, ny: number) =>
 
 /** Values along the middle row. */
 function row(sim: TransientGas, mesh: FaceMesh, k: number) {
-  const [block] = mesh.structure ?? [];
-  const first = block.nx * Math.floor(block.ny / 2);
-  const cells = Array.from({ length: block.nx }, (_, i) => first + i);
+  const [rows] = mesh.structure ?? [];
+  const first = rows.nx * Math.floor(rows.ny / 2);
+  const cells = Array.from({ length: rows.nx }, (_, i) => first + i);
   return { x: cells.map((c) => mesh.centroidM[2 * c]), values: cells.map((c) => sim.space.w[4 * c + k]) };
 }
 

@@ -1,4 +1,4 @@
-import { type Block, blockMesh } from "../mesh/blocks.ts";
+import { type Block, joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { gradingFunction } from "../mesh/grading.ts";
 import { boundaryOf, forceOn } from "../monitors/boundary.ts";
@@ -46,7 +46,7 @@ export function postMesh(p: Parameters, spec: MeshSpec): FaceMesh {
     sides: { left: "post", ...(name ? { right: name } : {}) },
   }));
   const behind = gradingFunction({ kind: "low-end", strength: 0.9 });
-  return blockMesh([
+  return joinBlocks([
     ...ring,
     {
       nx: Math.max(2, Math.round(side * DOWNSTREAM)),

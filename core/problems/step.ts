@@ -1,4 +1,4 @@
-import { type Block, blockMesh } from "../mesh/blocks.ts";
+import { type Block, joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { gradingFunction } from "../mesh/grading.ts";
 import { boundaryOf } from "../monitors/boundary.ts";
@@ -142,7 +142,7 @@ export const step = problem<FaceMesh, SteadyFlow>({
         sides: { left: "inlet", bottom: "step", top: "ceiling" },
       });
     }
-    return blockMesh(blocks);
+    return joinBlocks(blocks);
   },
   simulate: (p, mesh, numerics) => new SteadyFlow(mesh, stepPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
   evaluate: (flow, p, mesh) => {

@@ -77,7 +77,7 @@ export interface ObliqueShock {
  * Weak oblique shock that turns a supersonic flow by an angle.
  * @param turning rad, positive
  * @throws {RangeError} Not supersonic, or turned so far that the shock would stand off.
- * @source Anderson, Modern Compressible Flow, 3rd ed., section 4.3; NACA Report 1135 (1953)
+ * @source Anderson, Modern Compressible Flow, 3rd ed., section 4.3; Liepmann & Roshko, Elements of Gasdynamics (1957)
  */
 export function obliqueShock(mach: number, turning: number, gamma: number): ObliqueShock {
   if (!(mach > 1)) throw new RangeError(`Mach number ${mach} must be above 1.`);
@@ -100,7 +100,7 @@ export function obliqueShock(mach: number, turning: number, gamma: number): Obli
   return { angle, pressureRatio: normal.pressureRatio, densityRatio: normal.densityRatio, machBehind: normal.machBehind / Math.sin(angle - turning) };
 }
 
-/** Jump across a normal shock. @source NACA Report 1135 (1953), eqs. 93-96 */
+/** Jump across a normal shock. @source Liepmann & Roshko, Elements of Gasdynamics (1957) */
 export function normalShock(mach: number, gamma: number) {
   const m2 = mach * mach;
   const pressureRatio = 1 + ((2 * gamma) / (gamma + 1)) * (m2 - 1);
@@ -111,7 +111,7 @@ export function normalShock(mach: number, gamma: number) {
   return { pressureRatio, densityRatio, machBehind, totalPressureRatio: pressureRatio * (behind / ahead) ** (gamma / (gamma - 1)) };
 }
 
-/** Angle a sonic flow has turned through when it reaches a Mach number, rad. @source NACA Report 1135 (1953), eq. 171c */
+/** Angle a sonic flow has turned through when it reaches a Mach number, rad. @source Liepmann & Roshko, Elements of Gasdynamics (1957) */
 export function expansionAngle(mach: number, gamma: number): number {
   const k = Math.sqrt((gamma + 1) / (gamma - 1));
   const b = Math.sqrt(mach * mach - 1);

@@ -154,9 +154,9 @@ export class FlowLevel {
     if (!physics.source) return;
     this.source ??= [new Float64Array(cells), new Float64Array(cells)];
     for (let c = 0; c < cells; c++) {
-      const [fx, fy] = physics.source(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1], timeS);
-      this.source[0][c] = fx * volume[c];
-      this.source[1][c] = fy * volume[c];
+      const [pushX, pushY] = physics.source(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1], timeS);
+      this.source[0][c] = pushX * volume[c];
+      this.source[1][c] = pushY * volume[c];
     }
   }
 
