@@ -30,7 +30,7 @@ export async function startServer(folder = FOLDER, port = PORT): Promise<ChildPr
 }
 
 export async function endServer(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {
-  if (child.exitCode !== null) return;
+  if (child.exitCode !== null || child.signalCode !== null) return;
   const gone = new Promise((resolve) => child.once("exit", resolve));
   child.kill(signal);
   await gone;

@@ -326,9 +326,9 @@ export function FieldView({
               : "press at one end of the line, then at the other"
             : ""}
       </p>
-      <div className="no-print mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-[11.5px]">
+      <div className="no-print mt-1 flex flex-wrap items-center gap-x-3 gap-y-2 text-[11.5px]">
         {drawn.map(([k, label, able]) => (
-          <label key={k} className={`flex items-center gap-1 ${able ? "" : "opacity-50"}`}>
+          <label key={k} className={`flex min-h-6 items-center gap-1 ${able ? "" : "text-ink-3"}`}>
             <input type="checkbox" checked={layers[k]} disabled={!able} onChange={() => toggle(k)} />
             {label}
           </label>
@@ -346,7 +346,7 @@ export function FieldView({
           show all
         </button>
       </div>
-      <div className="no-print mt-1 flex gap-3 text-[11.5px]">
+      <div className="no-print mt-2 flex gap-3 text-[11.5px]">
         <button type="button" className="link" onClick={() => save(canvas.current?.toDataURL("image/png") ?? "", `${key}.png`)}>
           PNG
         </button>

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { significant } from "@/core/formatting/number";
+import { significant, typedNumber } from "@/core/formatting/number";
 import { benchProblem } from "@/core/problems/catalogue";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { CsvButton } from "../parts/CsvButton";
@@ -10,6 +10,9 @@ import type { LiveRun } from "../parts/useRunEvents";
 import type { CaseView, SweepView } from "../view";
 import { RunControls } from "./RunControls";
 import { useSave } from "./useSave";
+
+/** Small first letter within a sentence, but for names such as Reynolds. */
+const lower = (label: string) => (/^(Reynolds|Rayleigh|Mach|Prandtl|Peclet)/.test(label) ? label : label[0].toLowerCase() + label.slice(1));
 
 const split = (text: string) =>
   text
@@ -97,7 +100,7 @@ export function SweepTable(p: {
     <section className="mt-4" aria-label={`Sweep over ${sweep.label}`} data-testid="sweep">
       <div className="flex items-baseline gap-3">
         <h2>
-          Sweep over {sweep.label.toLowerCase()}{" "}
+          Sweep over {lower(sweep.label)}{" "}
           <span className="text-[11.5px] font-normal text-ink-3">
             {done} of {sweep.runs.length} done
           </span>
@@ -133,10 +136,10 @@ export function SweepTable(p: {
                 <td key={a.key}>
                   {k === 0 ? (
                     <button type="button" className="link font-mono" onClick={() => p.choose(r.id)} aria-pressed={r.id === p.watched}>
-                      {significant(axisValue(i, k), 5)}
+                      {typedNumber(axisValue(i, k))}
                     </button>
                   ) : (
-                    significant(axisValue(i, k), 5)
+                    typedNumber(axisValue(i, k))
                   )}
                 </td>
               ))}
