@@ -182,10 +182,10 @@ const PUBLISHED: readonly Plan[] = [
     id: "post-shedding",
     title: "Post in a channel, shedding, Re 100",
     meshes: [
-      [32, 10],
-      [48, 16],
+      [64, 20],
+      [96, 30],
     ],
-    parameters: { endTimeS: 22 },
+    parameters: { endTimeS: 36 },
   },
 ];
 
@@ -233,7 +233,9 @@ function publishedPart(): void {
     const inside = p.yardsticks(parameters, formulas).filter((y) => y.validity.inside);
     if (inside[0]) say(`${inside[0].source}.`);
     say();
-    say(`| quantity | ${results.map((r) => `${r.cells} cells, ${r.iterations}`).join(" | ")} | extrapolated | published | difference |`);
+    say(
+      `| quantity | ${results.map((r) => `${r.cells} cells, ${r.iterations}${r.state === "reached-target" ? "" : `, ${r.state}`}`).join(" | ")} | extrapolated | published | difference |`,
+    );
     say(`|---|${results.map(() => "---|").join("")}---|---|---|`);
     for (const q of p.quantities) {
       const reference = inside[0]?.values.find((v) => v.quantityKey === q.key)?.value;

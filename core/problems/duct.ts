@@ -36,11 +36,11 @@ export function ductPhysics(p: Parameters): GasPhysics {
       middle: { kind: "slip" },
       wall: { kind: "slip" },
     },
-    // From the one-dimensional flow without its shock: what the two dimensions and the shock do is left to the solver.
+    // From the one-dimensional flow, but where a shock stands only up to just above the speed of sound: where it stands is left to the solver.
     initial: (x) => {
       const s = x / p.lengthM;
       const { mach } = flow.at(contour(p, s), s > 0.5);
-      const m = Math.min(mach, 1.05);
+      const m = flow.shockArea === undefined ? mach : Math.min(mach, 1.05);
       const part = 1 + ((p.gamma - 1) / 2) * m * m;
       const pressure = p.totalPressurePa / totalPressureRatio(p.gamma, m);
       const temperature = p.totalTemperatureK / part;

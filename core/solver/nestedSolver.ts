@@ -85,6 +85,19 @@ export class NestedSolver {
     return true;
   }
 
+  /** Takes the last cycle back and goes on without the coarsest level; false when there is none to give up. */
+  retreat(): boolean {
+    if (this.exhausted) return false;
+    this.failures++;
+    this.unpack(this.x);
+    this.mixer?.reset();
+    this.cycle.dropCoarsest();
+    this.bestResidual = Number.POSITIVE_INFINITY;
+    this.lastGain = Number.POSITIVE_INFINITY;
+    this.lastGainAt = this.iterations;
+    return true;
+  }
+
   private pack(into: Float64Array): void {
     let at = 0;
     for (const part of this.parts) {

@@ -37,6 +37,8 @@ export type IterationReport = SimulationReport;
 const RELAXATION = 0.8;
 const COARSE_START_ORDERS = 1.5;
 const COARSE_START_ITERATIONS = 12;
+/** residual over its largest that a coarse start must have come below */
+const USEFUL_START = 0.3;
 const REST_ITERATIONS = 3;
 const UNSOUND = 1e8;
 const SETTLED = 1e-5;
@@ -153,8 +155,8 @@ export class SteadyFlow implements Simulation {
     if (solver.relative > 10 ** -COARSE_START_ORDERS && solver.iterations < COARSE_START_ITERATIONS) return;
     const finer = this.climb - 1;
     const next = this.build(finer);
-    // A coarse mesh on which the flow blew up is no start: the finer one then begins at rest.
-    if (Number.isFinite(solver.relative)) carryUp(solver.level, next.level, this.transfers[finer]);
+    // A coarse mesh on which the flow did not come to anything is no start: the finer one then begins at rest.
+    if (solver.relative < USEFUL_START && solver.failures === 0) carryUp(solver.level, next.level, this.transfers[finer]);
     this.solver = next;
     this.climb = finer;
     if (finer === 0) this.state = "running";
@@ -165,6 +167,7 @@ export class SteadyFlow implements Simulation {
     const unsound = !(worst < UNSOUND);
     // The solver has gone back to its best state and given up a level; only when none is left there is no way on.
     const lost = this.solver.failures > failuresBefore;
+    if (unsound && !lost && this.solver.retreat()) return;
     if ((unsound && !lost) || (this.solver.exhausted && lost)) {
       // Far down, where rounding stirs the residuals, there is no way on either, but nothing is wrong with what was reached.
       if (this.solver.relative < SETTLED) this.finish("reached-limit");

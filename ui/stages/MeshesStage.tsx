@@ -126,7 +126,7 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
           </div>
           {plan.mistake ? <p className="mistake mt-2">{plan.mistake}</p> : null}
           <h2 className="mt-5">The family</h2>
-          <table className="mt-1">
+          <table className="mt-1 [&_td]:whitespace-nowrap">
             <thead>
               <tr>
                 <th>Mesh</th>
@@ -134,9 +134,9 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
                 <th>h, m</th>
                 <th>h / h₁</th>
                 <th>Aspect ratio</th>
-                <th>Neighbour size</th>
+                <th>Neighbours</th>
                 <th>Skew, °</th>
-                <th>Smallest edge, m</th>
+                <th>Least edge, m</th>
                 <th>Memory</th>
               </tr>
             </thead>
