@@ -1,5 +1,8 @@
 import { describe, expect, test } from "vitest";
+import { joinBlocks } from "../mesh/blocks.ts";
 import { type RectangleMesh, rectangleMesh } from "../mesh/rectangle.ts";
+import { revolved } from "../mesh/revolved.ts";
+import { fieldError } from "../problems/errorNorms.ts";
 import { liddedBox, liddedBoxPhysics } from "../problems/liddedBox.ts";
 import { plates, platesPhysics } from "../problems/plates.ts";
 import type { BenchProblem, Parameters } from "../problems/problem.ts";
@@ -113,6 +116,52 @@ describe("lidded box at Re 1000", () => {
     expect(coarse.state).toBe("reached-target");
     expect(coarse.history.length).toBeLessThanOrEqual(24);
     expect(fine.history.length).toBeLessThanOrEqual(24);
+  });
+});
+
+describe("revolved flow with swirl", () => {
+  test("between two rotating cylinders the velocity about the axis comes out at order 2, and pressure that carries it at nearly that", () => {
+    const [r1, r2, spin] = [0.02, 0.04, 3];
+    const b = (spin * r1 * r1 * r2 * r2) / (r2 * r2 - r1 * r1);
+    const a = -b / (r2 * r2);
+    const error = (n: number) => {
+      const mesh = revolved(
+        joinBlocks(
+          [{ nx: 4, ny: n, place: (s, t) => [0.01 * s, r1 + t * (r2 - r1)], sides: { left: "left", right: "right", bottom: "inner", top: "outer" } }],
+          [{ names: ["left", "right"], shiftM: [0.01, 0] }],
+        ),
+      );
+      const wall = { kind: "wall" } as const;
+      const flow = new SteadyFlow(
+        mesh,
+        {
+          kinematicViscosity: 1e-4,
+          bodyForce: [0, 0],
+          boundaries: { inner: wall, outer: wall },
+          scalars: [
+            {
+              key: "swirl",
+              unit: "m/s",
+              diffusivity: 1e-4,
+              swirl: true,
+              conditions: { inner: { kind: "value", value: spin * r1 }, outer: { kind: "value", value: 0 } },
+            },
+          ],
+        },
+        { ...DEFAULT_STEADY_OPTIONS, dropOrders: 9 },
+      );
+      while (flow.state === "running" || flow.state === "climbing") flow.advance();
+      const exact = (r: number) => a * r + b / r;
+      const pressure = (r: number) => (a * a * r * r) / 2 + 2 * a * b * Math.log(r) - (b * b) / (2 * r * r);
+      return [
+        fieldError(mesh, "w", "m/s", flow.finest.scalars[0].q, (_x, r) => exact(r)).l2,
+        fieldError(mesh, "p", "m^2/s^2", flow.finest.p, (_x, r) => pressure(r), "free").l2,
+      ];
+    };
+    const [coarse, fine] = [error(16), error(32)];
+    expect(Math.log2(coarse[0] / fine[0])).toBeGreaterThan(1.9);
+    // Pressure is extrapolated along a straight line to the walls, which holds its order back a little.
+    expect(Math.log2(coarse[1] / fine[1])).toBeGreaterThan(1.7);
   });
 });
 

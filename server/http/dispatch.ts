@@ -55,6 +55,8 @@ interface Call {
 
 type Handler = (call: Call) => Promise<unknown>;
 const MOST_BODY = 40 * 1024 * 1024;
+/** a node tells of checkpoints, which hold the memory of the acceleration */
+const MOST_FROM_NODE = 500 * 1024 * 1024;
 
 /** A file to be saved or shown. */
 function file(bytes: Uint8Array | string, type: string, name?: string): Response {
@@ -191,17 +193,18 @@ async function nodeCall(request: Request, path: readonly string[]): Promise<Resp
   if (!secretMatches(await benchSecret(opened.folder), request.headers.get("x-bench-secret")))
     return refuse(401, "The bench secret is missing or wrong.");
   try {
-    return Response.json(await handler(await readBody(request)));
+    return Response.json(await handler(await readBody(request, MOST_FROM_NODE)));
   } catch (error) {
     return failure(error);
   }
 }
 
-async function readBody(request: Request): Promise<unknown> {
+async function readBody(request: Request, most = MOST_BODY): Promise<unknown> {
   if (request.method === "GET" || request.method === "DELETE") return undefined;
-  if (Number(request.headers.get("content-length") ?? 0) > MOST_BODY) throw new UseCaseError("invalid", "That is more than 40 MB.");
+  const tooLarge = new UseCaseError("invalid", `That is more than ${Math.round(most / 1024 / 1024)} MB.`);
+  if (Number(request.headers.get("content-length") ?? 0) > most) throw tooLarge;
   const text = await request.text();
-  if (text.length > MOST_BODY) throw new UseCaseError("invalid", "That is more than 40 MB.");
+  if (text.length > most) throw tooLarge;
   if (text === "") return undefined;
   try {
     return JSON.parse(text);
