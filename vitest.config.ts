@@ -1,5 +1,11 @@
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  test: { include: ["core/**/*.test.ts", "server/**/*.test.ts", "demo/**/*.test.ts"], testTimeout: 120_000, hookTimeout: 120_000, maxWorkers: 2 },
+  test: {
+    setupFiles: ["scripts/propertySeed.ts"],
+    include: ["core/**/*.test.ts", "server/**/*.test.ts", "demo/**/*.test.ts"],
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+    maxWorkers: 2,
+  },
 });

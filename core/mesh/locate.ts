@@ -46,9 +46,10 @@ export class NearestCell {
     for (let ring = 0; ring <= most; ring++) {
       if (best >= 0 && (ring - 1) * Math.min(this.dx, this.dy) > Math.sqrt(bestDistance)) break;
       for (let b = Math.max(0, j - ring); b <= Math.min(this.rows - 1, j + ring); b++) {
-        const edge = Math.abs(b - j) === ring;
-        for (let a = Math.max(0, i - ring); a <= Math.min(this.columns - 1, i + ring); a += edge ? 1 : Math.max(1, 2 * ring)) {
-          if (!edge && Math.abs(a - i) !== ring) continue;
+        // Top and bottom rows of the ring whole, else its two end columns.
+        const whole = Math.abs(b - j) === ring;
+        for (let a = i - ring; a <= i + ring; a += whole ? 1 : 2 * ring) {
+          if (a < 0 || a >= this.columns) continue;
           for (const c of this.bins[b * this.columns + a]) {
             const d = (this.mesh.centroidM[2 * c] - x) ** 2 + (this.mesh.centroidM[2 * c + 1] - y) ** 2;
             if (d < bestDistance) [best, bestDistance] = [c, d];

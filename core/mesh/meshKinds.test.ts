@@ -128,7 +128,7 @@ test("the nearest cell is found wherever the point lies, outside included", () =
       const least = Math.min(...Array.from({ length: mesh.cellCount }, (_, c) => away(c)));
       expect(away(finder.find(x, y))).toBeCloseTo(least, 12);
     }),
-    { numRuns: 200 },
+    { numRuns: 2000 },
   );
 });
 
