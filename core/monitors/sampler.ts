@@ -1,7 +1,8 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { NearestCell } from "../mesh/locate.ts";
 import { type FlowGeometry, flowGeometry, leastSquaresFactors } from "../solver/flowGeometry.ts";
-import { gradient, type Pair } from "../solver/flowKernels.ts";
+import { gradient } from "../solver/gradient.ts";
+import type { Pair } from "../solver/kernels/kernels.ts";
 
 /** Reads cell fields of a mesh at any point: the nearest cell's value and slope, of second order. */
 export class FieldSampler {

@@ -1,4 +1,5 @@
-import { multiply, type SparsePattern } from "./sparse.ts";
+import { plainRoom, type Room } from "./kernels/room.ts";
+import type { SparsePattern } from "./sparse.ts";
 
 interface Level {
   readonly size: number;
@@ -18,8 +19,8 @@ interface Level {
 const COARSEST_SIZE = 40;
 const STRONG = 0.25;
 
-function level(size: number, p: Pick<Level, "rowStart" | "column" | "diagonal">, values: Float64Array): Level {
-  const vector = () => new Float64Array(size);
+function level(room: Room, size: number, p: Pick<Level, "rowStart" | "column" | "diagonal">, values: Float64Array): Level {
+  const vector = () => room.float64(size);
   return {
     size,
     rowStart: p.rowStart,
@@ -59,12 +60,12 @@ function pairUp(l: Pick<Level, "size" | "rowStart" | "column" | "values">): { ag
 }
 
 /** Pattern of the matrix summed over aggregates, and where each fine entry goes. */
-function collapse(l: Pick<Level, "size" | "rowStart" | "column">, aggregate: Int32Array, count: number) {
+function collapse(room: Room, l: Pick<Level, "size" | "rowStart" | "column">, aggregate: Int32Array, count: number) {
   const members: number[][] = Array.from({ length: count }, () => []);
   for (let i = 0; i < l.size; i++) members[aggregate[i]].push(i);
-  const rowStart = new Int32Array(count + 1);
-  const diagonal = new Int32Array(count);
-  const coarseEntry = new Int32Array(l.rowStart[l.size]);
+  const rowStart = room.int32(count + 1);
+  const diagonal = room.int32(count);
+  const coarseEntry = room.int32(l.rowStart[l.size]);
   const columns: number[] = [];
   const place = new Int32Array(count).fill(-1);
   for (let c = 0; c < count; c++) {
@@ -79,12 +80,9 @@ function collapse(l: Pick<Level, "size" | "rowStart" | "column">, aggregate: Int
     rowStart[c + 1] = rowStart[c] + sorted.length;
     for (const i of members[c]) for (let k = l.rowStart[i]; k < l.rowStart[i + 1]; k++) coarseEntry[k] = place[aggregate[l.column[k]]];
   }
-  return { rowStart, column: Int32Array.from(columns), diagonal, coarseEntry };
-}
-
-function sumEntries(fine: Float64Array, coarseEntry: Int32Array, coarse: Float64Array): void {
-  coarse.fill(0);
-  for (let k = 0; k < coarseEntry.length; k++) coarse[coarseEntry[k]] += fine[k];
+  const column = room.int32(columns.length);
+  column.set(columns);
+  return { rowStart, column, diagonal, coarseEntry };
 }
 
 /**
@@ -105,8 +103,9 @@ export class AggregationMultigrid {
     pattern: SparsePattern,
     values: Float64Array,
     private readonly singular: boolean,
+    private readonly room: Room = plainRoom(),
   ) {
-    let current = level(pattern.size, pattern, values);
+    let current = level(room, pattern.size, pattern, values);
     this.levels.push(current);
     while (current.size > COARSEST_SIZE) {
       const next = this.coarsen(current);
@@ -116,29 +115,31 @@ export class AggregationMultigrid {
     }
     delete current.aggregate;
     this.coarseFactor = new Float64Array(current.size ** 2);
-    [this.residual, this.previous, this.direction, this.image] = [0, 1, 2, 3].map(() => new Float64Array(pattern.size));
+    [this.residual, this.previous, this.direction, this.image] = [0, 1, 2, 3].map(() => room.float64(pattern.size));
     this.refresh();
   }
 
   private coarsen(fine: Level): Level {
     const first = pairUp(fine);
-    const half = collapse(fine, first.aggregate, first.count);
+    const { room } = this;
+    const half = collapse(plainRoom(), fine, first.aggregate, first.count);
     const halfValues = new Float64Array(half.column.length);
-    sumEntries(fine.values, half.coarseEntry, halfValues);
+    room.kernels.sumEntries(fine.values, half.coarseEntry, halfValues);
     const second = pairUp({ size: first.count, rowStart: half.rowStart, column: half.column, values: halfValues });
-    const aggregate = first.aggregate.map((a) => second.aggregate[a]);
-    const quarter = collapse(fine, aggregate, second.count);
+    const aggregate = room.int32(fine.size);
+    for (let i = 0; i < fine.size; i++) aggregate[i] = second.aggregate[first.aggregate[i]];
+    const quarter = collapse(room, fine, aggregate, second.count);
     fine.aggregate = aggregate;
     fine.coarseEntry = quarter.coarseEntry;
-    const values = new Float64Array(quarter.column.length);
-    sumEntries(fine.values, quarter.coarseEntry, values);
-    return level(second.count, quarter, values);
+    const values = room.float64(quarter.column.length);
+    room.kernels.sumEntries(fine.values, quarter.coarseEntry, values);
+    return level(room, second.count, quarter, values);
   }
 
   /** Takes over the present contents of the finest values' array. */
   refresh(): void {
     for (let l = 0; l + 1 < this.levels.length; l++)
-      sumEntries(this.levels[l].values, this.levels[l].coarseEntry as Int32Array, this.levels[l + 1].values);
+      this.room.kernels.sumEntries(this.levels[l].values, this.levels[l].coarseEntry as Int32Array, this.levels[l + 1].values.fill(0));
     for (const l of this.levels) for (let i = 0; i < l.size; i++) l.inverse[i] = 1 / l.values[l.diagonal[i]];
     this.factorCoarsest();
   }
@@ -190,81 +191,44 @@ export class AggregationMultigrid {
       this.solveCoarsest(l);
       return;
     }
-    const { size, rowStart, column, values, diagonal, inverse, x, b } = l;
     const aggregate = l.aggregate as Int32Array;
-    for (let i = 0; i < size; i++) {
-      let s = b[i];
-      const end = diagonal[i];
-      for (let k = rowStart[i]; k < end; k++) s -= values[k] * x[column[k]];
-      x[i] = s * inverse[i];
-    }
-    // After a forward sweep from zero the residual is minus the upper part times x.
     const coarse = this.levels[index + 1];
-    coarse.b.fill(0);
-    for (let i = 0; i < size; i++) {
-      let s = 0;
-      const end = rowStart[i + 1];
-      for (let k = diagonal[i] + 1; k < end; k++) s -= values[k] * x[column[k]];
-      coarse.b[aggregate[i]] += s;
-    }
+    this.room.kernels.smoothDown(l, aggregate, coarse.b.fill(0));
     if (index + 2 === this.levels.length) this.cycle(index + 1);
     else this.krylovCycle(index + 1);
-    for (let i = 0; i < size; i++) x[i] += coarse.x[aggregate[i]];
-    for (let i = size - 1; i >= 0; i--) {
-      let s = b[i];
-      const end = rowStart[i + 1];
-      for (let k = rowStart[i]; k < end; k++) s -= values[k] * x[column[k]];
-      x[i] += s * inverse[i];
-    }
+    this.room.kernels.smoothUp(l, aggregate, coarse.x);
   }
 
   /** Two flexible conjugate gradient steps preconditioned by `cycle`. */
   private krylovCycle(index: number): void {
     const l = this.levels[index];
-    const { size, x, b } = l;
+    const { x, b } = l;
+    const { multiply, dot, addScaled } = this.room.kernels;
     const [c, ac, ax, keep] = l.work;
     keep.set(b);
     this.cycle(index);
     c.set(x);
     multiply(l, l.values, c, ac);
-    let rho = 0;
-    let alpha = 0;
-    let norm = 0;
-    for (let i = 0; i < size; i++) {
-      rho += c[i] * ac[i];
-      alpha += c[i] * b[i];
-      norm += b[i] * b[i];
-    }
+    const rho = dot(c, ac);
     if (!(rho > 0)) return;
-    const t = alpha / rho;
-    let left = 0;
-    for (let i = 0; i < size; i++) {
-      b[i] -= t * ac[i];
-      left += b[i] * b[i];
-    }
+    const norm = dot(b, b);
+    const t = dot(c, b) / rho;
+    addScaled(-t, ac, b);
     let c1 = t;
     let c2 = 0;
-    if (left >= 0.0625 * norm) {
+    if (dot(b, b) >= 0.0625 * norm) {
       this.cycle(index);
       multiply(l, l.values, x, ax);
-      let gamma = 0;
-      let beta = 0;
-      let alpha2 = 0;
-      for (let i = 0; i < size; i++) {
-        gamma += x[i] * ac[i];
-        beta += x[i] * ax[i];
-        alpha2 += x[i] * b[i];
-      }
-      const rho2 = beta - (gamma * gamma) / rho;
+      const gamma = dot(x, ac);
+      const rho2 = dot(x, ax) - (gamma * gamma) / rho;
       if (rho2 > 1e-300) {
-        c2 = alpha2 / rho2;
-        c1 = t - (gamma * alpha2) / (rho * rho2);
+        c2 = dot(x, b) / rho2;
+        c1 = t - (gamma * c2) / rho;
       }
     }
-    for (let i = 0; i < size; i++) {
-      x[i] = c1 * c[i] + c2 * x[i];
-      b[i] = keep[i];
-    }
+    for (let i = 0; i < x.length; i++) x[i] *= c2;
+    addScaled(c1, c, x);
+    b.set(keep);
   }
 
   /**
@@ -275,42 +239,28 @@ export class AggregationMultigrid {
     const top = this.levels[0];
     const { residual: r, previous, direction: p, image: ap } = this;
     const z = top.x;
-    const n = top.size;
-    multiply(top, top.values, x, ap);
-    let start = 0;
-    for (let i = 0; i < n; i++) {
-      r[i] = b[i] - ap[i];
-      start += r[i] * r[i];
-    }
+    const { multiply, subtractProduct, dot, addScaled, scaleAndAdd } = this.room.kernels;
+    r.set(b);
+    subtractProduct(top, top.values, x, r);
+    const start = dot(r, r);
     if (start === 0) return 0;
-    p.fill(0);
-    previous.fill(0);
     let lastRz = 1;
     for (let iteration = 1; iteration <= maxIterations; iteration++) {
       top.b.set(r);
       this.cycle(0);
-      let rz = 0;
-      let zPrevious = 0;
-      for (let i = 0; i < n; i++) {
-        rz += r[i] * z[i];
-        zPrevious += z[i] * previous[i];
-      }
-      const beta = iteration === 1 ? 0 : (rz - zPrevious) / lastRz;
+      const rz = dot(r, z);
+      const beta = iteration === 1 ? 0 : (rz - dot(z, previous)) / lastRz;
       lastRz = rz;
-      for (let i = 0; i < n; i++) p[i] = z[i] + beta * p[i];
+      if (iteration === 1) p.set(z);
+      else scaleAndAdd(z, beta, p);
       multiply(top, top.values, p, ap);
-      let pap = 0;
-      for (let i = 0; i < n; i++) pap += p[i] * ap[i];
+      const pap = dot(p, ap);
       if (!(pap > 0)) return iteration;
       const step = rz / pap;
-      let now = 0;
-      for (let i = 0; i < n; i++) {
-        previous[i] = r[i];
-        x[i] += step * p[i];
-        r[i] -= step * ap[i];
-        now += r[i] * r[i];
-      }
-      if (!(now > tolerance * tolerance * start)) return iteration;
+      previous.set(r);
+      addScaled(step, p, x);
+      addScaled(-step, ap, r);
+      if (!(dot(r, r) > tolerance * tolerance * start)) return iteration;
     }
     return maxIterations;
   }

@@ -2,8 +2,9 @@ import type { LevelTransfer } from "../mesh/agglomerate.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { NearestCell } from "../mesh/locate.ts";
 import { flowGeometry, leastSquaresFactors } from "./flowGeometry.ts";
-import { gradient, type Pair } from "./flowKernels.ts";
 import type { FlowLevel } from "./flowLevel.ts";
+import { gradient } from "./gradient.ts";
+import type { Pair } from "./kernels/kernels.ts";
 
 /** Starts a finer level from a coarser one's fields with their slopes; fluxes by interpolation. */
 export function carryUp(coarse: FlowLevel, fine: FlowLevel, transfer: LevelTransfer): void {

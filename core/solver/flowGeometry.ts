@@ -1,4 +1,5 @@
 import { type FaceGraph, faceShift } from "../mesh/faceMesh.ts";
+import { plainRoom, type Room } from "./kernels/room.ts";
 import { type SparsePattern, sparsePattern } from "./sparse.ts";
 
 /** Geometry the flow solver reads in its inner loops, one array a component. */
@@ -37,6 +38,8 @@ export interface FlowGeometry {
   readonly pattern: SparsePattern;
   /** least-squares gradient factors [owner x, owner y, neighbour x, neighbour y] a face, boundary values used */
   readonly gradientAll: Float64Array;
+  /** where arrays of this mesh are taken from, and the loops over them */
+  readonly room: Room;
 }
 
 /** cosine a coarse face is counted with at least, however oblique it is */
@@ -46,11 +49,14 @@ const STRAIGHT = 1e-10;
 
 /**
  * Derives the solver's geometry from a mesh.
+ * @param room where the arrays are taken from
  * @param coarse a mesh of grouped cells, which only guides finer ones: its oblique faces get a safe conductance and no corrections
  */
-export function flowGeometry(mesh: FaceGraph, coarse = false): FlowGeometry {
-  const { faceCount, joinCount, cellCount, centroidM, faceCentreM, areaVectorM, owner, neighbour } = mesh;
-  const array = () => new Float64Array(faceCount);
+export function flowGeometry(mesh: FaceGraph, coarse = false, room = plainRoom()): FlowGeometry {
+  const { faceCount, joinCount, cellCount, centroidM, faceCentreM, areaVectorM } = mesh;
+  const array = () => room.float64(faceCount);
+  const owner = copyInt(room, mesh.owner);
+  const neighbour = copyInt(room, mesh.neighbour);
   const g = {
     sx: array(),
     sy: array(),
@@ -114,16 +120,29 @@ export function flowGeometry(mesh: FaceGraph, coarse = false): FlowGeometry {
     faces: faceCount,
     owner,
     neighbour,
-    volume: mesh.volumeM2,
+    volume: copyReal(room, mesh.volumeM2),
     hoop: mesh.hoopM2,
     skewed,
     ...g,
-    pattern: sparsePattern(cellCount, joinCount, owner, neighbour),
-    gradientAll: leastSquaresFactors(shape, () => true),
+    pattern: sparsePattern(cellCount, joinCount, owner, neighbour, room),
+    gradientAll: leastSquaresFactors(shape, () => true, room),
+    room,
   };
 }
 
 const NOWHERE = [0, 0] as const;
+
+function copyInt(room: Room, from: Int32Array): Int32Array {
+  const to = room.int32(from.length);
+  to.set(from);
+  return to;
+}
+
+function copyReal(room: Room, from: Float64Array): Float64Array {
+  const to = room.float64(from.length);
+  to.set(from);
+  return to;
+}
 
 type Shape = Pick<FlowGeometry, "cells" | "joins" | "faces" | "owner" | "neighbour" | "dx" | "dy">;
 
@@ -132,7 +151,7 @@ type Shape = Pick<FlowGeometry, "cells" | "joins" | "faces" | "owner" | "neighbo
  * @param takesPart tells whether a boundary face's value takes part
  * @returns four numbers a face: owner's x and y factor, neighbour's x and y factor, 1/m
  */
-export function leastSquaresFactors(g: Shape, takesPart: (face: number) => boolean): Float64Array {
+export function leastSquaresFactors(g: Shape, takesPart: (face: number) => boolean, room: Pick<Room, "float64"> = plainRoom()): Float64Array {
   const xx = new Float64Array(g.cells);
   const xy = new Float64Array(g.cells);
   const yy = new Float64Array(g.cells);
@@ -156,7 +175,7 @@ export function leastSquaresFactors(g: Shape, takesPart: (face: number) => boole
       yy[c] += 0.03 * trace + 1e-300;
     }
   }
-  const factors = new Float64Array(4 * g.faces);
+  const factors = room.float64(4 * g.faces);
   const set = (c: number, f: number, at: number, w: number) => {
     const det = xx[c] * yy[c] - xy[c] ** 2;
     factors[at] = (w * (yy[c] * g.dx[f] - xy[c] * g.dy[f])) / det;

@@ -10,9 +10,9 @@ import {
   setBoundaryTime,
 } from "./boundaryConditions.ts";
 import { type FlowGeometry, leastSquaresFactors } from "./flowGeometry.ts";
-import { assembleUpwind, type ConvectionScheme, gradient, type Pair, subtractDeferred } from "./flowKernels.ts";
+import { gradient } from "./gradient.ts";
+import type { ConvectionScheme, Pair } from "./kernels/kernels.ts";
 import { ScalarField, type ScalarPhysics } from "./scalarField.ts";
-import { sweepPair } from "./sparse.ts";
 
 /** A flow of constant properties, in kinematic form. */
 export interface FlowPhysics {
@@ -117,25 +117,25 @@ export class FlowLevel {
     if (!(physics.kinematicViscosity > 0 && Number.isFinite(physics.kinematicViscosity))) {
       throw new FlowSetupError("no-viscosity", `Kinematic viscosity ${physics.kinematicViscosity} m2/s must be positive and finite.`);
     }
-    const { cells, faces, joins, pattern } = geometry;
-    const cell = () => new Float64Array(cells);
+    const { cells, faces, joins, pattern, room } = geometry;
+    const cell = () => room.float64(cells);
     const pair = (): Pair => [cell(), cell()];
     [this.u, this.v, this.p, this.ru, this.rv, this.du, this.dv] = Array.from({ length: 7 }, cell);
     [this.diagonal, this.mobility, this.correction, this.imbalance] = Array.from({ length: 4 }, cell);
     [this.gu, this.gv, this.gp, this.gc, this.slope] = Array.from({ length: 5 }, pair);
-    this.flux = new Float64Array(faces);
-    this.faceMobility = new Float64Array(faces);
-    this.matrix = new Float64Array(pattern.column.length);
-    this.pressureMatrix = new Float64Array(pattern.column.length);
+    this.flux = room.float64(faces);
+    this.faceMobility = room.float64(faces);
+    this.matrix = room.float64(pattern.column.length);
+    this.pressureMatrix = room.float64(pattern.column.length);
     this.boundary = inherited ?? boundaryState(geometry.mesh, physics.boundaries);
     this.correctionBoundary = new Float64Array(faces - joins);
     this.flux.set(this.boundary.flux, joins);
     this.outletFaces = Array.from(this.boundary.type.keys())
       .filter((b) => this.boundary.type[b] === OUTLET)
       .map((b) => b + joins);
-    this.pressureFactors = leastSquaresFactors(geometry, (f) => this.boundary.type[f - joins] === OUTLET);
+    this.pressureFactors = leastSquaresFactors(geometry, (f) => this.boundary.type[f - joins] === OUTLET, room);
     this.fillPressureMatrix(geometry.conductance);
-    this.pressureSolver = new AggregationMultigrid(pattern, this.pressureMatrix, !this.boundary.hasOutlet);
+    this.pressureSolver = new AggregationMultigrid(pattern, this.pressureMatrix, !this.boundary.hasOutlet, room);
     this.scalars = (physics.scalars ?? []).map((q) => new ScalarField(geometry, q, this.boundary, options.scheme));
     this.swirl = this.scalars.find((q) => q.physics.swirl);
     this.setTime(0);
@@ -178,16 +178,10 @@ export class FlowLevel {
   }
 
   private fillPressureMatrix(coefficient: Float64Array): void {
-    const { joins, owner, neighbour, pattern } = this.geometry;
-    const { diagonal, ownerEntry, neighbourEntry } = pattern;
+    const { owner, pattern, room } = this.geometry;
     const a = this.pressureMatrix.fill(0);
-    for (let f = 0; f < joins; f++) {
-      a[ownerEntry[f]] -= coefficient[f];
-      a[neighbourEntry[f]] -= coefficient[f];
-      a[diagonal[owner[f]]] += coefficient[f];
-      a[diagonal[neighbour[f]]] += coefficient[f];
-    }
-    for (const f of this.outletFaces) a[diagonal[owner[f]]] += coefficient[f];
+    room.kernels.assembleSymmetric(this.geometry, coefficient, a);
+    for (const f of this.outletFaces) a[pattern.diagonal[owner[f]]] += coefficient[f];
   }
 
   /**
@@ -196,7 +190,7 @@ export class FlowLevel {
    */
   pressureGradient(p: Float64Array, pb: Float64Array, out: Pair, correction = false): void {
     const g = this.geometry;
-    const { joins, faces, owner, neighbour, weight, kx, ky, sx, sy, volume } = g;
+    const { joins, faces, owner, sx, sy, volume } = g;
     const type = this.boundary.type;
     const [hx, hy] = this.slope;
     if (correction) for (const f of this.outletFaces) pb[f - joins] = 0;
@@ -204,17 +198,7 @@ export class FlowLevel {
     const [gx, gy] = out;
     gx.fill(0);
     gy.fill(0);
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const w = weight[f];
-      const w1 = 1 - w;
-      const pf = w * p[o] + w1 * p[n] + (w * hx[o] + w1 * hx[n]) * kx[f] + (w * hy[o] + w1 * hy[n]) * ky[f];
-      gx[o] += pf * sx[f];
-      gy[o] += pf * sy[f];
-      gx[n] -= pf * sx[f];
-      gy[n] -= pf * sy[f];
-    }
+    g.room.kernels.pressureFaces(g, p, this.slope, out);
     for (let f = joins; f < faces; f++) {
       const o = owner[f];
       const b = f - joins;
@@ -284,9 +268,10 @@ export class FlowLevel {
     }
     this.addCoupling();
     const nu = this.physics.kinematicViscosity;
-    assembleUpwind(this.geometry, this.flux, nu, this.matrix);
-    subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.u, this.gu, ru);
-    subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.v, this.gv, rv);
+    const { kernels } = this.geometry.room;
+    kernels.assembleUpwind(this.geometry, this.flux, nu, this.matrix.fill(0));
+    kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.u, this.gu, ru);
+    kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.v, this.gv, rv);
     this.addBoundary();
     this.addTime();
     this.subtractMatrix();
@@ -342,21 +327,9 @@ export class FlowLevel {
   }
 
   private subtractMatrix(): void {
-    const { cells, pattern } = this.geometry;
-    const { rowStart, column, diagonal } = pattern;
-    const { matrix: a, u, v, ru, rv } = this;
-    for (let c = 0; c < cells; c++) {
-      let su = ru[c];
-      let sv = rv[c];
-      const end = rowStart[c + 1];
-      for (let k = rowStart[c]; k < end; k++) {
-        su -= a[k] * u[column[k]];
-        sv -= a[k] * v[column[k]];
-      }
-      ru[c] = su;
-      rv[c] = sv;
-      this.diagonal[c] = a[diagonal[c]];
-    }
+    const { cells, pattern, room } = this.geometry;
+    room.kernels.subtractProductPair(pattern, this.matrix, [this.u, this.v], [this.ru, this.rv]);
+    for (let c = 0; c < cells; c++) this.diagonal[c] = this.matrix[pattern.diagonal[c]];
     this.subtractHoop();
   }
 
@@ -393,38 +366,20 @@ export class FlowLevel {
 
   /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */
   interpolatedVelocity(out: Float64Array): void {
-    const { joins, faces, owner, neighbour, weight, sx, sy, kx, ky } = this.geometry;
+    const { joins, faces, owner, sx, sy, room } = this.geometry;
     const { u, v } = this;
-    const [gux, guy] = this.gu;
-    const [gvx, gvy] = this.gv;
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const w = weight[f];
-      const w1 = 1 - w;
-      const uf = w * u[o] + w1 * u[n] + (w * gux[o] + w1 * gux[n]) * kx[f] + (w * guy[o] + w1 * guy[n]) * ky[f];
-      const vf = w * v[o] + w1 * v[n] + (w * gvx[o] + w1 * gvx[n]) * kx[f] + (w * gvy[o] + w1 * gvy[n]) * ky[f];
-      out[f] = uf * sx[f] + vf * sy[f];
-    }
+    room.kernels.velocityFaces(this.geometry, [u, v], this.gu, this.gv, out);
     for (let f = joins; f < faces; f++) out[f] = this.flux[f];
     for (const f of this.outletFaces) out[f] = u[owner[f]] * sx[f] + v[owner[f]] * sy[f];
   }
 
   /** Face fluxes by momentum interpolation of the present fields, plus an offset; fixed boundary fluxes stay. */
   interpolateFluxes(offset?: Float64Array): void {
-    const { joins, owner, neighbour, weight, conductance, dx, dy, volume, ox, oy } = this.geometry;
+    const { joins, owner, conductance, volume, ox, oy, room } = this.geometry;
     const { p, diagonal, flux } = this;
     const [gpx, gpy] = this.gp;
     this.interpolatedVelocity(flux);
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const w = weight[f];
-      const w1 = 1 - w;
-      const mobility = (w * volume[o]) / diagonal[o] + (w1 * volume[n]) / diagonal[n];
-      const smoothed = (w * gpx[o] + w1 * gpx[n]) * dx[f] + (w * gpy[o] + w1 * gpy[n]) * dy[f];
-      flux[f] -= mobility * conductance[f] * (p[n] - p[o] - smoothed);
-    }
+    room.kernels.pressureFluxes(this.geometry, p, this.gp, diagonal, flux);
     for (const f of this.outletFaces) {
       const c = owner[f];
       const jump = this.boundary.p[f - joins] - p[c] - gpx[c] * ox[f] - gpy[c] * oy[f];
@@ -471,7 +426,7 @@ export class FlowLevel {
   }
 
   private relaxMomentum(): void {
-    const { cells, volume, pattern, hoop, mesh } = this.geometry;
+    const { cells, volume, pattern, hoop, mesh, room } = this.geometry;
     const { rowStart, diagonal } = pattern;
     const a = this.matrix;
     for (let c = 0; c < cells; c++) {
@@ -485,7 +440,7 @@ export class FlowLevel {
     }
     this.du.fill(0);
     this.dv.fill(0);
-    for (let s = 0; s < SWEEPS; s++) sweepPair(pattern, a, this.ru, this.rv, this.du, this.dv);
+    for (let s = 0; s < SWEEPS; s++) room.kernels.sweepPair(pattern, a, [this.ru, this.rv], [this.du, this.dv]);
     for (let c = 0; c < cells; c++) {
       this.u[c] += this.du[c];
       this.v[c] += this.dv[c];
@@ -494,12 +449,9 @@ export class FlowLevel {
 
   /** Sum of |net flux| over the cells, and the net flux of each cell in `imbalance`, sign turned. */
   private massImbalance(): number {
-    const { cells, joins, faces, owner, neighbour } = this.geometry;
+    const { cells, joins, faces, owner, room } = this.geometry;
     const r = this.imbalance.fill(0);
-    for (let f = 0; f < joins; f++) {
-      r[owner[f]] -= this.flux[f];
-      r[neighbour[f]] += this.flux[f];
-    }
+    room.kernels.subtractOutflow(this.geometry, this.flux, r);
     for (let f = joins; f < faces; f++) r[owner[f]] -= this.flux[f];
     let sum = 0;
     for (let c = 0; c < cells; c++) sum += Math.abs(r[c]);
@@ -507,12 +459,9 @@ export class FlowLevel {
   }
 
   private solveCorrection(tolerance: number, iterations: number): void {
-    const { joins, owner, neighbour, conductance, weight } = this.geometry;
+    const { owner, conductance, room } = this.geometry;
     const { mobility, faceMobility } = this;
-    for (let f = 0; f < joins; f++) {
-      const w = weight[f];
-      faceMobility[f] = (w * mobility[owner[f]] + (1 - w) * mobility[neighbour[f]]) * conductance[f];
-    }
+    room.kernels.faceMobilities(this.geometry, mobility, faceMobility);
     for (const f of this.outletFaces) faceMobility[f] = mobility[owner[f]] * conductance[f];
     this.fillPressureMatrix(faceMobility);
     this.pressureSolver.refresh();
@@ -537,9 +486,9 @@ export class FlowLevel {
   }
 
   private correctFluxes(): void {
-    const { joins, owner, neighbour } = this.geometry;
+    const { owner, room } = this.geometry;
     const { correction, faceMobility, flux } = this;
-    for (let f = 0; f < joins; f++) flux[f] -= faceMobility[f] * (correction[neighbour[f]] - correction[owner[f]]);
+    room.kernels.correctFluxes(this.geometry, faceMobility, correction, flux);
     for (const f of this.outletFaces) flux[f] += faceMobility[f] * correction[owner[f]];
   }
 

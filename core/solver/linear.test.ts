@@ -4,7 +4,7 @@ import { rectangleMesh } from "../mesh/rectangle.ts";
 import { AggregationMultigrid } from "./aggregationMultigrid.ts";
 import { Anderson } from "./anderson.ts";
 import { type FlowGeometry, flowGeometry, leastSquaresFactors } from "./flowGeometry.ts";
-import { multiply, sweepPair } from "./sparse.ts";
+import { multiply, sweepPair } from "./kernels/plain.ts";
 
 const graded = { kind: "both-ends", strength: 2 } as const;
 const geometry = (n: number, periodicX = false) =>
@@ -71,7 +71,7 @@ test("a sweep leaves the exact solution of both systems where it is", () => {
   multiply(g.pattern, a, x1, b1);
   multiply(g.pattern, a, x2, b2);
   const [y1, y2] = [x1.slice(), x2.slice()];
-  sweepPair(g.pattern, a, b1, b2, y1, y2);
+  sweepPair(g.pattern, a, [b1, b2], [y1, y2]);
   for (let i = 0; i < g.cells; i++) {
     expect(y1[i]).toBeCloseTo(x1[i], 11);
     expect(y2[i]).toBeCloseTo(x2[i], 11);

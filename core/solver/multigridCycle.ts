@@ -3,7 +3,7 @@ import { FIXED } from "./boundaryConditions.ts";
 import type { FlowLevel } from "./flowLevel.ts";
 
 const PRE = 2;
-const POST = 2;
+const POST = 3;
 const COARSEST = 8;
 
 interface Scratch {
@@ -20,7 +20,7 @@ interface Scratch {
 }
 
 /**
- * Full approximation scheme over nested meshes with SIMPLEC as smoother: V(2,2).
+ * Full approximation scheme over nested meshes with SIMPLEC as smoother: V(2,3).
  * Fluxes through boundaries are restricted from the fine mesh, never evaluated anew: exact coarse values stall the cycle.
  * @source Brandt & Livne, Multigrid Techniques (2011), ch. 8; Lien & Leschziner, Comput. Methods Appl. Mech. Eng. 114 (1994) 123.
  */
@@ -33,8 +33,8 @@ export class MultigridCycle {
     private readonly transfers: readonly LevelTransfer[],
   ) {
     levels.slice(1).forEach((level) => {
-      const { cells, faces, joins } = level.geometry;
-      const cell = () => new Float64Array(cells);
+      const { cells, faces, joins, room } = level.geometry;
+      const cell = () => room.float64(cells);
       level.forcing = { u: cell(), v: cell(), flux: new Float64Array(faces) };
       this.scratch.push({
         u: cell(),

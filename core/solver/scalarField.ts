@@ -1,7 +1,7 @@
 import { type BoundaryState, FlowSetupError, OUTLET } from "./boundaryConditions.ts";
 import type { FlowGeometry } from "./flowGeometry.ts";
-import { assembleUpwind, type ConvectionScheme, gradient, type Pair, subtractDeferred, subtractProduct } from "./flowKernels.ts";
-import { sweep } from "./sparse.ts";
+import { gradient } from "./gradient.ts";
+import type { ConvectionScheme, Pair } from "./kernels/kernels.ts";
 
 type Given = number | ((xM: number, yM: number, timeS: number) => number);
 
@@ -56,16 +56,16 @@ export class ScalarField {
     private readonly flow: BoundaryState,
     private readonly scheme: ConvectionScheme,
   ) {
-    const { cells, faces, joins, pattern } = geometry;
+    const { cells, faces, joins, pattern, room } = geometry;
     if (!(physics.diffusivity >= 0 && Number.isFinite(physics.diffusivity))) {
       throw new FlowSetupError("no-viscosity", `Diffusivity ${physics.diffusivity} m2/s of ${physics.key} must not be negative.`);
     }
-    [this.q, this.residual, this.change] = [0, 1, 2].map(() => new Float64Array(cells));
-    this.slope = [new Float64Array(cells), new Float64Array(cells)];
+    [this.q, this.residual, this.change] = [0, 1, 2].map(() => room.float64(cells));
+    this.slope = [room.float64(cells), room.float64(cells)];
     this.boundary = new Float64Array(faces - joins);
     this.outward = new Float64Array(faces - joins);
     this.held = new Uint8Array(faces - joins);
-    this.matrix = new Float64Array(pattern.column.length);
+    this.matrix = room.float64(pattern.column.length);
     this.setTime(0);
     this.reset();
   }
@@ -131,6 +131,7 @@ export class ScalarField {
   evaluate(flux: Float64Array, rate: number, radial?: Float64Array): void {
     const g = this.geometry;
     const { cells, volume, hoop, pattern } = g;
+    const { kernels } = g.room;
     const { q, residual, matrix, past, source, forcing } = this;
     const gamma = this.physics.diffusivity;
     this.updateSlopes();
@@ -138,8 +139,8 @@ export class ScalarField {
     if (source) for (let c = 0; c < cells; c++) residual[c] += source[c];
     if (forcing) for (let c = 0; c < cells; c++) residual[c] += forcing[c];
     if (past) for (let c = 0; c < cells; c++) residual[c] -= past[c] * volume[c];
-    assembleUpwind(g, flux, gamma, matrix);
-    subtractDeferred(g, this.scheme, flux, gamma, q, this.slope, residual);
+    kernels.assembleUpwind(g, flux, gamma, matrix.fill(0));
+    kernels.subtractDeferred(g, this.scheme, flux, gamma, q, this.slope, residual);
     this.addBoundary(flux);
     if (rate > 0) for (let c = 0; c < cells; c++) matrix[pattern.diagonal[c]] += rate * volume[c];
     if (this.physics.swirl && hoop && radial) {
@@ -151,7 +152,7 @@ export class ScalarField {
         residual[c] -= Math.min(0, carried) * q[c];
       }
     }
-    subtractProduct(g, matrix, q, residual);
+    kernels.subtractProduct(pattern, matrix, q, residual);
     this.measure();
   }
 
@@ -189,10 +190,10 @@ export class ScalarField {
 
   /** A few sweeps on the relaxed equation that `evaluate` left. */
   relax(): void {
-    const { cells, pattern } = this.geometry;
+    const { cells, pattern, room } = this.geometry;
     for (let c = 0; c < cells; c++) this.matrix[pattern.diagonal[c]] /= RELAXATION;
     this.change.fill(0);
-    for (let s = 0; s < SWEEPS; s++) sweep(pattern, this.matrix, this.residual, this.change);
+    for (let s = 0; s < SWEEPS; s++) room.kernels.sweep(pattern, this.matrix, this.residual, this.change);
     for (let c = 0; c < cells; c++) this.q[c] += this.change[c];
   }
 

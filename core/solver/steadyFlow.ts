@@ -4,8 +4,9 @@ import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { type BoundaryState, coarseBoundary } from "./boundaryConditions.ts";
 import { carryUp, fluxesFromVelocity, interpolateField } from "./carry.ts";
 import { type FlowGeometry, flowGeometry } from "./flowGeometry.ts";
-import type { ConvectionScheme } from "./flowKernels.ts";
 import { FlowLevel, type FlowPhysics, type LevelResiduals } from "./flowLevel.ts";
+import type { ConvectionScheme } from "./kernels/kernels.ts";
+import { kernelRoom } from "./kernels/room.ts";
 import { NestedSolver } from "./nestedSolver.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "./simulation.ts";
 
@@ -68,10 +69,11 @@ export class SteadyFlow implements Simulation {
     readonly physics: FlowPhysics,
     private readonly options: SteadyFlowOptions,
   ) {
-    this.geometries.push(flowGeometry(mesh));
+    const room = kernelRoom(roomBytes(mesh, physics.scalars?.length ?? 0));
+    this.geometries.push(flowGeometry(mesh, false, room));
     for (let next = options.multigrid ? coarser(mesh) : undefined; next; next = coarser(next.mesh)) {
       this.transfers.push(next.transfer);
-      this.geometries.push(flowGeometry(next.mesh, true));
+      this.geometries.push(flowGeometry(next.mesh, true, room));
     }
     this.finest = new FlowLevel(this.geometries[0], physics, this.levelOptions());
     this.boundaries.push(this.finest.boundary);
@@ -243,10 +245,15 @@ export class SteadyFlow implements Simulation {
   get memoryBytes(): number {
     const { cells, faces } = this.geometries[0];
     const window = this.options.window * 2 + 5;
-    const perCell = 60 + 14 * this.finest.scalars.length;
-    // Coarse levels add about a third.
-    return 8 * Math.round((4 / 3) * (cells * perCell + faces * 28) + window * (cells * (3 + this.finest.scalars.length) + faces));
+    return this.geometries[0].room.usedBytes + 8 * window * (cells * (3 + this.finest.scalars.length) + faces);
   }
+}
+
+/** Room for the arrays of all levels of a flow, ample: what is not used costs nothing. */
+export function roomBytes(mesh: FaceMesh, scalars: number): number {
+  const entries = mesh.cellCount + 2 * mesh.joinCount;
+  const numbers = mesh.cellCount * (60 + 14 * scalars) + mesh.faceCount * 36 + entries * (6 + 2 * scalars);
+  return 8 * 3 * numbers + 2 ** 20;
 }
 
 /** Velocity, pressure and transported quantities as they are stored and shown. */

@@ -1,10 +1,11 @@
 import { type BalanceRecord, flowBalance } from "../balance/balance.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { flowGeometry } from "./flowGeometry.ts";
-import type { ConvectionScheme } from "./flowKernels.ts";
 import { FlowLevel, type FlowPhysics } from "./flowLevel.ts";
+import type { ConvectionScheme } from "./kernels/kernels.ts";
+import { kernelRoom } from "./kernels/room.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "./simulation.ts";
-import { flowFields, massReference, startLevelFrom } from "./steadyFlow.ts";
+import { flowFields, massReference, roomBytes, startLevelFrom } from "./steadyFlow.ts";
 
 export interface TransientFlowOptions {
   readonly scheme: ConvectionScheme;
@@ -60,7 +61,10 @@ export class TransientFlow implements Simulation {
     if (!(options.endTimeS > 0 && options.longestStepS > 0 && options.courant > 0)) {
       throw new RangeError("End time, longest step and Courant number must be positive.");
     }
-    this.finest = new FlowLevel(flowGeometry(mesh), physics, { scheme: options.scheme, relaxation: RELAXATION });
+    this.finest = new FlowLevel(flowGeometry(mesh, false, kernelRoom(roomBytes(mesh, physics.scalars?.length ?? 0))), physics, {
+      scheme: options.scheme,
+      relaxation: RELAXATION,
+    });
     const level = this.finest;
     level.toRest();
     this.massScale = massReference(level, physics);

@@ -4,7 +4,7 @@ import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, paramete
 import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
-import { SCHEMES } from "../../core/solver/flowKernels.ts";
+import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import {

@@ -8,7 +8,7 @@ import { benchProblem } from "../../core/problems/catalogue.ts";
 import type { BenchProblem, SimilaritySpec } from "../../core/problems/problem.ts";
 import type { MeshSpec, Numerics, RunSettings } from "../../core/problems/runSettings.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
-import { SCHEMES } from "../../core/solver/flowKernels.ts";
+import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { SweepAxis } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";

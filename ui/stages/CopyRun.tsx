@@ -5,7 +5,7 @@ import { useState } from "react";
 import { benchProblem } from "@/core/problems/catalogue";
 import type { MeshSpec } from "@/core/problems/runSettings";
 import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/compressible/gas";
-import { SCHEMES } from "@/core/solver/flowKernels";
+import { SCHEMES } from "@/core/solver/kernels/kernels";
 import { Field } from "../parts/Field";
 import type { RunView } from "../view";
 import { useSave } from "./useSave";

@@ -1,5 +1,7 @@
 import type { FlowGeometry } from "../flowGeometry.ts";
-import { GAS_WASM } from "./assembly/gas.wasm.ts";
+import { instantiate } from "../kernels/engine.ts";
+import { GAS_WASM } from "../kernels/gas.wasm.ts";
+import { kernelRoom, plainRoom } from "../kernels/room.ts";
 import type { Limiter, RiemannFlux } from "./gas.ts";
 import { addGasFluxes, type GasFaces, gasGradients, limitSlopes } from "./gasKernels.ts";
 
@@ -31,66 +33,33 @@ interface Compiled {
   contactFluxes(...at: number[]): void;
 }
 
-/** The little of the engine's interface that is used here; the core is written without a browser's or a server's types. */
-interface Engine {
-  Memory: new (size: { initial: number }) => { buffer: ArrayBuffer };
-  Module: new (bytes: Uint8Array) => object;
-  Instance: new (module: object, imports: object) => { exports: unknown };
-}
-
-const PAGE = 65_536;
-/** the compiler keeps constants below this address */
-const FIRST = 4096;
-
-let module: object | undefined;
-
-function engine(): Engine | undefined {
-  return (globalThis as unknown as { WebAssembly?: Engine }).WebAssembly;
-}
-
-function compile(wasm: Engine): object {
-  const raw = atob(GAS_WASM);
-  module ??= new wasm.Module(Uint8Array.from(raw, (c) => c.charCodeAt(0)));
-  return module;
-}
-
 /**
  * Arrays of a gas flow and the loops over them: compiled ones on a memory of their own, or the plain twins where there is no engine for them.
  * Both give the same bits.
  */
 export function gasLoops(g: FlowGeometry, factors: Float64Array, faces: GasFaces, plain = false): { arrays: GasArrays; loops: GasLoops } {
-  const wasm = plain ? undefined : engine();
   const sizes = { w: 4, slope: 8, low: 4, high: 4, floor: 4, share: 4, residual: 4, waves: 1 } as const;
   const names = Object.keys(sizes) as (keyof typeof sizes)[];
-  if (!wasm) {
-    const made = Object.fromEntries(names.map((n) => [n, new Float64Array(sizes[n] * g.cells)])) as unknown as Omit<GasArrays, "factors" | "faces">;
-    const arrays = { factors, faces, ...made };
-    return { arrays, loops: plainLoops(g, arrays) };
-  }
-  const cellBytes = 8 * names.reduce((s, n) => s + sizes[n], 0) * g.cells;
-  const bytes = FIRST + cellBytes + 8 * (factors.length + faces.normal.length + faces.arm.length) + 8 * g.joins + 64 * 16;
-  const memory = new wasm.Memory({ initial: Math.ceil(bytes / PAGE) });
-  const exports = new wasm.Instance(compile(wasm), { env: { memory, abort: () => undefined } }).exports as Compiled;
-  let top = FIRST;
-  const place = (length: number) => {
-    const array = new Float64Array(memory.buffer, top, length);
-    top = (top + 8 * length + 63) & ~63;
-    return array;
-  };
+  const given = [factors, faces.normal, faces.arm];
+  const numbers = names.reduce((s, n) => s + sizes[n], 0) * g.cells + given.reduce((s, a) => s + a.length, 0) + g.joins;
+  const room = plain ? plainRoom() : kernelRoom(8 * numbers + 4096);
   const copy = (from: Float64Array) => {
-    const to = place(from.length);
+    const to = room.float64(from.length);
     to.set(from);
     return to;
   };
-  const pairs = new Int32Array(memory.buffer, top, 2 * g.joins);
-  top = (top + 8 * g.joins + 63) & ~63;
+  const pairs = room.int32(2 * g.joins);
   for (let f = 0; f < g.joins; f++) {
     pairs[2 * f] = g.owner[f];
     pairs[2 * f + 1] = g.neighbour[f];
   }
-  const made = Object.fromEntries(names.map((n) => [n, place(sizes[n] * g.cells)])) as unknown as Omit<GasArrays, "factors" | "faces">;
+  const made = Object.fromEntries(names.map((n) => [n, room.float64(sizes[n] * g.cells)])) as unknown as Omit<GasArrays, "factors" | "faces">;
   const arrays: GasArrays = { factors: copy(factors), faces: { normal: copy(faces.normal), arm: copy(faces.arm) }, ...made };
-  return { arrays, loops: compiledLoops(g, arrays, pairs.byteOffset, exports) };
+  const { memory } = room;
+  const inside =
+    memory && [pairs, arrays.factors, arrays.faces.normal, arrays.faces.arm, ...Object.values(made)].every((a) => a.buffer === memory.buffer);
+  const loops = inside ? compiledLoops(g, arrays, pairs.byteOffset, instantiate<Compiled>(GAS_WASM, memory)) : plainLoops(g, arrays);
+  return { arrays, loops };
 }
 
 function plainLoops(g: FlowGeometry, a: GasArrays): GasLoops {

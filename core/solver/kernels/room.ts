@@ -1,0 +1,71 @@
+import { compiledKernels } from "./compiled.ts";
+import { engine, type KernelMemory, PAGE_BYTES } from "./engine.ts";
+import type { FlowKernels } from "./kernels.ts";
+import * as plain from "./plain.ts";
+
+/** Where a solver takes its arrays from, and the loops that may run over them. */
+export interface Room {
+  readonly kernels: FlowKernels;
+  float64(length: number): Float64Array;
+  int32(length: number): Int32Array;
+  /** bytes handed out */
+  readonly usedBytes: number;
+  /** where the arrays lie that compiled loops may run over */
+  readonly memory?: KernelMemory;
+}
+
+/** Ordinary arrays and the plain loops. */
+export function plainRoom(): Room & { usedBytes: number } {
+  return {
+    kernels: plain,
+    usedBytes: 0,
+    float64(length) {
+      this.usedBytes += 8 * length;
+      return new Float64Array(length);
+    },
+    int32(length) {
+      this.usedBytes += 4 * length;
+      return new Int32Array(length);
+    },
+  };
+}
+
+/** the compiler keeps constants below this address */
+const FIRST = 4096;
+const LINE = 64;
+/** beyond it the engine gives no memory */
+const MOST_BYTES = 3.5 * 2 ** 30;
+
+/**
+ * Arrays on one memory of a size given beforehand, and the compiled loops on it; pages never touched cost nothing.
+ * What does not fit becomes ordinary arrays, over which the plain loops run; without an engine for compiled code all of it does.
+ */
+export function kernelRoom(bytes: number): Room {
+  const wasm = engine();
+  if (!wasm || !(bytes < MOST_BYTES)) return plainRoom();
+  const pages = Math.ceil((FIRST + bytes) / PAGE_BYTES);
+  const memory = new wasm.Memory({ initial: pages });
+  let top = FIRST;
+  const place = (size: number): number | undefined => {
+    const at = top;
+    if (at + size > pages * PAGE_BYTES) return undefined;
+    top = LINE * Math.ceil((at + size) / LINE);
+    return at;
+  };
+  const beyond = plainRoom();
+  const room: Omit<Room, "kernels"> = {
+    memory,
+    get usedBytes() {
+      return top - FIRST + beyond.usedBytes;
+    },
+    float64(length: number) {
+      const at = place(8 * length);
+      return at === undefined ? beyond.float64(length) : new Float64Array(memory.buffer, at, length);
+    },
+    int32(length: number) {
+      const at = place(4 * length);
+      return at === undefined ? beyond.int32(length) : new Int32Array(memory.buffer, at, length);
+    },
+  };
+  return Object.assign(room, { kernels: compiledKernels(memory, room) });
+}
