@@ -1,4 +1,4 @@
-/* The bench's hot kernels in C, for comparison in the same run: least CPU time of 40 repeats each, ms. */
+/* The bench's hot kernels in C, for comparison in the same run: least CPU time of 15 repeats each, ms. */
 #include <math.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -166,11 +166,11 @@ static void gas_fluxes(int joins, double g, const int *pair, const double *norma
 #define TIME(name, code)                        \
   {                                             \
     double least = 1e300;                       \
-    for (int r = 0; r < 45; r++) {              \
+    for (int r = 0; r < 18; r++) {              \
       double t = now_ms();                      \
       code;                                     \
       t = now_ms() - t;                         \
-      if (r >= 5 && t < least) least = t;       \
+      if (r >= 3 && t < least) least = t;       \
     }                                           \
     printf("%s %.4f\n", name, least);           \
   }

@@ -3,7 +3,7 @@ import asc from "assemblyscript/asc";
 
 // Compiles the AssemblyScript kernels and puts them, as text, into modules: the core reads no files.
 const folder = "core/solver/kernels";
-const options = ["-O3", "--noAssert", "--runtime", "stub", "--importMemory", "--enable", "bulk-memory"];
+const options = ["-O3", "--noAssert", "--runtime", "stub", "--importMemory", "--enable", "bulk-memory", "--enable", "simd"];
 await mkdir("dist/kernels", { recursive: true });
 for (const name of ["flow", "gas"]) {
   const binary = `dist/kernels/${name}.wasm`;

@@ -15,6 +15,11 @@ export interface FluidOfRun {
   readonly gamma?: number;
 }
 
+/** The fluid as the parameters of a run give it. */
+export function fluidOfRun(parameters: Readonly<Record<string, number>>): FluidOfRun {
+  return { densityKgM3: parameters.densityKgM3 ?? 1, gamma: parameters.gamma };
+}
+
 /**
  * Everything that can be shown of a run: stored fields, speed, vorticity, total pressure, stream function of plane flow, and for gases the Mach number.
  * @param fields u, v, p and whatever else was stored; absent ones leave out what needs them

@@ -2,6 +2,8 @@ import type { RunResult } from "../assessment/evidence.ts";
 import type { BalanceRecord } from "../balance/balance.ts";
 import { earlyWarnings, iterationsLeft, stands } from "../iteration/watch.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { fluidOfRun } from "../monitors/derived.ts";
+import { type KeyedMonitor, readMonitor } from "../monitors/monitor.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport } from "../solver/simulation.ts";
 import { benchProblem } from "./catalogue.ts";
 import type { BenchProblem, Formulas, RunRecord } from "./problem.ts";
@@ -34,13 +36,24 @@ export class BenchJob {
   private readonly watched: readonly string[];
   private readonly record: number[][] = [];
 
-  constructor(private readonly settings: RunSettings) {
+  private readonly monitors: readonly KeyedMonitor[];
+
+  /** @param start fields of `settings.startFrom`, when the run does not begin at rest */
+  constructor(
+    private readonly settings: RunSettings,
+    start?: readonly CellField[],
+  ) {
     this.problem = benchProblem(settings.problemId ?? "");
     this.formulas = settings.formulas ?? {};
     this.mesh = this.problem.mesh(settings.parameters, settings.mesh as MeshSpec);
     this.simulation = this.problem.simulate(settings.parameters, this.mesh, settings.numerics, this.formulas);
     const summarised = this.problem.summarised ?? [];
-    this.watched = this.problem.quantities.map((q) => q.key).filter((key) => !summarised.includes(key));
+    this.monitors = settings.monitors ?? [];
+    this.watched = [...this.problem.quantities.map((q) => q.key).filter((key) => !summarised.includes(key)), ...this.monitors.map((m) => m.key)];
+    if (settings.startFrom && start) {
+      const { problemId, parameters, mesh } = settings.startFrom;
+      this.simulation.startFrom(benchProblem(problemId).mesh(parameters, mesh), start);
+    }
     this.columns = [
       { role: "iteration", key: "iteration" },
       ...(this.transient ? [{ role: "time" as const, key: "time" }] : []),
@@ -66,10 +79,17 @@ export class BenchJob {
   step(): number[] | undefined {
     const entry: SimulationReport | undefined = this.simulation.advance();
     if (!entry) return undefined;
-    const q = this.problem.evaluate(this.simulation, this.settings.parameters, this.mesh);
+    const q = this.evaluate();
     const row = [entry.iteration, ...(this.transient ? [entry.timeS ?? 0] : []), ...entry.residuals, ...this.watched.map((key) => q[key])];
     this.record.push(row);
     return row;
+  }
+
+  private evaluate(): Record<string, number> {
+    const { parameters } = this.settings;
+    const fluid = fluidOfRun(parameters);
+    const own = Object.fromEntries(this.monitors.map(({ key, monitor }) => [key, readMonitor(monitor, this.simulation, fluid)]));
+    return { ...this.problem.evaluate(this.simulation, parameters, this.mesh), ...own };
   }
 
   /** Rows so far, in the order of `columns`. */
@@ -143,7 +163,7 @@ export class BenchJob {
     const p = this.settings.parameters;
     const { problem, simulation, mesh } = this;
     return {
-      quantities: finite({ ...problem.evaluate(simulation, p, mesh), ...problem.summarise?.(this.asRecord(), p) }),
+      quantities: finite({ ...this.evaluate(), ...problem.summarise?.(this.asRecord(), p) }),
       balance: simulation.balance(),
       profiles: problem.profiles(simulation, p, mesh),
       errorNorms: problem.errorNorms(simulation, p, mesh, this.formulas),
@@ -178,11 +198,6 @@ export class BenchJob {
     const flat = saved.record as Float64Array;
     this.record.splice(0);
     for (let k = 0; k < (saved.rows as number); k++) this.record.push(Array.from(flat.subarray(k * width, (k + 1) * width)));
-  }
-
-  /** Starts from the result of a run on another mesh. */
-  startFrom(mesh: FaceMesh, fields: readonly CellField[]): void {
-    this.simulation.startFrom(mesh, fields);
   }
 }
 

@@ -1,3 +1,4 @@
+import type { KeyedMonitor } from "../monitors/monitor.ts";
 import type { Setup } from "../setup/setup.ts";
 import { benchProblem } from "./catalogue.ts";
 import type { ParameterSpec } from "./problem.ts";
@@ -16,6 +17,8 @@ export interface CaseSetup {
   /** formulas of a manufactured case */
   readonly formulas?: Readonly<Record<string, string>>;
   readonly numerics: Numerics;
+  /** quantities a person added to those of the template */
+  readonly monitors?: readonly KeyedMonitor[];
 }
 
 /** What is asked of a case that is computed elsewhere. */

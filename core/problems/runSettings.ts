@@ -1,5 +1,6 @@
 import type { Grading } from "../mesh/grading.ts";
 import type { CellShape } from "../mesh/shaped.ts";
+import type { KeyedMonitor } from "../monitors/monitor.ts";
 import type { Limiter, RiemannFlux } from "../solver/compressible/gas.ts";
 import type { ConvectionScheme } from "../solver/kernels/kernels.ts";
 
@@ -35,6 +36,15 @@ export interface Numerics {
   readonly stop?: StopRules;
 }
 
+/** A finished run another one starts from. */
+export interface StartPoint {
+  readonly label: string;
+  readonly problemId: string;
+  readonly parameters: Readonly<Record<string, number>>;
+  readonly mesh: MeshSpec;
+  readonly fields: readonly { readonly name: string; readonly unit: string; readonly hash: string }[];
+}
+
 /** Everything a run depends on, frozen with it. */
 export interface RunSettings {
   readonly problemId: string | null;
@@ -43,6 +53,10 @@ export interface RunSettings {
   readonly numerics: Numerics;
   readonly mesh: MeshSpec | { readonly cells: number; readonly spacingM: number; readonly dimension: 2 | 3 };
   readonly code: string;
+  /** quantities watched besides the template's own */
+  readonly monitors?: readonly KeyedMonitor[];
+  /** result the run starts from in place of rest; its fields by the hash of their bytes */
+  readonly startFrom?: StartPoint;
   /** files a brought-in run was made from, by the hash of their bytes */
   readonly files?: readonly { readonly name: string; readonly hash: string }[];
 }

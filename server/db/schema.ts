@@ -42,6 +42,7 @@ export const quantity = pgTable(
     limit: doublePrecision("limit").notNull(),
     derivative: boolean("derivative").notNull().default(false),
     position: integer("position").notNull(),
+    deletedAt: when("deleted_at"),
   },
   (t) => [uniqueIndex("quantity_case_key").on(t.caseId, t.key)],
 );

@@ -9,11 +9,9 @@ import { markYardstick } from "../repositories/cases.ts";
 import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
   createCase,
-  createQuantity,
   createYardstick,
   deleteCase,
   NewCaseInput,
-  QuantityInput,
   QuestionInput,
   restoreCase,
   saveQuestion,
@@ -23,6 +21,7 @@ import { loadHistory, openCase } from "../usecases/evidence.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
+import { createMonitor, createQuantity, monitorChoices, NewMonitorInput, QuantityInput, removeQuantity } from "../usecases/quantities.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
 import {
   CopyInput,
@@ -38,6 +37,7 @@ import {
   SweepInput,
   setCores,
   setPriority,
+  startChoices,
   startFamily,
   startSweep,
   stopRun,
@@ -79,6 +79,10 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "DELETE yardsticks/:id": ({ opened, at }) => markYardstick(opened.db, at.id, new Date()),
   "POST yardsticks/:id/restore": ({ opened, at }) => markYardstick(opened.db, at.id, null),
   "POST cases/:id/quantities": ({ opened, at, body }) => createQuantity(opened, at.id, QuantityInput.parse(body)),
+  "DELETE cases/:id/quantities/:key": ({ opened, at }) => removeQuantity(opened, at.id, at.key, new Date()),
+  "POST cases/:id/quantities/:key/restore": ({ opened, at }) => removeQuantity(opened, at.id, at.key, null),
+  "GET cases/:id/monitors": ({ opened, at }) => monitorChoices(opened, at.id),
+  "POST cases/:id/monitors": ({ opened, at, body }) => createMonitor(opened, at.id, NewMonitorInput.parse(body)),
   "POST cases/:id/findings": ({ opened, at, body }) => createFinding(opened, at.id, FindingInput.parse(body)).then(({ id }) => ({ id })),
   "PUT findings/:id": ({ opened, at, body }) => saveFinding(opened, at.id, FindingInput.parse(body)),
   "DELETE findings/:id": ({ opened, at }) => deleteFinding(opened, at.id),
@@ -93,6 +97,7 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST runs/:id/resume": async ({ at }) => (await bench()).resume(at.id),
   "POST runs/:id/show": async ({ at, body }) => (await bench()).show(at.id, FieldInput.parse(body).name),
   "PUT runs/:id/priority": ({ opened, at, body }) => setPriority(opened, at.id, PriorityInput.parse(body).priority),
+  "GET runs/:id/starts": ({ opened, at }) => startChoices(opened, at.id),
   "POST runs/:id/copy": ({ opened, at, body }) => copyRun(opened, at.id, CopyInput.parse(body)).then(({ id }) => ({ id })),
   "POST cases/:id/sweeps": ({ opened, at, body }) => startSweep(opened, at.id, SweepInput.parse(body)).then(({ id }) => ({ id })),
   "DELETE sweeps/:id": ({ opened, at }) => deleteSweep(opened, at.id),

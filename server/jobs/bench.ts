@@ -2,9 +2,9 @@ import { randomUUID } from "node:crypto";
 import { hostname } from "node:os";
 import path from "node:path";
 import { Worker } from "node:worker_threads";
-import type { Checkpoint } from "../../core/solver/simulation.ts";
+import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
-import { doublesToBytes } from "../blobs/blobStore.ts";
+import { bytesToDoubles, doublesToBytes } from "../blobs/blobStore.ts";
 import { applicationFolder } from "../config.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 import { type Store, store } from "../db/store.ts";
@@ -166,10 +166,18 @@ export class Bench {
     return fromPlain(JSON.parse(text)) as Checkpoint;
   }
 
+  /** Fields a run starts from, where it does not begin at rest. */
+  private async readStart(run: RunRow): Promise<CellField[] | undefined> {
+    const given = run.settings.startFrom?.fields;
+    if (!given) return undefined;
+    return Promise.all(given.map(async ({ name, unit, hash }) => ({ name, unit, values: bytesToDoubles(await this.opened.blobs.get(hash)) })));
+  }
+
   private async start(run: RunRow): Promise<void> {
     const buffer = new SharedArrayBuffer(8);
     const checkpoint = await this.readCheckpoint(run);
-    const worker = new Worker(this.entry, { workerData: { settings: run.settings, signal: buffer, checkpoint } });
+    const start = await this.readStart(run);
+    const worker = new Worker(this.entry, { workerData: { settings: run.settings, signal: buffer, checkpoint, start } });
     const live = await this.begin(run, { worker, signal: new Int32Array(buffer) });
     worker.on("message", (m: WorkerMessage) => this.queueMessage(live, m));
     const broke = (sentence: string) => {
@@ -332,12 +340,12 @@ export class Bench {
   }
 
   /** A node asks for work. */
-  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Checkpoint } | undefined> {
+  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Checkpoint; start?: CellField[] } | undefined> {
     if (this.closed) return undefined;
     const run = await this.lease(`node ${node}`);
     if (!run) return undefined;
     await this.begin(run, { node });
-    return { run, checkpoint: await this.readCheckpoint(run) };
+    return { run, checkpoint: await this.readCheckpoint(run), start: await this.readStart(run) };
   }
 
   /** What a node says of its run; the answer is what to do next, or undefined when the run is no longer its own. */

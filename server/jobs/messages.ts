@@ -1,7 +1,7 @@
 import type { RunResult } from "../../core/assessment/evidence.ts";
 import type { RunStatus } from "../../core/problems/benchJob.ts";
 import type { RunSettings } from "../../core/problems/runSettings.ts";
-import type { Checkpoint } from "../../core/solver/simulation.ts";
+import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 
 /** What whoever computes a run is told between two iterations. */
@@ -14,6 +14,8 @@ export interface WorkerTask {
   /** two 32-bit integers: GO_ON, STOP_AND_KEEP or PAUSE, and which field to show */
   readonly signal: SharedArrayBuffer;
   readonly checkpoint?: Checkpoint;
+  /** fields of the result the run starts from */
+  readonly start?: readonly CellField[];
 }
 
 /** What a solver worker says, plain data only. */

@@ -18,10 +18,11 @@ export const NODE_ROUTES: Readonly<Record<string, (body: unknown) => Promise<unk
   take: async (body) => {
     const taken = await (await bench()).takeForNode(TakeInput.parse(body).node);
     if (!taken) return { run: null };
-    const { run, checkpoint } = taken;
+    const { run, checkpoint, start } = taken;
     return {
       run: { id: run.id, attempt: run.attempt, label: run.label, settings: run.settings },
       checkpoint: checkpoint ? toPlain(checkpoint) : null,
+      start: start ? toPlain(start) : null,
     };
   },
   hear: async (body) => {

@@ -9,13 +9,13 @@ const CHECKPOINT_EVERY_MS = 15_000;
 
 const say = (message: WorkerMessage) => parentPort?.postMessage(message);
 
-function work({ settings, signal, checkpoint }: WorkerTask): void {
+function work({ settings, signal, checkpoint, start }: WorkerTask): void {
   const began = performance.now();
   const before = typeof checkpoint?.seconds === "number" ? checkpoint.seconds : 0;
   const seconds = () => before + (performance.now() - began) / 1000;
   const control = new Int32Array(signal);
   const told = () => Atomics.load(control, 0);
-  const job = new BenchJob(settings);
+  const job = new BenchJob(settings, start);
   let rows: number[][] = [];
   if (checkpoint) {
     job.restore(checkpoint);

@@ -4,7 +4,7 @@ import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { Worker } from "node:worker_threads";
 import type { RunSettings } from "../../core/problems/runSettings.ts";
-import type { Checkpoint } from "../../core/solver/simulation.ts";
+import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { WorkerMessage } from "../jobs/messages.ts";
 
@@ -45,15 +45,16 @@ async function ask<T>(secret: string, what: string, body: unknown): Promise<T> {
 interface Task {
   readonly run: { readonly id: string; readonly attempt: number; readonly label: string; readonly settings: RunSettings } | null;
   readonly checkpoint?: unknown;
+  readonly start?: unknown;
 }
 
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Computes one run and tells of it until it ends or is no longer this node's. */
-async function compute(secret: string, run: NonNullable<Task["run"]>, checkpoint: Checkpoint | undefined): Promise<void> {
+async function compute(secret: string, run: NonNullable<Task["run"]>, checkpoint?: Checkpoint, start?: CellField[]): Promise<void> {
   const buffer = new SharedArrayBuffer(8);
   const signal = new Int32Array(buffer);
-  const worker = new Worker(entry, { workerData: { settings: run.settings, signal: buffer, checkpoint } });
+  const worker = new Worker(entry, { workerData: { settings: run.settings, signal: buffer, checkpoint, start } });
   let waiting: WorkerMessage[] = [];
   let ended = false;
   worker.on("message", (m: WorkerMessage) => {
@@ -104,7 +105,13 @@ async function main(): Promise<void> {
       const task = await ask<Task>(secret, "take", { node: name });
       if (task.run) {
         console.log(`Computes ${task.run.label} (${task.run.id}, attempt ${task.run.attempt}).`);
-        await compute(secret, task.run, task.checkpoint ? (fromPlain(task.checkpoint) as Checkpoint) : undefined);
+        const { checkpoint, start } = task;
+        await compute(
+          secret,
+          task.run,
+          checkpoint ? (fromPlain(checkpoint) as Checkpoint) : undefined,
+          start ? (fromPlain(start) as unknown as CellField[]) : undefined,
+        );
         continue;
       }
     } catch (error) {

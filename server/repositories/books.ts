@@ -13,7 +13,11 @@ export async function loadRows(db: Db, ids: readonly string[]) {
       .from(caseTable)
       .where(and(inArray(caseTable.id, of), isNull(caseTable.deletedAt)))
       .orderBy(asc(caseTable.createdAt)),
-    db.select().from(quantity).where(inArray(quantity.caseId, of)).orderBy(asc(quantity.position)),
+    db
+      .select()
+      .from(quantity)
+      .where(and(inArray(quantity.caseId, of), isNull(quantity.deletedAt)))
+      .orderBy(asc(quantity.position)),
     db
       .select()
       .from(yardstick)

@@ -57,7 +57,11 @@ export async function updateCase(db: Db, id: string, change: Partial<Pick<CaseRo
 }
 
 export async function listQuantities(db: Db, caseId: string): Promise<QuantitySpec[]> {
-  const rows = await db.select().from(quantity).where(eq(quantity.caseId, caseId)).orderBy(asc(quantity.position));
+  const rows = await db
+    .select()
+    .from(quantity)
+    .where(and(eq(quantity.caseId, caseId), isNull(quantity.deletedAt)))
+    .orderBy(asc(quantity.position));
   return rows.map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
 }
 
@@ -66,6 +70,19 @@ export async function setLimit(db: Db, caseId: string, key: string, limit: numbe
     .update(quantity)
     .set({ limit })
     .where(and(eq(quantity.caseId, caseId), eq(quantity.key, key)));
+}
+
+/** Takes a quantity off a case, or takes that back. */
+export async function markQuantity(db: Db, caseId: string, key: string, deletedAt: Date | null): Promise<void> {
+  await db
+    .update(quantity)
+    .set({ deletedAt })
+    .where(and(eq(quantity.caseId, caseId), eq(quantity.key, key)));
+}
+
+/** Keys a case has or ever had. */
+export async function quantityKeys(db: Db, caseId: string): Promise<string[]> {
+  return (await db.select({ key: quantity.key }).from(quantity).where(eq(quantity.caseId, caseId))).map((q) => q.key);
 }
 
 export async function addQuantity(db: Db, caseId: string, q: QuantitySpec, position: number): Promise<void> {

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, isNull, lt, or, sql } from "drizzle-orm";
-import { field, type HistoryColumn, history, historyPart, ladder, mesh, run, setting, sweep } from "../db/schema.ts";
+import { caseTable, field, type HistoryColumn, history, historyPart, ladder, mesh, run, setting, sweep } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 export type RunRow = typeof run.$inferSelect;
@@ -79,6 +79,17 @@ export async function saveField(db: Db, row: typeof field.$inferInsert): Promise
 
 export async function listFields(db: Db, runId: string) {
   return db.select().from(field).where(eq(field.runId, runId));
+}
+
+/** Finished bench runs of all cases with the size of their meshes. */
+export async function finishedWithMeshes(db: Db) {
+  return db
+    .select({ id: run.id, label: run.label, settings: run.settings, caseTitle: caseTable.title, quality: mesh.quality })
+    .from(run)
+    .innerJoin(mesh, eq(mesh.id, run.meshId))
+    .innerJoin(caseTable, eq(caseTable.id, run.caseId))
+    .where(and(eq(run.origin, "bench"), inArray(run.state, ["done", "stopped"]), isNull(run.deletedAt), isNull(caseTable.deletedAt)))
+    .orderBy(asc(caseTable.title), asc(mesh.cells));
 }
 
 /** Runs that wait, in the order they will be taken. */

@@ -5,10 +5,8 @@ import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problem
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
-import { parseQuantity } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import {
-  addQuantity,
   type CaseRow,
   findCase,
   findProgramme,
@@ -21,8 +19,7 @@ import {
 } from "../repositories/cases.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
-
-const typed = z.string().max(60);
+import { Reader, typed } from "./reader.ts";
 
 /** What the Question page sends: every figure as typed, with its unit. */
 export const QuestionInput = z.object({
@@ -60,35 +57,6 @@ export const NewCaseInput = QuestionInput.pick({
   quantityUnit: z.string().trim().max(20).optional(),
 });
 export type NewCaseInput = z.infer<typeof NewCaseInput>;
-
-/** Reads what was typed into SI, collecting every mistake by the field it stands in. */
-class Reader {
-  readonly mistakes: Record<string, string> = {};
-
-  required(field: string, text: string, unit: string, min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_INFINITY): number {
-    const parsed = parseQuantity(text, unit);
-    if (!parsed.ok) {
-      this.mistakes[field] = parsed.sentence;
-      return Number.NaN;
-    }
-    if (!(parsed.si >= min && parsed.si <= max)) this.mistakes[field] = `${text} is outside ${min} to ${max}${unit ? ` ${unit}` : ""}.`;
-    return parsed.si;
-  }
-
-  optional(field: string, text: string, unit: string, min?: number): number | undefined {
-    return text.trim() === "" ? undefined : this.required(field, text, unit, min);
-  }
-
-  done(): void {
-    const count = Object.keys(this.mistakes).length;
-    if (count)
-      throw new UseCaseError(
-        "invalid",
-        count === 1 ? Object.values(this.mistakes)[0] : `${count} entries cannot be used; each says why.`,
-        this.mistakes,
-      );
-  }
-}
 
 function readParameters(reader: Reader, problemId: string | null, given: Record<string, string>): Record<string, number> {
   return Object.fromEntries(
@@ -166,6 +134,7 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     reynoldsTyped: reader.optional("reynolds", input.reynolds, "", 0),
     kinematicViscosityM2S: reader.optional("kinematicViscosity", input.kinematicViscosity, "m^2/s", 0),
     ...readFormulas(reader, row.setup.problemId, input.formulas),
+    ...(row.setup.monitors ? { monitors: row.setup.monitors } : {}),
     numerics: {
       ...row.setup.numerics,
       scheme: input.scheme,
@@ -183,24 +152,6 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup });
     for (const [key, limit] of limits) await setLimit(tx, caseId, key, limit);
   });
-}
-
-export const QuantityInput = z.object({
-  name: z.string().trim().min(1, "Name the quantity.").max(80),
-  unit: z.string().trim().max(20),
-  limit: typed,
-});
-
-/** Adds a quantity to a case whose results are brought in. */
-export async function createQuantity(opened: Store, caseId: string, input: z.infer<typeof QuantityInput>): Promise<void> {
-  const existing = await listQuantities(opened.db, caseId);
-  const reader = new Reader();
-  const limit = reader.required("limit", input.limit, "", 1e-12, 10);
-  if (input.unit && input.unit !== "1" && !parseQuantity(`1 ${input.unit}`, input.unit).ok) reader.mistakes.unit = `"${input.unit}" is no unit.`;
-  reader.done();
-  let n = existing.length + 1;
-  while (existing.some((q) => q.key === `q${n}`)) n++;
-  await addQuantity(opened.db, caseId, { key: `q${n}`, name: input.name, symbol: `q${n}`, unit: input.unit || "1", limit }, existing.length);
 }
 
 export const YardstickInput = z.object({

@@ -1,7 +1,7 @@
 import { writeCsv } from "../../core/formats/delimited.ts";
 import { writeVtkGrid } from "../../core/formats/vtkGrid.ts";
 import type { FaceMesh } from "../../core/mesh/faceMesh.ts";
-import { type DerivedField, derivedFields } from "../../core/monitors/derived.ts";
+import { type DerivedField, derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import type { MeshSpec } from "../../core/problems/runSettings.ts";
 import type { CellField } from "../../core/solver/simulation.ts";
@@ -23,7 +23,7 @@ export async function runFields(opened: Store, runId: string): Promise<{ run: Ru
     if (row) stored.push({ name, unit: row.unit, values: bytesToDoubles(await opened.blobs.get(row.blob)) });
   }
   if (stored[0].values.length !== mesh.cellCount) throw new UseCaseError("conflict", "The fields of this run belong to an earlier mesh.");
-  return { run, mesh, fields: derivedFields(mesh, stored, { densityKgM3: parameters.densityKgM3 ?? 1, gamma: parameters.gamma }) };
+  return { run, mesh, fields: derivedFields(mesh, stored, fluidOfRun(parameters)) };
 }
 
 /** Velocity and pressure first, whatever else after. */

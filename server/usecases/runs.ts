@@ -6,7 +6,7 @@ import { CELL_SHAPES } from "../../core/mesh/shaped.ts";
 import { setupFingerprint } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import type { BenchProblem, SimilaritySpec } from "../../core/problems/problem.ts";
-import type { MeshSpec, Numerics, RunSettings } from "../../core/problems/runSettings.ts";
+import type { MeshSpec, Numerics, RunSettings, StartPoint } from "../../core/problems/runSettings.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
 import { parseQuantity } from "../../core/units/units.ts";
@@ -18,9 +18,11 @@ import { type CaseRow, findCase } from "../repositories/cases.ts";
 import {
   ensureMesh,
   findRun,
+  finishedWithMeshes,
   insertLadder,
   insertRun,
   insertSweep,
+  listFields,
   type RunRow,
   runsInState,
   updateRun,
@@ -78,6 +80,7 @@ interface RunChanges {
   readonly priority?: number;
   readonly sweepId?: string;
   readonly label?: string;
+  readonly startFrom?: StartPoint;
 }
 
 async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}, wake = true): Promise<RunRow> {
@@ -99,7 +102,17 @@ async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec, changes: Ru
     quality,
     hash: hashOf({ problemId, mesh, size: quality.totalVolumeM2 }),
   });
-  const settings: RunSettings = { problemId, parameters, ...(formulas ? { formulas } : {}), numerics, mesh, code: "bench" };
+  const { monitors } = row.setup;
+  const settings: RunSettings = {
+    problemId,
+    parameters,
+    ...(formulas ? { formulas } : {}),
+    numerics,
+    mesh,
+    code: "bench",
+    ...(monitors?.length ? { monitors } : {}),
+    ...(changes.startFrom ? { startFrom: changes.startFrom } : {}),
+  };
   const run = await insertRun(opened.db, {
     caseId: row.id,
     meshId: made.id,
@@ -160,7 +173,42 @@ export const CopyInput = z.object({
   longestS: z.number().positive().max(1e6).optional(),
   onceSteady: z.boolean().optional(),
   priority: z.number().int().min(-9).max(9),
+  /** run whose result this one starts from */
+  startFrom: z.uuid().optional(),
 });
+
+const SAME_SIZE = 0.02;
+
+/** Finished runs whose result fills the same room as a run's mesh, coarse or fine, steady or not: it may start from any of them. */
+export async function startChoices(opened: Store, runId: string): Promise<{ id: string; label: string; cells: number }[]> {
+  const run = await findRun(opened.db, runId);
+  if (run?.origin !== "bench") return [];
+  const { problemId, parameters, mesh } = run.settings;
+  const size = benchProblem(problemId ?? "").mesh(parameters, { ...(mesh as MeshSpec) });
+  const [area, revolved] = [sumOf(size.volumeM2), size.hoopM2 !== undefined];
+  const gas = benchProblem(problemId ?? "").physicsWords.compressible;
+  const found = await finishedWithMeshes(opened.db);
+  return found
+    .flatMap((r) => (r.quality ? [{ ...r, quality: r.quality }] : []))
+    .filter((r) => r.settings.problemId !== null && Math.abs(r.quality.totalVolumeM2 / area - 1) < SAME_SIZE)
+    .filter((r) => {
+      const words = benchProblem(r.settings.problemId ?? "").physicsWords;
+      return words.compressible === gas && (words.space === "axisymmetric") === revolved;
+    })
+    .map((r) => ({ id: r.id, label: `${r.caseTitle}: ${r.label}`, cells: r.quality.cells }));
+}
+
+const sumOf = (values: Float64Array) => values.reduce((a, b) => a + b, 0);
+
+async function startPoint(opened: Store, runId: string, fromId: string): Promise<StartPoint> {
+  const from = await findRun(opened.db, fromId);
+  const fields = await listFields(opened.db, fromId);
+  const offered = (await startChoices(opened, runId)).find((c) => c.id === fromId);
+  if (!from?.settings.problemId || !offered || !fields.length) throw new UseCaseError("invalid", "That run's result does not fit this one.");
+  const { problemId, parameters, mesh } = from.settings;
+  const { label } = offered;
+  return { label, problemId, parameters, mesh: mesh as MeshSpec, fields: fields.map(({ name, unit, blob }) => ({ name, unit, hash: blob })) };
+}
 
 /** Queues a run like another one with other cells, numerics or stop rules. */
 export async function copyRun(opened: Store, runId: string, input: z.infer<typeof CopyInput>): Promise<RunRow> {
@@ -168,13 +216,14 @@ export async function copyRun(opened: Store, runId: string, input: z.infer<typeo
   if (old?.origin !== "bench") throw new UseCaseError("not-found", "There is no such run of the bench.");
   const row = await findCase(opened.db, old.caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  const { nx, ny, shape, priority, longestS, onceSteady, ...numerics } = input;
+  const { nx, ny, shape, priority, longestS, onceSteady, startFrom, ...numerics } = input;
   const mesh: MeshSpec = { ...(old.settings.mesh as MeshSpec), nx, ny, ...(shape ? { shape } : {}) };
   if (nx * ny > MOST_CELLS) throw new UseCaseError("invalid", `${nx * ny} cells are more than the bench takes (${MOST_CELLS}).`);
   const run = await queueRun(opened, row, mesh, {
     parameters: old.settings.parameters,
     numerics: { ...numerics, ...(longestS !== undefined || onceSteady ? { stop: { longestS, onceSteady } } : { stop: undefined }) },
     priority,
+    ...(startFrom ? { startFrom: await startPoint(opened, runId, startFrom) } : {}),
     sweepId: old.sweepId ?? undefined,
     label: old.sweepId ? old.label : undefined,
   });

@@ -9,47 +9,64 @@ export function gradients(joins: i32, cells: i32, pairs: usize, factors: usize, 
     const o = <usize>load<i32>(pairs) << 5;
     const n = <usize>load<i32>(pairs, 4) << 5;
     pairs += 8;
-    const a0 = load<f64>(factors);
-    const a1 = load<f64>(factors, 8);
-    const a2 = load<f64>(factors, 16);
-    const a3 = load<f64>(factors, 24);
+    const fo = v128.load(factors);
+    const fn = v128.load(factors, 16);
     factors += 32;
-    for (let k: usize = 0; k < 32; k += 8) {
+    // Two components at a time; lanes never mix, so the bits are those of one at a time.
+    for (let k: usize = 0; k < 32; k += 16) {
       const i = o + k;
       const j = n + k;
-      const a = load<f64>(w + i);
-      const b = load<f64>(w + j);
-      const d = b - a;
+      const a = v128.load(w + i);
+      const b = v128.load(w + j);
+      const d = v128.sub<f64>(b, a);
+      const d0 = v128.splat<f64>(v128.extract_lane<f64>(d, 0));
+      const d1 = v128.splat<f64>(v128.extract_lane<f64>(d, 1));
       const si = slope + (i << 1);
       const sj = slope + (j << 1);
-      store<f64>(si, load<f64>(si) + a0 * d);
-      store<f64>(si, load<f64>(si, 8) + a1 * d, 8);
-      store<f64>(sj, load<f64>(sj) + a2 * d);
-      store<f64>(sj, load<f64>(sj, 8) + a3 * d, 8);
-      if (b < load<f64>(low + i)) store<f64>(low + i, b);
-      if (b > load<f64>(high + i)) store<f64>(high + i, b);
-      if (a < load<f64>(low + j)) store<f64>(low + j, a);
-      if (a > load<f64>(high + j)) store<f64>(high + j, a);
+      v128.store(si, v128.add<f64>(v128.load(si), v128.mul<f64>(fo, d0)));
+      v128.store(si, v128.add<f64>(v128.load(si, 16), v128.mul<f64>(fo, d1)), 16);
+      v128.store(sj, v128.add<f64>(v128.load(sj), v128.mul<f64>(fn, d0)));
+      v128.store(sj, v128.add<f64>(v128.load(sj, 16), v128.mul<f64>(fn, d1)), 16);
+      v128.store(low + i, v128.pmin<f64>(v128.load(low + i), b));
+      v128.store(high + i, v128.pmax<f64>(v128.load(high + i), b));
+      v128.store(low + j, v128.pmin<f64>(v128.load(low + j), a));
+      v128.store(high + j, v128.pmax<f64>(v128.load(high + j), a));
     }
   }
 }
 
 // @ts-expect-error: decorator
 @inline
-function bound(smooth: bool, i: usize, reach: f64, w: usize, low: usize, high: usize, floor: usize, share: usize): void {
+function boundWithin(i: usize, reach: f64, w: usize, low: usize, high: usize, share: usize): void {
   const here = load<f64>(w + i);
-  const room = (reach > 0 ? load<f64>(high + i) : load<f64>(low + i)) - here;
-  let s: f64 = 1;
-  if (smooth) {
-    const y = room * room + load<f64>(floor + i);
-    const top = y + 2 * reach * room;
-    const bottom = y + 2 * reach * reach + reach * room;
-    s = bottom > 0 ? top / bottom : 1;
-  } else if (Math.abs(reach) > 1e-14 * Math.abs(here)) {
-    const r = room / reach;
-    s = r < 1 ? r : 1;
-  }
-  if (s < load<f64>(share + i)) store<f64>(share + i, s);
+  if (Math.abs(reach) <= 1e-14 * Math.abs(here)) return;
+  const r = ((reach > 0 ? load<f64>(high + i) : load<f64>(low + i)) - here) / reach;
+  if (r < load<f64>(share + i)) store<f64>(share + i, r);
+}
+
+/** Two components at once. */
+// @ts-expect-error: decorator
+@inline
+function boundSmoothly(i: usize, reach: v128, w: usize, low: usize, high: usize, floor: usize, share: usize): void {
+  const upward = v128.gt<f64>(reach, v128.splat<f64>(0));
+  const room = v128.sub<f64>(v128.bitselect(v128.load(high + i), v128.load(low + i), upward), v128.load(w + i));
+  const y = v128.add<f64>(v128.mul<f64>(room, room), v128.load(floor + i));
+  const twice = v128.mul<f64>(v128.splat<f64>(2), reach);
+  const top = v128.add<f64>(y, v128.mul<f64>(twice, room));
+  const bottom = v128.add<f64>(v128.add<f64>(y, v128.mul<f64>(twice, reach)), v128.mul<f64>(reach, room));
+  const one = v128.splat<f64>(1);
+  const s = v128.bitselect(v128.div<f64>(top, bottom), one, v128.gt<f64>(bottom, v128.splat<f64>(0)));
+  v128.store(share + i, v128.pmin<f64>(v128.load(share + i), s));
+}
+
+// @ts-expect-error: decorator
+@inline
+function reachOf(slope: usize, i: usize, x: v128, y: v128): v128 {
+  const at = slope + (i << 1);
+  const first = v128.load(at);
+  const second = v128.load(at, 16);
+  const along = v128.mul<f64>(v128.shuffle<f64>(first, second, 0, 2), x);
+  return v128.add<f64>(along, v128.mul<f64>(v128.shuffle<f64>(first, second, 1, 3), y));
 }
 
 /** kind 0: none, 1: bounds, 2: smooth, 3: first order */
@@ -69,7 +86,6 @@ export function limit(
   const full: f64 = kind == 3 ? 0 : 1;
   for (let i: usize = 0; i < <usize>(cells * 32); i += 8) store<f64>(share + i, full);
   if (kind == 0 || kind == 3) return;
-  const smooth = kind == 2;
   for (let f: i32 = 0; f < joins; f++) {
     const o = <usize>load<i32>(pairs) << 5;
     const n = <usize>load<i32>(pairs, 4) << 5;
@@ -79,13 +95,22 @@ export function limit(
     const nx = load<f64>(arm, 16);
     const ny = load<f64>(arm, 24);
     arm += 32;
+    if (kind == 2) {
+      const ox2 = v128.splat<f64>(ox);
+      const oy2 = v128.splat<f64>(oy);
+      const nx2 = v128.splat<f64>(nx);
+      const ny2 = v128.splat<f64>(ny);
+      for (let k: usize = 0; k < 32; k += 16) {
+        boundSmoothly(o + k, reachOf(slope, o + k, ox2, oy2), w, low, high, floor, share);
+        boundSmoothly(n + k, reachOf(slope, n + k, nx2, ny2), w, low, high, floor, share);
+      }
+      continue;
+    }
     for (let k: usize = 0; k < 32; k += 8) {
-      const i = o + k;
-      const j = n + k;
-      const si = slope + (i << 1);
-      const sj = slope + (j << 1);
-      bound(smooth, i, load<f64>(si) * ox + load<f64>(si, 8) * oy, w, low, high, floor, share);
-      bound(smooth, j, load<f64>(sj) * nx + load<f64>(sj, 8) * ny, w, low, high, floor, share);
+      const si = slope + ((o + k) << 1);
+      const sj = slope + ((n + k) << 1);
+      boundWithin(o + k, load<f64>(si) * ox + load<f64>(si, 8) * oy, w, low, high, share);
+      boundWithin(n + k, load<f64>(sj) * nx + load<f64>(sj, 8) * ny, w, low, high, share);
     }
   }
 }

@@ -1,0 +1,197 @@
+import type { BoundaryFlux } from "../balance/balance.ts";
+import type { FaceMesh } from "../mesh/faceMesh.ts";
+import type { Simulation } from "../solver/simulation.ts";
+import { type DerivedField, derivedFields, type FluidOfRun } from "./derived.ts";
+import { samplerOf } from "./sampler.ts";
+
+type Point = readonly [xM: number, yM: number];
+
+export const LINE_TAKES = ["mean", "lowest", "highest", "place of the lowest", "place of the highest", "place of the steepest slope"] as const;
+export const VOLUME_TAKES = [
+  "mean",
+  "integral",
+  "lowest",
+  "highest",
+  "x of the lowest",
+  "y of the lowest",
+  "x of the highest",
+  "y of the highest",
+] as const;
+export const BOUNDARY_TAKES = [
+  "mass flow out",
+  "force along x",
+  "force along y",
+  "force along x by pressure",
+  "force along y by pressure",
+  "force along x by shear",
+  "force along y by shear",
+  "flow out of a carried quantity",
+  "place where the flow along it turns",
+] as const;
+
+/** Something a person wants watched on a run, besides what its template delivers. */
+export type Monitor =
+  | { readonly on: "point"; readonly field: string; readonly at: Point }
+  | { readonly on: "line"; readonly field: string; readonly from: Point; readonly to: Point; readonly take: (typeof LINE_TAKES)[number] }
+  | { readonly on: "volume"; readonly field: string; readonly take: (typeof VOLUME_TAKES)[number] }
+  | { readonly on: "boundary"; readonly boundary: string; readonly take: (typeof BOUNDARY_TAKES)[number]; readonly carried?: string };
+
+/** A monitor of a case: the quantity it gives goes by its key. */
+export interface KeyedMonitor {
+  readonly key: string;
+  readonly monitor: Monitor;
+}
+
+/** A monitor asks for something the run does not have. */
+export class MonitorError extends Error {}
+
+const LINE_POINTS = 201;
+
+/**
+ * Value of a monitor on the present fields, SI; flows and forces per metre of depth on plane meshes, of the whole circumference divided by 2 pi on revolved ones.
+ * @throws {MonitorError} There is no such field, boundary or carried quantity.
+ */
+export function readMonitor(monitor: Monitor, sim: Simulation, fluid: FluidOfRun): number {
+  if (monitor.on === "boundary") return readBoundary(monitor, sim);
+  const field = fieldNamed(sim, fluid, monitor.field);
+  if (monitor.on === "point") return samplerOf(sim.mesh).at(field.values, monitor.at)[0];
+  if (monitor.on === "line") return readLine(monitor, sim.mesh, field.values);
+  return readVolume(monitor.take, sim.mesh, field.values);
+}
+
+/** Unit of what a monitor gives. */
+export function monitorUnit(monitor: Monitor, fields: readonly Pick<DerivedField, "key" | "unit">[]): string {
+  if (monitor.on === "boundary") {
+    if (monitor.take === "mass flow out") return "kg/(m s)";
+    if (monitor.take.startsWith("force")) return "N/m";
+    if (monitor.take.startsWith("place")) return "m";
+    const unit = fields.find((f) => f.key === monitor.carried)?.unit ?? "1";
+    return unit === "1" ? "m^2/s" : `${unit} m^2/s`;
+  }
+  if (monitor.on !== "point" && (monitor.take.startsWith("place") || / of /.test(monitor.take))) return "m";
+  const unit = fields.find((f) => f.key === monitor.field)?.unit ?? "1";
+  if (monitor.on === "volume" && monitor.take === "integral") return unit === "1" ? "m^2" : `${unit} m^2`;
+  return unit;
+}
+
+function fieldNamed(sim: Simulation, fluid: FluidOfRun, key: string): { readonly values: Float64Array } {
+  const stored = sim.fields();
+  const found = stored.find((f) => f.name === key) ?? derivedFields(sim.mesh, stored, fluid).find((f) => f.key === key);
+  if (!found) throw new MonitorError(`This run has no field "${key}".`);
+  return found;
+}
+
+function readLine(monitor: Extract<Monitor, { on: "line" }>, mesh: FaceMesh, field: Float64Array): number {
+  const { from, to, take } = monitor;
+  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  if (!(length > 0)) throw new MonitorError("A line needs two different ends.");
+  const points = Float64Array.from({ length: 2 * LINE_POINTS }, (_, k) => {
+    const share = (k >> 1) / (LINE_POINTS - 1);
+    return from[k % 2] + share * (to[k % 2] - from[k % 2]);
+  });
+  const values = samplerOf(mesh).at(field, points);
+  if (take === "mean") {
+    let sum = 0;
+    for (let k = 0; k + 1 < values.length; k++) sum += 0.5 * (values[k] + values[k + 1]);
+    return sum / (values.length - 1);
+  }
+  const step = length / (LINE_POINTS - 1);
+  if (take === "place of the steepest slope") {
+    const slopes = Float64Array.from({ length: values.length - 1 }, (_, k) => Math.abs(values[k + 1] - values[k]));
+    return (peak(slopes, 1).at + 0.5) * step;
+  }
+  const sign = take.includes("lowest") ? -1 : 1;
+  const found = peak(values, sign);
+  return take.startsWith("place") ? found.at * step : found.value;
+}
+
+/** Highest (or, with sign -1, lowest) sample, refined by a parabola through it and its neighbours; `at` in samples. */
+function peak(values: Float64Array, sign: 1 | -1): { at: number; value: number } {
+  let k = 0;
+  for (let i = 1; i < values.length; i++) if (sign * values[i] > sign * values[k]) k = i;
+  if (k === 0 || k === values.length - 1) return { at: k, value: values[k] };
+  const [a, b, c] = [values[k - 1], values[k], values[k + 1]];
+  const bend = a - 2 * b + c;
+  const shift = bend === 0 ? 0 : (0.5 * (a - c)) / bend;
+  return { at: k + shift, value: b - 0.25 * (a - c) * shift };
+}
+
+function readVolume(take: (typeof VOLUME_TAKES)[number], mesh: FaceMesh, field: Float64Array): number {
+  const { volumeM2, centroidM } = mesh;
+  if (take === "mean" || take === "integral") {
+    let [sum, total] = [0, 0];
+    for (let c = 0; c < field.length; c++) {
+      sum += field[c] * volumeM2[c];
+      total += volumeM2[c];
+    }
+    return take === "mean" ? sum / total : sum;
+  }
+  const sign = take.includes("lowest") ? -1 : 1;
+  let k = 0;
+  for (let c = 1; c < field.length; c++) if (sign * field[c] > sign * field[k]) k = c;
+  if (take === "lowest" || take === "highest") return field[k];
+  return centroidM[2 * k + (take.startsWith("x") ? 0 : 1)];
+}
+
+function readBoundary(monitor: Extract<Monitor, { on: "boundary" }>, sim: Simulation): number {
+  const { boundary, take, carried } = monitor;
+  if (take === "place where the flow along it turns") return turningPoint(sim, boundary);
+  const row = sim.balance().boundaries.find((b) => b.name === boundary);
+  if (!row) throw new MonitorError(`This run has no boundary "${boundary}".`);
+  if (take === "mass flow out") return row.mass ?? 0;
+  if (take === "flow out of a carried quantity") {
+    const parts = row.scalars?.[carried ?? ""];
+    if (!parts) throw new MonitorError(`Nothing called "${carried ?? ""}" is carried by this flow.`);
+    return parts[0] + parts[1];
+  }
+  return forceOf(row, take);
+}
+
+/** Force of the fluid on a boundary: what leaves the fluid as pressure and shear. */
+function forceOf(row: BoundaryFlux, take: string): number {
+  const [, pressure, shear] = (take.includes("along x") ? row.momentumX : row.momentumY) ?? [0, 0, 0];
+  if (take.endsWith("by pressure")) return pressure;
+  return take.endsWith("by shear") ? shear : pressure + shear;
+}
+
+/**
+ * Distance along a boundary, from its end of lowest x (then y), at which the shear changes sign first, from the two cells nearest to each face.
+ * NaN while it does not.
+ */
+function turningPoint(sim: Simulation, name: string): number {
+  const { mesh } = sim;
+  const b = mesh.boundaries.find((x) => x.name === name);
+  if (!b) throw new MonitorError(`This run has no boundary "${name}".`);
+  const fields = sim.fields();
+  const [u, v] = ["u", "v"].map((key) => fields.find((f) => f.name === key)?.values ?? new Float64Array(mesh.cellCount));
+  const around = new Map<number, number[]>();
+  for (let f = b.start; f < b.start + b.count; f++) around.set(mesh.owner[f], []);
+  for (let f = 0; f < mesh.joinCount; f++) {
+    around.get(mesh.owner[f])?.push(mesh.neighbour[f]);
+    around.get(mesh.neighbour[f])?.push(mesh.owner[f]);
+  }
+  const faces = Array.from({ length: b.count }, (_, k) => {
+    const f = b.start + k;
+    const [x, y] = [mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1]];
+    const area = Math.hypot(mesh.areaVectorM[2 * f], mesh.areaVectorM[2 * f + 1]);
+    const [nx, ny] = [mesh.areaVectorM[2 * f] / area, mesh.areaVectorM[2 * f + 1] / area];
+    // Along the boundary towards larger x, or larger y where it stands upright.
+    const forward = Math.abs(ny) > 1e-9 ? Math.sign(ny) : -Math.sign(nx);
+    const depth = (c: number) => (x - mesh.centroidM[2 * c]) * nx + (y - mesh.centroidM[2 * c + 1]) * ny;
+    const along = (c: number) => forward * (u[c] * ny - v[c] * nx);
+    const first = mesh.owner[f];
+    const second = (around.get(first) ?? []).reduce((best, c) => (depth(c) > depth(best) ? c : best), first);
+    const [d1, d2] = [depth(first), depth(second)];
+    const shear = d2 > 1.01 * d1 ? (along(first) * d2 * d2 - along(second) * d1 * d1) / (d1 * d2 * (d2 - d1)) : along(first) / d1;
+    return { x, y, shear, area };
+  }).sort((p, q) => p.x - q.x || p.y - q.y);
+  let walked = 0;
+  for (let k = 0; k + 1 < faces.length; k++) {
+    const [p, q] = [faces[k], faces[k + 1]];
+    walked += 0.5 * p.area;
+    if (p.shear !== 0 && Math.sign(p.shear) !== Math.sign(q.shear))
+      return walked + (p.shear / (p.shear - q.shear)) * Math.hypot(q.x - p.x, q.y - p.y);
+    walked += 0.5 * p.area;
+  }
+  return Number.NaN;
+}
