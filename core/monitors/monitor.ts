@@ -26,7 +26,8 @@ export const BOUNDARY_TAKES = [
   "force along x by shear",
   "force along y by shear",
   "flow out of a carried quantity",
-  "place where the flow along it turns",
+  "place where the flow along it first turns",
+  "place where the flow along it last turns",
 ] as const;
 
 /** Something a person wants watched on a run, besides what its template delivers. */
@@ -135,7 +136,7 @@ function readVolume(take: (typeof VOLUME_TAKES)[number], mesh: FaceMesh, field: 
 
 function readBoundary(monitor: Extract<Monitor, { on: "boundary" }>, sim: Simulation): number {
   const { boundary, take, carried } = monitor;
-  if (take === "place where the flow along it turns") return turningPoint(sim, boundary);
+  if (take.startsWith("place")) return turningPoint(sim, boundary, take.includes("first"));
   const row = sim.balance().boundaries.find((b) => b.name === boundary);
   if (!row) throw new MonitorError(`This run has no boundary "${boundary}".`);
   if (take === "mass flow out") return row.mass ?? 0;
@@ -155,10 +156,10 @@ function forceOf(row: BoundaryFlux, take: string): number {
 }
 
 /**
- * Distance along a boundary, from its end of lowest x (then y), at which the shear changes sign first, from the two cells nearest to each face.
+ * Distance along a boundary, from its end of lowest x (then y), at which the shear changes sign first or last, from the two cells nearest to each face.
  * NaN while it does not.
  */
-function turningPoint(sim: Simulation, name: string): number {
+function turningPoint(sim: Simulation, name: string, first: boolean): number {
   const { mesh } = sim;
   const b = mesh.boundaries.find((x) => x.name === name);
   if (!b) throw new MonitorError(`This run has no boundary "${name}".`);
@@ -179,19 +180,22 @@ function turningPoint(sim: Simulation, name: string): number {
     const forward = Math.abs(ny) > 1e-9 ? Math.sign(ny) : -Math.sign(nx);
     const depth = (c: number) => (x - mesh.centroidM[2 * c]) * nx + (y - mesh.centroidM[2 * c + 1]) * ny;
     const along = (c: number) => forward * (u[c] * ny - v[c] * nx);
-    const first = mesh.owner[f];
-    const second = (around.get(first) ?? []).reduce((best, c) => (depth(c) > depth(best) ? c : best), first);
-    const [d1, d2] = [depth(first), depth(second)];
-    const shear = d2 > 1.01 * d1 ? (along(first) * d2 * d2 - along(second) * d1 * d1) / (d1 * d2 * (d2 - d1)) : along(first) / d1;
+    const near = mesh.owner[f];
+    const next = (around.get(near) ?? []).reduce((best, c) => (depth(c) > depth(best) ? c : best), near);
+    const [d1, d2] = [depth(near), depth(next)];
+    const shear = d2 > 1.01 * d1 ? (along(near) * d2 * d2 - along(next) * d1 * d1) / (d1 * d2 * (d2 - d1)) : along(near) / d1;
     return { x, y, shear, area };
   }).sort((p, q) => p.x - q.x || p.y - q.y);
   let walked = 0;
+  let found = Number.NaN;
   for (let k = 0; k + 1 < faces.length; k++) {
     const [p, q] = [faces[k], faces[k + 1]];
     walked += 0.5 * p.area;
-    if (p.shear !== 0 && Math.sign(p.shear) !== Math.sign(q.shear))
-      return walked + (p.shear / (p.shear - q.shear)) * Math.hypot(q.x - p.x, q.y - p.y);
+    if (p.shear !== 0 && Math.sign(p.shear) !== Math.sign(q.shear)) {
+      found = walked + (p.shear / (p.shear - q.shear)) * Math.hypot(q.x - p.x, q.y - p.y);
+      if (first) return found;
+    }
     walked += 0.5 * p.area;
   }
-  return Number.NaN;
+  return found;
 }

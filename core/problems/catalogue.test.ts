@@ -203,3 +203,12 @@ describe("runs that cannot go well end with a reason", () => {
     }).toThrow(reason);
   });
 });
+
+test("a flow too lively for its mesh is calmed instead of lost: buoyant, Ra 1e6 on 32 x 32", () => {
+  const chamber = benchProblem("chamber");
+  const number = chamber.similarity?.[0];
+  if (!number) throw new Error("the chamber has a Rayleigh number");
+  const job = run("chamber", { scale: 4 / 3, parameters: { [number.sets]: number.solve(1e6, presetParameters(chamber)) } }, 200);
+  expect(job.simulation.state).toBe("reached-target");
+  expect(Math.abs(job.result().quantities.nusselt / 8.825 - 1)).toBeLessThan(0.02);
+});

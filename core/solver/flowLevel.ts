@@ -58,6 +58,7 @@ export interface TimeTerm {
 }
 
 const SWEEPS = 2;
+const LEAST_RELAXATION = 0.5;
 const PRESSURE_TOLERANCE = 0.05;
 const PRESSURE_ITERATIONS = 10;
 
@@ -127,6 +128,7 @@ export class FlowLevel {
     this.faceMobility = room.float64(faces);
     this.matrix = room.float64(pattern.column.length);
     this.pressureMatrix = room.float64(pattern.column.length);
+    this.relaxation = options.relaxation;
     this.boundary = inherited ?? boundaryState(geometry.mesh, physics.boundaries);
     this.correctionBoundary = new Float64Array(faces - joins);
     this.flux.set(this.boundary.flux, joins);
@@ -142,6 +144,13 @@ export class FlowLevel {
   }
 
   private readonly swirl: ScalarField | undefined;
+  private relaxation: number;
+
+  /** Smaller steps from now on: for flows that run away. */
+  calm(factor: number): void {
+    this.relaxation = Math.max(LEAST_RELAXATION, factor * this.options.relaxation);
+    for (const q of this.scalars) q.calm(factor);
+  }
 
   /** Boundary values and sources of a moment. */
   setTime(timeS: number): void {
@@ -359,9 +368,9 @@ export class FlowLevel {
       sumU += Math.abs(ru[c]);
       sumV += Math.abs(rv[c]);
     }
-    // Before anything moves there is no scale to measure by.
-    this.residuals.xMomentum = scale > 0 ? sumU / scale : 0;
-    this.residuals.yMomentum = scale > 0 ? sumV / scale : 0;
+    // Before anything moves there is no scale to measure by; what is no number must not pass for it.
+    this.residuals.xMomentum = scale === 0 ? 0 : sumU / scale;
+    this.residuals.yMomentum = scale === 0 ? 0 : sumV / scale;
   }
 
   /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */
@@ -434,7 +443,7 @@ export class FlowLevel {
       for (let k = rowStart[c]; k < rowStart[c + 1]; k++) off -= a[k];
       // Stress around the axis holds back v alone; in the correction's matrix, which both components share, it may slow u too.
       const around = hoop ? (this.physics.kinematicViscosity * hoop[c]) / mesh.centroidM[2 * c + 1] : 0;
-      const relaxed = (this.diagonal[c] + around) / this.options.relaxation;
+      const relaxed = (this.diagonal[c] + around) / this.relaxation;
       a[diagonal[c]] = relaxed;
       this.mobility[c] = volume[c] / Math.max(relaxed - off, 0.02 * relaxed);
     }

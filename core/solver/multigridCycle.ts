@@ -124,6 +124,7 @@ export class MultigridCycle {
     fine.scalars.forEach((q, k) => {
       const to = coarse.scalars[k];
       to.q.fill(0);
+      to.forgetSlopes();
       s.scalarResiduals[k].fill(0);
       for (let i = 0; i < cell.length; i++) {
         to.q[cell[i]] += (fine.geometry.volume[i] / coarse.geometry.volume[cell[i]]) * q.q[i];

@@ -5,6 +5,9 @@ import { MultigridCycle } from "./multigridCycle.ts";
 import type { Checkpoint } from "./simulation.ts";
 
 const STALL_AFTER = 12;
+/** factor on the relaxation after every failure, and how often the last level may fail */
+const CALMER = 0.85;
+const CALMER_TRIES = 3;
 /** residuals below this are noise */
 const ROUNDING = 1e-11;
 
@@ -25,7 +28,11 @@ export class NestedSolver {
   private lastGainAt = 0;
   private first = 0;
 
-  constructor(levels: FlowLevel[], transfers: readonly LevelTransfer[], window: number) {
+  constructor(
+    private readonly levels: readonly FlowLevel[],
+    transfers: readonly LevelTransfer[],
+    window: number,
+  ) {
     this.cycle = new MultigridCycle([...levels], transfers);
     const level = levels[0];
     this.level = level;
@@ -39,9 +46,9 @@ export class NestedSolver {
 
   readonly level: FlowLevel;
 
-  /** No coarser level is left to give up. */
+  /** No coarser level is left to give up, nor a smaller step to try. */
   get exhausted(): boolean {
-    return this.cycle.depth <= 1;
+    return this.cycle.depth <= 1 && this.failures >= this.levels.length - 1 + CALMER_TRIES;
   }
 
   iterate(): LevelResiduals {
@@ -76,10 +83,9 @@ export class NestedSolver {
     const blownUp = !(residual < Math.max(ROUNDING, (this.iterations > 3 ? 20 : 1000) * this.bestResidual));
     const stalled = this.iterations - this.lastGainAt > STALL_AFTER && residual > ROUNDING / 100;
     if (!blownUp && !stalled) return false;
-    if (this.exhausted && !blownUp) return false;
+    if (this.cycle.depth <= 1 && !blownUp) return false;
     this.failures++;
-    this.unpack(this.best);
-    this.mixer?.reset();
+    this.goBack(this.best);
     this.cycle.dropCoarsest();
     this.lastGainAt = this.iterations;
     return true;
@@ -89,13 +95,24 @@ export class NestedSolver {
   retreat(): boolean {
     if (this.exhausted) return false;
     this.failures++;
-    this.unpack(this.x);
-    this.mixer?.reset();
+    this.goBack(this.x);
     this.cycle.dropCoarsest();
     this.bestResidual = Number.POSITIVE_INFINITY;
     this.lastGain = Number.POSITIVE_INFINITY;
     this.lastGainAt = this.iterations;
     return true;
+  }
+
+  private goBack(to: Float64Array): void {
+    this.unpack(to);
+    this.mixer?.reset();
+    for (const q of this.level.scalars) q.forgetSlopes();
+    this.calm();
+  }
+
+  /** Every failure makes the steps of the smoother smaller; what comes out does not depend on them. */
+  private calm(): void {
+    for (const level of this.levels) level.calm(CALMER ** this.failures);
   }
 
   private pack(into: Float64Array): void {
@@ -114,6 +131,10 @@ export class NestedSolver {
     }
   }
 
+  private slopes(): Float64Array[] {
+    return this.level.scalars.flatMap((q) => [...q.slope]);
+  }
+
   /** Everything later iterations depend on. */
   save(): Checkpoint {
     this.pack(this.x);
@@ -123,15 +144,20 @@ export class NestedSolver {
       depth: this.cycle.depth,
       now: this.x.slice(),
       best: this.best.slice(),
+      slopes: this.slopes().map((s) => s.slice()),
       window: this.mixer?.save() ?? null,
     };
   }
 
   restore(saved: Checkpoint): void {
     [this.iterations, this.failures, this.relative, this.bestResidual, this.lastGain, this.lastGainAt, this.first] = saved.counters as number[];
+    this.calm();
     while (this.cycle.depth > (saved.depth as number)) this.cycle.dropCoarsest();
     this.unpack(saved.now as Float64Array);
     this.best.set(saved.best as Float64Array);
+    this.slopes().forEach((s, k) => {
+      s.set((saved.slopes as Float64Array[])[k]);
+    });
     if (saved.window) this.mixer?.restore(saved.window as Checkpoint);
   }
 }

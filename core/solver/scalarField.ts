@@ -28,6 +28,7 @@ export interface ScalarPhysics {
 }
 
 const RELAXATION = 0.95;
+const LEAST_RELAXATION = 0.7;
 const SWEEPS = 3;
 const VALUE = 1;
 
@@ -98,6 +99,11 @@ export class ScalarField {
     const { centroidM } = this.geometry.mesh;
     const { initial, neutral = 0 } = this.physics;
     for (let c = 0; c < this.q.length; c++) this.q[c] = initial ? initial(centroidM[2 * c], centroidM[2 * c + 1]) : neutral;
+  }
+
+  /** Lets boundary values follow from the field alone: slopes of an earlier state, unsound ones among them, are left behind. */
+  forgetSlopes(): void {
+    for (const s of this.slope) s.fill(0);
   }
 
   /** Boundary values where they follow from the interior, then slopes. */
@@ -185,13 +191,20 @@ export class ScalarField {
       scale += this.matrix[pattern.diagonal[c]] * Math.abs(this.q[c] - mean);
       sum += Math.abs(this.residual[c]);
     }
-    this.norm = scale > 0 ? sum / scale : 0;
+    this.norm = scale === 0 ? 0 : sum / scale;
+  }
+
+  /** share of the full step `relax` takes; the answer does not depend on it */
+  private relaxation = RELAXATION;
+
+  calm(factor: number): void {
+    this.relaxation = Math.max(LEAST_RELAXATION, factor * RELAXATION);
   }
 
   /** A few sweeps on the relaxed equation that `evaluate` left. */
   relax(): void {
     const { cells, pattern, room } = this.geometry;
-    for (let c = 0; c < cells; c++) this.matrix[pattern.diagonal[c]] /= RELAXATION;
+    for (let c = 0; c < cells; c++) this.matrix[pattern.diagonal[c]] /= this.relaxation;
     this.change.fill(0);
     for (let s = 0; s < SWEEPS; s++) room.kernels.sweep(pattern, this.matrix, this.residual, this.change);
     for (let c = 0; c < cells; c++) this.q[c] += this.change[c];

@@ -12,7 +12,7 @@ export class Refused extends Error {
 }
 
 /** Sends a change to the server. @throws {Refused} with the server's sentence */
-export async function call<T = unknown>(method: "POST" | "PUT" | "DELETE", path: string, body?: unknown): Promise<T> {
+export async function call<T = unknown>(method: "GET" | "POST" | "PUT" | "DELETE", path: string, body?: unknown): Promise<T> {
   const answer = await fetch(`/api/${path}`, {
     method,
     headers: { "content-type": "application/json" },

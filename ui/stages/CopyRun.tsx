@@ -1,11 +1,12 @@
 "use client";
 
 import { Dialog } from "radix-ui";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { benchProblem } from "@/core/problems/catalogue";
 import type { MeshSpec } from "@/core/problems/runSettings";
 import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/compressible/gas";
 import { SCHEMES } from "@/core/solver/kernels/kernels";
+import { call } from "../parts/call";
 import { Field } from "../parts/Field";
 import type { RunView } from "../view";
 import { useSave } from "./useSave";
@@ -31,7 +32,15 @@ export function CopyRun({ run }: { run: RunView }) {
     longestS: numerics.stop?.longestS === undefined ? "" : String(numerics.stop.longestS),
     onceSteady: numerics.stop?.onceSteady ? "yes" : "no",
     priority: "0",
+    startFrom: "",
   });
+  const [starts, setStarts] = useState<{ id: string; label: string; cells: number }[]>([]);
+  useEffect(() => {
+    if (!open) return;
+    call<typeof starts>("GET", `runs/${run.id}/starts`)
+      .then(setStarts)
+      .catch(() => setStarts([]));
+  }, [open, run.id]);
   const put = (key: keyof typeof f) => (v: string) => setF({ ...f, [key]: v });
   const number = (text: string) => (text.trim() === "" ? undefined : Number(text));
   const start = async () => {
@@ -50,6 +59,7 @@ export function CopyRun({ run }: { run: RunView }) {
         longestS: number(f.longestS),
         onceSteady: f.onceSteady === "yes",
         priority: Number(f.priority),
+        ...(f.startFrom ? { startFrom: f.startFrom } : {}),
       },
       "The copy waits in the queue.",
     );
@@ -93,6 +103,18 @@ export function CopyRun({ run }: { run: RunView }) {
                 ["-5", "last"],
               ]}
             />
+            <div className="col-span-3">
+              <Field
+                label="Starts from"
+                value={f.startFrom}
+                onChange={put("startFrom")}
+                choices={[
+                  ["", numerics.courant === undefined ? "coarser meshes of its own" : "its own beginning"],
+                  ...starts.map((s) => [s.id, `${s.label}, ${s.cells} cells`] as const),
+                ]}
+                help="A finished result on any mesh of the same room, carried over by interpolation: a coarser one, or a steady one for a flow in time."
+              />
+            </div>
           </div>
           <div className="mt-4 flex justify-end gap-2">
             <Dialog.Close className="btn quiet">Cancel</Dialog.Close>

@@ -9,6 +9,7 @@ import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
+import { Quantities } from "./Quantities";
 import { useSave } from "./useSave";
 
 const withUnit = (value: number | undefined, unit: string) => (value === undefined ? "" : `${typedNumber(value)} ${unit === "1" ? "" : unit}`.trim());
@@ -211,39 +212,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
             </p>
           ))}
         </section>
-        <section className="col-span-2" aria-label="Quantities">
-          <h2>Quantities and how close is close enough</h2>
-          <table className="mt-1 max-w-[760px]">
-            <thead>
-              <tr>
-                <th>Quantity</th>
-                <th className="w">Symbol</th>
-                <th className="w">Unit</th>
-                <th className="w">Limit, share of the yardstick</th>
-              </tr>
-            </thead>
-            <tbody>
-              {view.evidence.quantities.map((q) => (
-                <tr key={q.key}>
-                  <td className="w">{q.name}</td>
-                  <td className="w font-mono">{q.symbol}</td>
-                  <td className="w font-mono">{q.unit}</td>
-                  <td className="w w-56">
-                    <input
-                      className="field w-28"
-                      aria-label={`Limit of ${q.name}`}
-                      value={form.limits[q.key] ?? ""}
-                      aria-invalid={mistakes[`limit-${q.key}`] ? true : undefined}
-                      onChange={(e) => put({ limits: { ...form.limits, [q.key]: e.target.value } })}
-                    />
-                    {mistakes[`limit-${q.key}`] ? <p className="mistake">{mistakes[`limit-${q.key}`]}</p> : null}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {setup.problemId === null ? <AddQuantity id={view.id} /> : null}
-        </section>
+        <Quantities view={view} limits={form.limits} onLimits={(limits) => put({ limits })} mistakes={mistakes} />
       </div>
     </form>
   );
@@ -254,26 +223,4 @@ function physicsSentence(problem: BenchProblem | undefined): string {
   if (!problem) return "";
   const w = problem.physicsWords;
   return `Physics: ${w.time}, ${w.compressible ? "compressible" : "incompressible"}, ${w.model}, ${w.space} flow, solved on the bench.`;
-}
-
-function AddQuantity({ id }: { id: string }) {
-  const { save, busy, mistakes } = useSave();
-  const [form, setForm] = useState({ name: "", unit: "", limit: "5 %" });
-  return (
-    <div className="mt-3 grid max-w-[760px] grid-cols-[2fr_1fr_1fr_auto] items-end gap-2">
-      <Field label="Another quantity" words value={form.name} onChange={(name) => setForm({ ...form, name })} mistake={mistakes.name} />
-      <Field label="Unit, 1 for none" value={form.unit} onChange={(unit) => setForm({ ...form, unit })} mistake={mistakes.unit} />
-      <Field label="Limit" value={form.limit} onChange={(limit) => setForm({ ...form, limit })} mistake={mistakes.limit} />
-      <button
-        type="button"
-        className="btn quiet"
-        disabled={busy}
-        onClick={async () => {
-          if (await save("POST", `cases/${id}/quantities`, form, "The quantity was added.")) setForm({ name: "", unit: "", limit: "5 %" });
-        }}
-      >
-        Add quantity
-      </button>
-    </div>
-  );
 }
