@@ -22,6 +22,7 @@ function runView(r: RunRow, book: CaseBook): RunView {
     result: r.result,
     failure: r.failure,
     iterations: r.iterations,
+    judging: r.judging,
     seconds: r.seconds,
     priority: r.priority,
     createdAt: r.createdAt.toISOString(),

@@ -1,5 +1,5 @@
 import type { CaseAssessment } from "@/core/assessment/assessCase";
-import type { CaseEvidence, RunResult, RunState } from "@/core/assessment/evidence";
+import type { CaseEvidence, RunJudging, RunResult, RunState } from "@/core/assessment/evidence";
 import type { Margin } from "@/core/assessment/margin";
 import type { Stage } from "@/core/assessment/stages";
 import type { MeshQuality } from "@/core/mesh/quality";
@@ -18,6 +18,7 @@ export interface RunView {
   readonly result: RunResult | null;
   readonly failure: string | null;
   readonly iterations: number;
+  readonly judging: RunJudging | null;
   readonly seconds: number | null;
   readonly priority: number;
   readonly createdAt: string;

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import { randomFrom } from "../numeric/random.ts";
 import { setupOf } from "../problems/caseSetup.ts";
 import { benchProblem } from "../problems/catalogue.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
@@ -170,5 +171,42 @@ describe("what keeps a verdict from holding", () => {
   });
   test("measured cases miss domain and inputs until someone measures them", () => {
     expect(assessCase(evidence(family, { kind: "measured" })).rules[0].missing).toEqual(["domain", "inputs"]);
+  });
+});
+
+describe("records that are averaged", () => {
+  const wander = randomFrom(4);
+  const noisy = Array.from({ length: 900 }, (_, i) => 10.1 + 3 * Math.exp(-i / 25) + 0.4 * (wander() - 0.5));
+  const restless = (judging?: RunEvidence["judging"]): RunEvidence =>
+    run(64, noisy[899], {
+      history: {
+        iteration: noisy.map((_, i) => i + 1),
+        residuals: { mass: noisy.map((_, i) => Math.max(0.5 ** i, 1e-7)) },
+        quantities: { q: noisy },
+      },
+      judging,
+    });
+  const others = [run(32, 10.4), run(16, 11.6)];
+
+  test("a steady run that wanders is offered its last N; the last value stands until someone says so", () => {
+    const a = assessCase(evidence([restless(), ...others]));
+    expect(a.settling[0].averages[0]).toMatchObject({ key: "q", adopted: false, abscissa: "iterations" });
+    expect(a.settling[0].remarks.map((r) => r.rule)).toContain("average-last");
+    expect(a.rules[0].value).toBe(noisy[899]);
+    expect(a.rules[0].sources.map((s) => s.key)).not.toContain("averaging");
+  });
+  test("the adopted mean is the run's value everywhere, its uncertainty a source of its own in place of the iteration error", () => {
+    const a = assessCase(evidence([restless({ average: true }), ...others]));
+    const [average] = a.settling[0].averages;
+    expect(Math.abs(average.mean - 10.1)).toBeLessThan(2 * average.expanded);
+    expect(a.rules[0].value).toBe(average.mean);
+    expect(a.rules[0].sources.find((s) => s.key === "averaging")?.relative).toBeCloseTo(average.expanded / a.rules[0].scale, 12);
+    expect(a.rules[0].sources.find((s) => s.key === "iteration")?.relative).toBe(0);
+    expect(a.settling[0].remarks.map((r) => r.rule)).not.toContain("iteration-error");
+  });
+  test("a cut by hand and a start level by hand are followed", () => {
+    const a = assessCase(evidence([restless({ average: true, cut: 400, startEntry: 3 }), ...others]));
+    expect(a.settling[0].averages[0]).toMatchObject({ cut: 400, cutBy: "hand" });
+    expect(a.settling[0].residuals[0].start).toBe(0.25);
   });
 });

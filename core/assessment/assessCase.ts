@@ -7,13 +7,14 @@ import {
   type ProfileComparison,
   type ValueComparison,
 } from "../comparison/comparison.ts";
-import { percent, powerOfTen, scientific, signedPercent } from "../formatting/number.ts";
+import { percent, powerOfTen, scientific, signedPercent, significant } from "../formatting/number.ts";
 import { iterationError } from "../iteration/iterationError.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
 import type { Yardstick, YardstickValue } from "../reference/yardstick.ts";
 import { checkSetup } from "../setup/checks.ts";
 import { type SimilarityNumber, similarityNumbers } from "../setup/setup.ts";
 import { dominantSource, type ErrorSource, numericalUncertainty, type QuantityRule } from "../sources/rule.ts";
+import { averagesOf, withMeans } from "./averages.ts";
 import { type CaseEvidence, FINISHED, type RunEvidence } from "./evidence.ts";
 import { type Remark, type State, stateOf, worst } from "./outcome.ts";
 import { assessRefinement, type QuantityRefinement } from "./refinement.ts";
@@ -63,14 +64,12 @@ export interface CaseAssessment {
 }
 
 /** Assesses a case from its evidence. Pure: the same evidence gives the same result. */
-export function assessCase(e: CaseEvidence): CaseAssessment {
+export function assessCase(evidence: CaseEvidence): CaseAssessment {
+  const e = { ...evidence, runs: evidence.runs.map((r) => withMeans(r, evidence.quantities)) };
   const { ladder, stale } = chooseLadder(e);
   const finest = ladder[0];
   const scales = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, finest)]));
-  const errors = (q: QuantitySpec) =>
-    Object.fromEntries(
-      ladder.map((r) => [r.id, r.history?.quantities[q.key] && !r.history.time ? iterationError(r.history.quantities[q.key]).error : 0]),
-    );
+  const errors = (q: QuantitySpec) => Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q)]));
   const refinement = e.quantities.map((q) => assessRefinement(ladder, q, scales[q.key], e.formalOrder, errors(q)));
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
   const settling = ladder.map((r) => assessSettling(r, e.quantities, scales, meshU, e.dropTarget));
@@ -110,6 +109,14 @@ export function assessCase(e: CaseEvidence): CaseAssessment {
   return { ...partial, stages: stageLines(e, partial) };
 }
 
+/** How far a run's value may be off for its record alone: what the iteration left, or the uncertainty of an adopted mean. */
+function valueError(run: RunEvidence, q: QuantitySpec): number {
+  const record = run.history?.quantities[q.key];
+  if (!record) return 0;
+  if (run.judging?.average) return averagesOf(run, [q], true)[0]?.expanded ?? 0;
+  return run.history?.time ? 0 : iterationError(record).error;
+}
+
 /** The newest finished run on each mesh, finest first: those of the present set-up, or the old ones while there are none. */
 function chooseLadder(e: CaseEvidence): { ladder: RunEvidence[]; stale: boolean } {
   const finished = e.runs.filter((r) => FINISHED.includes(r.state) && r.result);
@@ -147,6 +154,7 @@ function buildRule(
   refinement: QuantityRefinement,
 ): QuantityRule {
   const settled = settling?.quantities.find((s) => s.key === q.key);
+  const average = settling?.averages.find((a) => a.key === q.key && a.adopted);
   const at = finest?.finishedAt;
   const bench = finest?.origin === "bench";
   const mass = balance?.lines.find((l) => l.what === "mass");
@@ -166,11 +174,16 @@ function buildRule(
       key: "iteration",
       name: "iteration",
       group: "numerical",
-      relative: finite(settled?.relative),
+      relative: average ? 0 : finite(settled?.relative),
       stage: "settling",
-      note: settled ? `last changes of the finest run, ${settled.kind}` : "no record of this quantity over the iterations",
+      note: average
+        ? "the mean stands for the value; see averaging"
+        : settled
+          ? `last changes of the finest run, ${settled.kind}`
+          : "no record of this quantity over the iterations",
       at,
     },
+    ...averagingSource(settling, q.key, scale, at),
     { key: "mesh", name: "mesh", group: "numerical", relative: finite(refinement.relative), stage: "refinement", note: refinement.headline, at },
     {
       key: "balance",
@@ -204,6 +217,14 @@ function buildRule(
     dominant: dominantSource(sources)?.name,
     missing: sources.filter((s) => s.relative === undefined).map((s) => s.name),
   };
+}
+
+/** The uncertainty of the mean, where the mean stands for the run's value. */
+function averagingSource(settling: RunSettling | undefined, key: string, scale: number, at: string | undefined): ErrorSource[] {
+  const average = settling?.averages.find((a) => a.key === key && a.adopted);
+  if (!average) return [];
+  const note = `mean of ${average.samples} samples, ${significant(average.effectiveSamples, 3)} of them independent`;
+  return [{ key: "averaging", name: "averaging", group: "numerical", relative: finite(average.expanded / scale), stage: "settling", note, at }];
 }
 
 const finite = (x: number | undefined) => (x !== undefined && Number.isFinite(x) ? x : undefined);

@@ -35,6 +35,18 @@ export interface RunResult {
   readonly errorNorms: readonly ErrorNorms[];
 }
 
+/** What a person decided about reading a run's record; whatever is absent is left to the tests. */
+export interface RunJudging {
+  /** entries left out at the beginning before averaging */
+  readonly cut?: number;
+  /** means stand for the run's values */
+  readonly average?: boolean;
+  /** entry (from 1) whose residuals count as the starting level */
+  readonly startEntry?: number;
+  /** entry (from 1) from which the slope of the residuals is taken */
+  readonly stretchFrom?: number;
+}
+
 export interface RunEvidence {
   readonly id: string;
   readonly label: string;
@@ -44,6 +56,7 @@ export interface RunEvidence {
   readonly setupHash: string;
   readonly mesh?: MeshEvidence;
   readonly history?: HistoryEvidence;
+  readonly judging?: RunJudging;
   readonly result?: RunResult;
   readonly failure?: string;
   readonly finishedAt?: string;

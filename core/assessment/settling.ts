@@ -2,6 +2,7 @@ import { percent, significant } from "../formatting/number.ts";
 import { type IterationError, iterationError, type ToleranceRow, toleranceStudy } from "../iteration/iterationError.ts";
 import { assessResidual, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../iteration/residuals.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
+import { averagesOf, type QuantityAverage } from "./averages.ts";
 import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
 import { type Remark, type State, stateOf } from "./outcome.ts";
 
@@ -21,6 +22,8 @@ export interface RunSettling {
   readonly residuals: readonly ResidualAssessment[];
   readonly quantities: readonly QuantitySettling[];
   readonly tolerance: readonly ToleranceRow[];
+  /** records averaged over time, or over the last iterations */
+  readonly averages: readonly QuantityAverage[];
   readonly smallestDrop?: number;
   readonly remarks: readonly Remark[];
   readonly state: State;
@@ -42,13 +45,14 @@ export function assessSettling(
       residuals: [],
       quantities: [],
       tolerance: [],
+      averages: [],
       remarks: [{ rule: "no-history", severity: "note", sentence: `${run.label} has no record of its iterations.` }],
       state: "none",
     };
   }
-  if (history.time) return { ...base, ...transientSettling(run.label, history, dropTarget) };
+  if (history.time) return { ...base, ...transientSettling(run, quantities, history, dropTarget) };
   const residuals = Object.entries(history.residuals).map(([name, values]) =>
-    assessResidual(name, values, { dropTarget, start: history.starts?.[name] }),
+    assessResidual(name, values, { dropTarget, start: startOf(run, name, values), stretchFrom: run.judging?.stretchFrom }),
   );
   const settled = quantities.flatMap((q) => {
     const record = history.quantities[q.key];
@@ -69,12 +73,22 @@ export function assessSettling(
     ];
   });
   const starts = Object.fromEntries(residuals.map((r) => [r.name, r.start]));
-  const remarks = [...residualRemarks(run.label, residuals, dropTarget), ...quantityRemarks(run.label, settled, quantities)];
+  const restless =
+    settled.some((q) => q.kind === "noise" || q.kind === "growing") || residuals.some((r) => r.state === "stalled" || r.state === "cycling");
+  const averages = averagesOf(run, quantities, restless && !settled.every((q) => q.holds));
+  // Where the mean is what counts, its own uncertainty replaces the question whether the last value stands still.
+  const open = averages.some((a) => a.adopted) ? [] : settled;
+  const remarks = [
+    ...residualRemarks(run.label, residuals, dropTarget),
+    ...quantityRemarks(run.label, open, quantities),
+    ...averageRemarks(run.label, averages, quantities),
+  ];
   return {
     ...base,
     residuals,
     quantities: settled,
     tolerance: residuals.length ? toleranceStudy(history.residuals, starts, history.quantities) : [],
+    averages,
     smallestDrop: residuals.length ? Math.min(...residuals.map((r) => r.drop)) : undefined,
     remarks,
     state: residuals.length || settled.length ? stateOf(remarks) : "none",
@@ -85,7 +99,13 @@ export function assessSettling(
 const UNSOLVED_SHARE = 0.05;
 
 /** A transient run is solved step by step: what counts is how far every step was taken, not whether the quantities stand still. */
-function transientSettling(label: string, history: HistoryEvidence, dropTarget: number): Omit<RunSettling, "runId" | "label"> {
+function transientSettling(
+  run: RunEvidence,
+  quantities: readonly QuantitySpec[],
+  history: HistoryEvidence,
+  dropTarget: number,
+): Omit<RunSettling, "runId" | "label"> {
+  const { label } = run;
   const limit = 10 ** -dropTarget * 1.0001;
   const remarks: Remark[] = [];
   const drops = Object.entries(history.residuals).map(([name, values]) => {
@@ -100,14 +120,43 @@ function transientSettling(label: string, history: HistoryEvidence, dropTarget: 
     const sorted = [...values].sort((a, b) => a - b);
     return -Math.log10(sorted[Math.floor(0.95 * (sorted.length - 1))] || 1e-16);
   });
+  const averages = averagesOf(run, quantities, false);
+  if (averages.some((a) => a.adopted)) remarks.push(...averageRemarks(label, averages, quantities));
   return {
     residuals: [],
     quantities: [],
     tolerance: [],
+    averages,
     smallestDrop: drops.length ? Math.min(...drops) : undefined,
     remarks,
     state: stateOf(remarks),
   };
+}
+
+/** Level a drop is counted from, where it is not the largest of the first entries. */
+function startOf(run: RunEvidence, name: string, values: readonly number[]): number | undefined {
+  const entry = run.judging?.startEntry;
+  const chosen = entry === undefined ? undefined : values[entry - 1];
+  return chosen !== undefined && chosen > 0 && Number.isFinite(chosen) ? chosen : run.history?.starts?.[name];
+}
+
+/** Doubts of averages that are used, alike ones together; of others a note that an average is at hand. */
+function averageRemarks(label: string, averages: readonly QuantityAverage[], quantities: readonly QuantitySpec[]): Remark[] {
+  const name = (key: string) => quantities.find((q) => q.key === key)?.name ?? key;
+  const adopted = averages.filter((a) => a.adopted);
+  const offered = averages.filter((a) => !a.adopted && a.lastProposed !== undefined);
+  const out: Remark[] = adopted.flatMap((a) =>
+    a.doubts.map((d) => ({ rule: `average-${d.rule}`, severity: d.severity, sentence: `${label}, ${name(a.key)}: ${d.sentence}` })),
+  );
+  if (offered.length) {
+    const last = Math.min(...offered.map((a) => a.lastProposed ?? 0));
+    out.push({
+      rule: "average-last",
+      severity: "note",
+      sentence: `${label} never quite comes to rest: average over its last ${last} iterations, which show no drift, and take the mean for its value.`,
+    });
+  }
+  return out;
 }
 
 const listed = (names: readonly string[]) => (names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`);

@@ -1,10 +1,10 @@
 /** Logarithm of the gamma function. @source Lanczos, J. SIAM Numer. Anal. B 1 (1964) 86. */
 function logGamma(x: number): number {
-  const c = [76.18009172947146, -86.50532032941677, 24.01409824083091, -1.231739572450155, 1.208650973866179e-3, -5.395239384953e-6];
+  const c = [76.18009172947146, -86.50532032941678, 24.01409824083091, -1.231739572450155, 1.208650973866179e-3, -5.395239384953e-6];
   const t = x + 5.5 - (x + 0.5) * Math.log(x + 5.5);
   let sum = 1.000000000190015;
   for (let k = 0; k < 6; k++) sum += c[k] / (x + k + 1);
-  return -t + Math.log((2.5066282746310005 * sum) / x);
+  return -t + Math.log((Math.sqrt(2 * Math.PI) * sum) / x);
 }
 
 /** Regularised incomplete beta function by its continued fraction. @source Abramowitz & Stegun 26.5.8. */

@@ -2,7 +2,7 @@ import type { HistoryEvidence } from "../assessment/evidence.ts";
 import { type DelimitedTable, type FileProblem, numericColumn } from "./delimited.ts";
 
 /** What a column of a history becomes. */
-export type ColumnRole = "iteration" | "residual" | "log-residual" | "ignore" | `quantity:${string}`;
+export type ColumnRole = "iteration" | "time" | "residual" | "log-residual" | "ignore" | `quantity:${string}`;
 
 export type HistoryResult =
   | { readonly ok: true; readonly history: HistoryEvidence; readonly notes: readonly string[] }
@@ -23,6 +23,7 @@ export function guessRoles(table: DelimitedTable, quantities: readonly Named[]):
       haveIteration = true;
       return "iteration";
     }
+    if (/^(flow |physical )?(t|time)$/.test(word)) return "time";
     const match = quantities.find((q) => [q.key, q.name, q.symbol].some((n) => normal(n) === normal(name)));
     if (match) return `quantity:${match.key}`;
     if (/residual|\bres(id)?\b|continuity|imbalance/.test(word) || /^(([xyz][ _-]?)?momentum|mass|energy|[uvwp])$/.test(word)) {
@@ -58,6 +59,13 @@ export function buildHistory(table: DelimitedTable, roles: readonly ColumnRole[]
     if (!Number.isFinite(n) && problems.length < 12)
       problems.push({ line: table.lines[i], column: table.header[at], sentence: "The iteration is missing." });
   });
+  const timeAt = roles.indexOf("time");
+  if (roles.filter((r) => r === "time").length > 1) problems.push({ line: 1, sentence: "Two columns are marked as the time." });
+  const time = timeAt >= 0 ? read(timeAt) : undefined;
+  time?.forEach((t, i) => {
+    if (!Number.isFinite(t) && problems.length < 12)
+      problems.push({ line: table.lines[i], column: table.header[timeAt], sentence: "The time is missing." });
+  });
   const residuals: Record<string, number[]> = {};
   const quantities: Record<string, number[]> = {};
   roles.forEach((role, i) => {
@@ -87,7 +95,24 @@ export function buildHistory(table: DelimitedTable, roles: readonly ColumnRole[]
   const pick = (record: Record<string, number[]>) => Object.fromEntries(Object.entries(record).map(([k, v]) => [k, order.map((i) => v[i])]));
   const gaps = [...Object.values(residuals), ...Object.values(quantities)].flat().filter(Number.isNaN).length;
   if (gaps) notes.push(`${gaps} cells are empty or NaN; they stay gaps.`);
-  return { ok: true, history: { iteration: order.map((i) => iteration[i]), residuals: pick(residuals), quantities: pick(quantities) }, notes };
+  const kept = time && order.map((i) => time[i]);
+  const back = kept?.findIndex((t, i) => i > 0 && t <= kept[i - 1]) ?? -1;
+  if (back >= 0)
+    return {
+      ok: false,
+      problems: [
+        {
+          line: table.lines[order[back]],
+          column: table.header[timeAt],
+          sentence: `The time does not rise: ${kept?.[back]} s after ${kept?.[back - 1]} s.`,
+        },
+      ],
+    };
+  return {
+    ok: true,
+    history: { iteration: order.map((i) => iteration[i]), ...(kept ? { time: kept } : {}), residuals: pick(residuals), quantities: pick(quantities) },
+    notes,
+  };
 }
 
 function laterEntries(iteration: readonly number[]): number[] {

@@ -21,6 +21,8 @@ export interface ResidualOptions {
   readonly dropTarget: number;
   /** level to count from; else the largest of the first five entries */
   readonly start?: number;
+  /** entry (from 1) the last stretch begins at; else a quarter of the record, 200 entries at most */
+  readonly stretchFrom?: number;
 }
 
 const SHORTEST = 4;
@@ -52,15 +54,34 @@ export function assessResidual(name: string, values: ArrayLike<number>, options:
   const end = median(tail);
   const drop = end > 0 && start > 0 ? Math.log10(start / end) : 0;
   const logs = kept.map(Math.log10);
-  const stretch = logs.slice(-Math.max(SHORTEST, Math.min(200, Math.ceil(logs.length / 4))));
-  const slope = theilSen(stretch);
+  const asked = options.stretchFrom === undefined ? Math.min(200, Math.ceil(logs.length / 4)) : logs.length - options.stretchFrom + 1;
+  const stretch = thinned(logs.slice(-Math.max(SHORTEST, Math.min(logs.length, asked))));
+  const slope = perEntry(theilSen(stretch.values), stretch.every);
   const factor = 10 ** slope.slope;
-  const state = decide(kept, logs, stretch, slope, drop, options.dropTarget, start);
+  const state = decide(kept, logs, stretch.values, slope, drop, options.dropTarget, start);
   const left = state === "still-falling" && slope.slope < 0 ? Math.ceil((options.dropTarget - drop) / -slope.slope) : undefined;
   return { name, start, end, drop, factor, state, iterationsLeft: left, gaps };
 }
 
-function decide(kept: number[], logs: number[], stretch: number[], slope: SlopeFit, drop: number, target: number, start: number): ResidualState {
+const MOST_POINTS = 400;
+
+/** At most 400 entries of a stretch, evenly taken, and how far they are apart. */
+function thinned(values: readonly number[]): { values: readonly number[]; every: number } {
+  const every = Math.max(1, Math.ceil(values.length / MOST_POINTS));
+  return { values: every === 1 ? values : values.filter((_, i) => i % every === 0), every };
+}
+
+const perEntry = (s: SlopeFit, every: number): SlopeFit => ({ slope: s.slope / every, low: s.low / every, high: s.high / every });
+
+function decide(
+  kept: number[],
+  logs: number[],
+  stretch: readonly number[],
+  slope: SlopeFit,
+  drop: number,
+  target: number,
+  start: number,
+): ResidualState {
   if (kept.length < SHORTEST) return "too-short";
   const end = median(kept.slice(-Math.max(2, Math.ceil(kept.length / 10))));
   if (drop >= target || end < 1e-14) return "settled";

@@ -1,6 +1,6 @@
 /** One pin of the rule: an error source of a quantity as a fraction of its scale, at about 95 %. */
 export interface ErrorSource {
-  readonly key: "round-off" | "iteration" | "mesh" | "balance" | "domain" | "inputs" | "reference";
+  readonly key: "round-off" | "iteration" | "averaging" | "mesh" | "balance" | "domain" | "inputs" | "reference";
   readonly name: string;
   readonly group: "numerical" | "input" | "machine";
   /** fraction of the scale; undefined: not measured */

@@ -1,6 +1,6 @@
 import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { CaseAssessment } from "../../core/assessment/assessCase.ts";
-import type { RunResult, RunState } from "../../core/assessment/evidence.ts";
+import type { RunJudging, RunResult, RunState } from "../../core/assessment/evidence.ts";
 import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/runSettings.ts";
@@ -118,6 +118,8 @@ export const run = pgTable(
     leaseUntil: when("lease_until"),
     attempt: integer("attempt").notNull().default(0),
     /** blob of the state it can go on from */
+    /** what a person decided about reading its record */
+    judging: jsonb("judging").$type<RunJudging>(),
     checkpoint: text("checkpoint"),
     iterations: integer("iterations").notNull().default(0),
     seconds: doublePrecision("seconds"),

@@ -22,6 +22,7 @@ import { UseCaseError } from "../usecases/failure.ts";
 import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { createMonitor, createQuantity, monitorChoices, NewMonitorInput, QuantityInput, removeQuantity } from "../usecases/quantities.ts";
+import { JudgingInput, judgeRun, recordPictures } from "../usecases/records.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
 import {
   CopyInput,
@@ -106,6 +107,8 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST runs/:id/restore": ({ opened, at }) => restoreRun(opened, at.id),
   "GET runs/:id/history": ({ opened, at, url }) => thinHistory(opened, at.id, Number(url.searchParams.get("points") ?? 1500)),
   "GET runs/:id/history.csv": ({ opened, at }) => historyCsv(opened, at.id),
+  "PUT runs/:id/judging": ({ opened, at, body }) => judgeRun(opened, at.id, JudgingInput.parse(body)),
+  "GET runs/:id/records/:key": ({ opened, at }) => recordPictures(opened, at.id, at.key),
   "GET runs/:id/fields": ({ opened, at }) => fieldList(opened, at.id),
   "GET runs/:id/fields/:name": ({ opened, at }) => rawField(opened, at.id, at.name).then((b) => file(b, "application/octet-stream")),
   "GET runs/:id/fields.vtu": ({ opened, at }) => fieldsVtk(opened, at.id).then((t) => file(t, "application/xml", "fields.vtu")),

@@ -19,7 +19,7 @@ const FileInput = z.object({ name: z.string().max(200), text: z.string().max(MOS
 const Role = z
   .string()
   .max(60)
-  .regex(/^(iteration|residual|log-residual|ignore|boundary-mass|quantity:[\w-]+)$/);
+  .regex(/^(iteration|time|residual|log-residual|ignore|boundary-mass|quantity:[\w-]+)$/);
 
 export const PreviewInput = z.object({ history: FileInput.nullable(), quantities: FileInput.nullable() });
 
@@ -127,16 +127,24 @@ export async function bringIn(opened: Store, caseId: string, input: z.infer<type
     setupHash: hashOf(setupFingerprint(row.setup)),
     result: { quantities: delivered.quantities, balance: delivered.balance, profiles: [], errorNorms: [] },
     iterations: history?.iteration.length ?? 0,
+    // A record in time stands for its mean; where a table of results came with it, that is taken at its word.
+    ...(history?.time && !input.quantities ? { judging: { average: true } } : {}),
     createdAt: at,
     finishedAt: at,
   });
   if (history) {
     const columns: HistoryColumn[] = [
       { role: "iteration", key: "iteration" },
+      ...(history.time ? [{ role: "time" as const, key: "time" }] : []),
       ...Object.keys(history.residuals).map((key) => ({ role: "residual" as const, key })),
       ...Object.keys(history.quantities).map((key) => ({ role: "quantity" as const, key })),
     ];
-    const data = [history.iteration, ...Object.values(history.residuals), ...Object.values(history.quantities)].flat();
+    const data = [
+      history.iteration,
+      ...(history.time ? [history.time] : []),
+      ...Object.values(history.residuals),
+      ...Object.values(history.quantities),
+    ].flat();
     await saveHistory(opened.db, { runId: run.id, columns, rows: history.iteration.length, blob: await opened.blobs.put(doublesToBytes(data)) });
   }
   return run;

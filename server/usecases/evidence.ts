@@ -142,6 +142,7 @@ function runEvidence(r: RunRow, meshes: readonly MeshRow[]): RunEvidence {
     state: r.state,
     setupHash: r.setupHash,
     mesh: mesh && { label: mesh.label, cells: mesh.cells, spacing: mesh.spacing, dimension: mesh.dimension },
+    ...(r.judging ? { judging: r.judging } : {}),
     result: r.result ?? undefined,
     failure: r.failure ?? undefined,
     finishedAt: r.finishedAt?.toISOString(),

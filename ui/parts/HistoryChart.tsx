@@ -1,9 +1,10 @@
 "use client";
 
 import { ticks as linearTicks } from "d3-array";
-import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { DASHES, INK, SERIES } from "@/core/drawing/palette";
 import { powerOfTen, significant, tickDigits } from "@/core/formatting/number";
+import { ChartHandle, type Handle } from "./ChartHandle";
 
 export interface HistorySeries {
   readonly name: string;
@@ -22,6 +23,11 @@ export function HistoryChart(p: {
   level?: { y: number; label: string; color: string };
   height?: number;
   unit?: string;
+  /** what the abscissa counts; "iteration" unless given */
+  abscissa?: string;
+  handles?: readonly Handle[];
+  /** a shaded band about a level, such as a mean with its uncertainty */
+  band?: { low: number; high: number; from: number };
 }) {
   const step = Math.max(1, Math.ceil(p.iteration.length / MOST_POINTS));
   const good = (v: number) => (Number.isFinite(v) && (!p.log || v > 0) ? v : null);
@@ -38,7 +44,7 @@ export function HistoryChart(p: {
   const format = (v: number) =>
     p.log ? powerOfTen(Math.round(Math.log10(v))) : Math.abs(high) < 1e-3 ? significant(v, 4) : v.toFixed(Math.min(7, digits)).replace("-", "−");
   return (
-    <figure aria-label={p.title}>
+    <figure aria-label={p.title} className="relative">
       <ResponsiveContainer width="100%" height={p.height ?? 190}>
         <LineChart data={data} margin={{ top: 6, right: 12, bottom: 2, left: 8 }}>
           <CartesianGrid stroke={INK.soft} vertical={false} />
@@ -46,11 +52,15 @@ export function HistoryChart(p: {
             dataKey="it"
             type="number"
             domain={["dataMin", "dataMax"]}
-            ticks={p.iteration.length > 1 ? linearTicks(p.iteration[0], p.iteration[p.iteration.length - 1], 6).filter(Number.isInteger) : undefined}
+            ticks={
+              p.iteration.length > 1
+                ? linearTicks(p.iteration[0], p.iteration[p.iteration.length - 1], 6).filter((t) => p.abscissa !== undefined || Number.isInteger(t))
+                : undefined
+            }
             tick={axis}
             tickLine={false}
             stroke={INK.line}
-            allowDecimals={false}
+            allowDecimals={p.abscissa !== undefined}
           />
           <YAxis
             scale={p.log ? "log" : "linear"}
@@ -67,8 +77,11 @@ export function HistoryChart(p: {
             isAnimationActive={false}
             contentStyle={{ background: "#FAF9F5", border: `1px solid ${INK.line}`, borderRadius: 3, fontSize: 12, padding: "4px 8px" }}
             formatter={(value, name) => [typeof value === "number" ? significant(value, 5) : "", p.series[Number(String(name).slice(1))]?.name ?? ""]}
-            labelFormatter={(it) => `iteration ${it}`}
+            labelFormatter={(it) => (p.abscissa ? `${p.abscissa} ${significant(Number(it), 5)}` : `iteration ${it}`)}
           />
+          {p.band ? (
+            <ReferenceArea y1={p.band.low} y2={p.band.high} x1={p.band.from} fill={INK.blue} fillOpacity={0.14} ifOverflow="extendDomain" />
+          ) : null}
           {p.level ? (
             <ReferenceLine
               y={p.level.y}
@@ -95,6 +108,11 @@ export function HistoryChart(p: {
           ))}
         </LineChart>
       </ResponsiveContainer>
+      {p.iteration.length > 1
+        ? p.handles?.map((h) => (
+            <ChartHandle key={h.label} handle={h} from={p.iteration[0]} to={p.iteration[p.iteration.length - 1]} height={p.height ?? 190} />
+          ))
+        : null}
       {p.series.length > 1 ? (
         <figcaption className="flex flex-wrap gap-x-4 pl-[74px] text-[11.5px] text-ink-2">
           {p.series.map((s, k) => (

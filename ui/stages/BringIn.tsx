@@ -42,6 +42,7 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const columnChoices = [
     ["ignore", "left out"],
     ["iteration", "iteration"],
+    ["time", "time, s"],
     ["residual", "residual"],
     ["log-residual", "residual, as log10"],
     ...quantityRoles,

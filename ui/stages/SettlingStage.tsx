@@ -10,6 +10,8 @@ import { Empty, StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
 import { useHistory } from "../parts/useHistory";
 import type { CaseView } from "../view";
+import { Averages } from "./Averages";
+import { useSave } from "./useSave";
 
 /** Has it settled: drops, states, remaining iteration errors, value against stopping tolerance. */
 export function SettlingStage({ view }: { view: CaseView }) {
@@ -17,6 +19,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
   const [chosen, setChosen] = useState(all[0]?.runId);
   const s = all.find((x) => x.runId === chosen) ?? all[0];
   const history = useHistory(s?.runId, "done");
+  const { save, busy } = useSave();
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   const name = (key: string) => view.evidence.quantities.find((x) => x.key === key)?.name ?? key;
   if (!s) {
@@ -27,6 +30,15 @@ export function SettlingStage({ view }: { view: CaseView }) {
       </>
     );
   }
+  const run = view.runs.find((r) => r.id === s.runId);
+  const judging = run?.judging ?? {};
+  const judge = (change: typeof judging) => {
+    const next = Object.fromEntries(Object.entries({ ...judging, ...change }).filter(([, v]) => v !== undefined));
+    void save("PUT", `runs/${s.runId}/judging`, next, "The record is read that way from now on.");
+  };
+  const average = s.averages.find((a) => a.key === view.quantityKey);
+  const time = history?.time;
+  const entryAt = (at: number) => entryOf(history?.iteration ?? [], at);
   const final = s.quantities.find((x) => x.key === view.quantityKey);
   return (
     <>
@@ -54,6 +66,18 @@ export function SettlingStage({ view }: { view: CaseView }) {
               series={Object.entries(overStart(history)).map(([n, values]) => ({ name: n, values }))}
               log
               height={210}
+              handles={
+                time
+                  ? []
+                  : [
+                      { label: "start", at: judging.startEntry ?? history.iteration[0], onSet: (at) => judge({ startEntry: entryAt(at) }) },
+                      {
+                        label: "slope from",
+                        at: judging.stretchFrom ?? slopeFrom(run?.iterations ?? history.iteration.length),
+                        onSet: (at) => judge({ stretchFrom: entryAt(at) }),
+                      },
+                    ]
+              }
               level={{ y: 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
             />
           ) : (
@@ -64,8 +88,11 @@ export function SettlingStage({ view }: { view: CaseView }) {
           <h2>{q?.name ?? "Quantity"}</h2>
           {history && q && history.quantities[q.key] ? (
             <HistoryChart
-              title={`${q.name} over the iterations`}
-              iteration={history.iteration}
+              title={`${q.name} over ${time ? "time" : "the iterations"}`}
+              iteration={time ?? history.iteration}
+              abscissa={time ? "t, s" : undefined}
+              band={average ? { low: average.mean - average.expanded, high: average.mean + average.expanded, from: average.cutAt } : undefined}
+              handles={average ? [{ label: "average from", at: average.cutAt, onSet: (at) => judge({ cut: cutOf(average, at) }) }] : []}
               series={[{ name: q.name, values: history.quantities[q.key] }]}
               height={210}
             />
@@ -74,6 +101,21 @@ export function SettlingStage({ view }: { view: CaseView }) {
           )}
         </div>
       </div>
+      {Object.keys(judging).some((k) => k !== "average") ? (
+        <p className="mt-1 text-[12px] text-ink-2">
+          Read by hand: {judgingWords(judging)}.{" "}
+          <button type="button" className="link" onClick={() => judge({ cut: undefined, startEntry: undefined, stretchFrom: undefined })}>
+            Leave it to the tests
+          </button>
+        </p>
+      ) : null}
+      <Averages
+        view={view}
+        settling={s}
+        version={JSON.stringify(judging)}
+        busy={busy}
+        onAdopt={(adopt) => judge({ average: adopt ? true : undefined })}
+      />
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6">
         <div>
           <h2>Drop of each residual</h2>
@@ -168,4 +210,24 @@ export function SettlingStage({ view }: { view: CaseView }) {
       </div>
     </>
   );
+}
+
+/** Entry (from 1) whose iteration lies nearest. */
+function entryOf(iteration: readonly number[], at: number): number {
+  // What is drawn is thinned: the iteration itself tells the entry where counting starts at one.
+  const first = iteration[0] ?? 1;
+  return Math.max(1, Math.round(at - first) + 1);
+}
+
+const slopeFrom = (entries: number) => Math.max(1, entries - Math.max(4, Math.min(200, Math.ceil(entries / 4))) + 1);
+
+const cutOf = (a: { readonly cutAt: number; readonly cut: number; readonly step: number }, at: number) =>
+  Math.max(0, a.cut + Math.round((at - a.cutAt) / a.step));
+
+function judgingWords(j: { readonly cut?: number; readonly startEntry?: number; readonly stretchFrom?: number }): string {
+  const parts = [];
+  if (j.startEntry !== undefined) parts.push(`start level at entry ${j.startEntry}`);
+  if (j.stretchFrom !== undefined) parts.push(`slope from entry ${j.stretchFrom}`);
+  if (j.cut !== undefined) parts.push(`averages without the first ${j.cut} entries`);
+  return parts.join(", ");
 }

@@ -1,0 +1,50 @@
+import { z } from "zod";
+import { abscissaOf } from "../../core/assessment/averages.ts";
+import { averageRecord, histogram, runningMean } from "../../core/averaging/record.ts";
+import { phaseAverages, welchSpectrum } from "../../core/averaging/spectrum.ts";
+import type { Store } from "../db/store.ts";
+import { findRun, updateRun } from "../repositories/runs.ts";
+import { loadHistory } from "./evidence.ts";
+import { UseCaseError } from "./failure.ts";
+
+export const JudgingInput = z.object({
+  cut: z.number().int().min(0).max(1e8).optional(),
+  average: z.boolean().optional(),
+  startEntry: z.number().int().min(1).max(1e8).optional(),
+  stretchFrom: z.number().int().min(1).max(1e8).optional(),
+});
+
+/** Keeps what a person decided about reading a run's record; what is absent goes back to the tests. */
+export async function judgeRun(opened: Store, runId: string, input: z.infer<typeof JudgingInput>): Promise<void> {
+  const run = await findRun(opened.db, runId);
+  if (!run) throw new UseCaseError("not-found", "There is no such run.");
+  await updateRun(opened.db, runId, { judging: Object.keys(input).length ? input : null });
+}
+
+const MOST_LINES = 500;
+
+/** What the pages draw of one averaged record: running mean, spread of its values, spectrum, one period. */
+export async function recordPictures(opened: Store, runId: string, key: string) {
+  const run = await findRun(opened.db, runId);
+  const history = await loadHistory(opened, runId);
+  const values = history?.quantities[key];
+  if (!run || !history || !values) throw new UseCaseError("not-found", "This run has no record of that quantity.");
+  const at = abscissaOf(history);
+  try {
+    const average = averageRecord(at, values, { abscissa: history.time ? "s" : "iterations", cut: run.judging?.cut });
+    const kept = Float64Array.from(values.slice(average.cut)).filter(Number.isFinite);
+    const { frequency, density } = welchSpectrum(kept, average.step);
+    const every = Math.max(1, Math.ceil(frequency.length / MOST_LINES));
+    const lines = Array.from(frequency.keys()).filter((k) => k > 0 && k % every === 0);
+    return {
+      average,
+      running: runningMean(at, values, average.cut),
+      histogram: histogram(values.slice(average.cut)),
+      spectrum: lines.map((k) => ({ frequency: frequency[k], density: density[k] })),
+      phase: average.peak ? phaseAverages(kept, average.step, average.peak.frequency) : [],
+    };
+  } catch (error) {
+    if (error instanceof RangeError) throw new UseCaseError("invalid", error.message);
+    throw error;
+  }
+}

@@ -1,0 +1,196 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import { Bar, BarChart, CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import type { RunSettling } from "@/core/assessment/settling";
+import type { AveragedRecord } from "@/core/averaging/record";
+import { INK } from "@/core/drawing/palette";
+import { percent, powerOfTen, quantityText, significant, unitText, withUncertainty } from "@/core/formatting/number";
+import { call } from "../parts/call";
+import { StateMark } from "../parts/StateMark";
+import type { CaseView } from "../view";
+
+interface Pictures {
+  readonly average: AveragedRecord;
+  readonly running: readonly { at: number; mean: number }[];
+  readonly histogram: readonly { from: number; to: number; count: number }[];
+  readonly spectrum: readonly { frequency: number; density: number }[];
+  readonly phase: readonly { phase: number; mean: number; deviation: number }[];
+}
+
+/** Averages of a run's records, and everything drawn of the one that is chosen. */
+export function Averages(p: { view: CaseView; settling: RunSettling; version: string; onAdopt: (adopt: boolean) => void; busy: boolean }) {
+  const { view, settling } = p;
+  const { averages, runId } = settling;
+  const chosen = averages.find((a) => a.key === view.quantityKey) ?? averages[0];
+  const spec = (key: string) => view.evidence.quantities.find((q) => q.key === key);
+  const found = usePictures(runId, chosen?.key, p.version);
+  if (!chosen) return null;
+  const adopted = averages.some((a) => a.adopted);
+  const unit = spec(chosen.key)?.unit ?? "1";
+  const over = chosen.abscissa;
+  return (
+    <section className="mt-5" aria-label="Averages">
+      <div className="flex items-baseline justify-between">
+        <h2>Averages over {over === "s" ? "time" : "the last iterations"}</h2>
+        <button type="button" className="btn quiet small" disabled={p.busy} onClick={() => p.onAdopt(!adopted)}>
+          {adopted ? "Take last values instead" : "Take the means for this run's values"}
+        </button>
+      </div>
+      <table className="tight mt-1">
+        <thead>
+          <tr>
+            <th className="w">Quantity</th>
+            <th>Mean</th>
+            <th>± 95 %</th>
+            <th>Start-up cut</th>
+            <th>Correlation</th>
+            <th>Independent</th>
+            <th>Halves apart</th>
+            <th>Frequency</th>
+            <th className="w">Doubts</th>
+          </tr>
+        </thead>
+        <tbody>
+          {averages.map((a) => (
+            <tr key={a.key} className={a.key === chosen.key ? "bg-margin" : ""}>
+              <td className="w">{spec(a.key)?.name}</td>
+              <td>{withUncertainty(a.mean, a.expanded)}</td>
+              <td>{significant(a.expanded, 2)}</td>
+              <td title={`by ${a.cutBy}`}>
+                {quantityText(a.cutAt, over, 3)}
+                {a.cutBy === "hand" ? " *" : ""}
+              </td>
+              <td>{quantityText(a.correlationTime, over, 2)}</td>
+              <td>{significant(a.effectiveSamples, 2)}</td>
+              <td>{percent(Math.abs(a.halves[1] - a.halves[0]) / (Math.abs(a.mean) || 1))}</td>
+              <td>{a.peak ? quantityText(a.peak.frequency, over === "s" ? "Hz" : "1", 4) : "–"}</td>
+              <td className="w">
+                <span className="inline-flex items-center gap-1.5">
+                  <StateMark state={a.doubts.some((d) => d.severity === "doubt") ? "remark" : "holds"} plain /> {a.doubts.length || "none"}
+                </span>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {chosen.doubts.map((d) => (
+        <p key={d.rule} className="mt-1 flex gap-2 text-[12.5px]">
+          <StateMark state="remark" /> {d.sentence}
+        </p>
+      ))}
+      {found ? <Drawn found={found} name={spec(chosen.key)?.name ?? ""} unit={unit} over={over} view={view} /> : <div className="h-[420px]" />}
+    </section>
+  );
+}
+
+function usePictures(runId: string, key: string | undefined, version: string): Pictures | undefined {
+  const [found, setFound] = useState<{ id: string; pictures: Pictures }>();
+  const id = `${runId} ${key} ${version}`;
+  useEffect(() => {
+    if (!key) return;
+    let gone = false;
+    call<Pictures>("GET", `runs/${runId}/records/${encodeURIComponent(key)}`)
+      .then((pictures) => !gone && setFound({ id, pictures }))
+      .catch(() => undefined);
+    return () => {
+      gone = true;
+    };
+  }, [id, runId, key]);
+  return found?.id === id ? found.pictures : undefined;
+}
+
+const axis = { fontSize: 10.5, fontFamily: "var(--font-mono)", fill: INK.ink2 } as const;
+const tip = { background: "#FAF9F5", border: `1px solid ${INK.line}`, borderRadius: 3, fontSize: 12, padding: "4px 8px" } as const;
+const short = (v: number) => significant(v, 3);
+
+function Drawn({ found, name, unit, over, view }: { found: Pictures; name: string; unit: string; over: "s" | "iterations"; view: CaseView }) {
+  const { average: a } = found;
+  const { setup } = view.evidence;
+  const strouhal = over === "s" && a.peak ? (a.peak.frequency * setup.lengthM) / setup.velocityMS : undefined;
+  const common = { margin: { top: 6, right: 12, bottom: 2, left: 8 } };
+  const y = { tick: axis, tickLine: false, stroke: INK.line, width: 66, tickFormatter: short } as const;
+  const x = { tick: axis, tickLine: false, stroke: INK.line, type: "number", domain: ["dataMin", "dataMax"], tickFormatter: short } as const;
+  const u = unitText(unit);
+  return (
+    <>
+      <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3">
+        <figure aria-label={`Running mean of ${name}`}>
+          <h3>Mean so far{u ? `, ${u}` : ""}, with the band of the whole</h3>
+          <ResponsiveContainer width="100%" height={170}>
+            <LineChart data={[...found.running]} {...common}>
+              <CartesianGrid stroke={INK.soft} vertical={false} />
+              <XAxis dataKey="at" {...x} />
+              <YAxis domain={["auto", "auto"]} {...y} />
+              <Tooltip
+                isAnimationActive={false}
+                contentStyle={tip}
+                formatter={(v) => significant(Number(v), 5)}
+                labelFormatter={(v) => quantityText(Number(v), over, 4)}
+              />
+              <ReferenceLine y={a.mean + a.expanded} stroke={INK.brass} strokeDasharray="4 3" />
+              <ReferenceLine y={a.mean - a.expanded} stroke={INK.brass} strokeDasharray="4 3" />
+              <Line dataKey="mean" name="mean" stroke={INK.blue} dot={false} strokeWidth={1.6} isAnimationActive={false} />
+            </LineChart>
+          </ResponsiveContainer>
+        </figure>
+        <figure aria-label={`Values of ${name}`}>
+          <h3>How often each value came{u ? `, ${u}` : ""}</h3>
+          <ResponsiveContainer width="100%" height={170}>
+            <BarChart data={found.histogram.map((b) => ({ at: (b.from + b.to) / 2, count: b.count }))} {...common} barCategoryGap={1}>
+              <CartesianGrid stroke={INK.soft} vertical={false} />
+              <XAxis dataKey="at" tick={axis} tickLine={false} stroke={INK.line} tickFormatter={short} />
+              <YAxis {...y} />
+              <Tooltip isAnimationActive={false} contentStyle={tip} labelFormatter={(v) => significant(Number(v), 4)} />
+              <Bar dataKey="count" fill={INK.slate} isAnimationActive={false} />
+            </BarChart>
+          </ResponsiveContainer>
+        </figure>
+        <figure aria-label={`Spectrum of ${name}`}>
+          <h3>Power density by frequency, {over === "s" ? "Hz" : "per iteration"}</h3>
+          <ResponsiveContainer width="100%" height={170}>
+            <LineChart data={[...found.spectrum]} {...common}>
+              <CartesianGrid stroke={INK.soft} vertical={false} />
+              <XAxis dataKey="frequency" scale="log" {...x} />
+              <YAxis scale="log" domain={["auto", "auto"]} {...y} tickFormatter={(v: number) => powerOfTen(Math.round(Math.log10(v)))} />
+              <Tooltip
+                isAnimationActive={false}
+                contentStyle={tip}
+                formatter={(v) => significant(Number(v), 3)}
+                labelFormatter={(v) => significant(Number(v), 4)}
+              />
+              {a.peak ? <ReferenceLine x={a.peak.frequency} stroke={INK.pointer} strokeDasharray="4 3" /> : null}
+              <Line dataKey="density" name="density" stroke={INK.verdigris} dot={false} strokeWidth={1.4} isAnimationActive={false} />
+            </LineChart>
+          </ResponsiveContainer>
+        </figure>
+        {found.phase.length ? (
+          <figure aria-label={`One period of ${name}`}>
+            <h3>One period, averaged{u ? `, ${u}` : ""}</h3>
+            <ResponsiveContainer width="100%" height={170}>
+              <LineChart data={found.phase.map((b) => ({ ...b, high: b.mean + b.deviation, low: b.mean - b.deviation }))} {...common}>
+                <CartesianGrid stroke={INK.soft} vertical={false} />
+                <XAxis dataKey="phase" {...x} domain={[0, 1]} />
+                <YAxis domain={["auto", "auto"]} {...y} />
+                <Line dataKey="high" stroke={INK.tin} strokeDasharray="3 3" dot={false} isAnimationActive={false} />
+                <Line dataKey="low" stroke={INK.tin} strokeDasharray="3 3" dot={false} isAnimationActive={false} />
+                <Line dataKey="mean" stroke={INK.plum} strokeWidth={1.6} dot={false} isAnimationActive={false} />
+              </LineChart>
+            </ResponsiveContainer>
+          </figure>
+        ) : null}
+      </div>
+      <p className="mt-1 text-[12px] text-ink-2">
+        {a.peak
+          ? `Dominant frequency ${quantityText(a.peak.frequency, over === "s" ? "Hz" : "1", 4)}, resolution ${significant(a.resolution, 2)}; amplitude ${significant(a.peak.amplitude, 3)}, ${percent(a.peak.share)} of the power${
+              a.peak.harmonics.length ? `; multiples ${a.peak.harmonics.map((h) => h.multiple).join(", ")} stand out as well` : ""
+            }; ${a.cycles} swings counted.${strouhal === undefined ? "" : ` Strouhal number ${significant(strouhal, 4)} with ${setup.lengthName} and ${setup.velocityName}.`}`
+          : "No frequency stands out of the record."}{" "}
+        {a.evenlySampled
+          ? `Sampled every ${quantityText(a.step, over, 3)}.`
+          : "Unevenly sampled: means weigh by the length of the steps, the rest rests on an even resampling."}{" "}
+        By batch means the standard uncertainty is {significant(a.batchStandard, 2)}, by correlation {significant(a.standard, 2)}.
+      </p>
+    </>
+  );
+}
