@@ -1,4 +1,5 @@
 import type { KeyedMonitor } from "../monitors/monitor.ts";
+import type { Facts } from "../setup/facts.ts";
 import type { Setup } from "../setup/setup.ts";
 import { benchProblem } from "./catalogue.ts";
 import type { ParameterSpec } from "./problem.ts";
@@ -14,6 +15,8 @@ export interface CaseSetup {
   readonly physics?: { readonly time: string; readonly model: string; readonly space: string };
   readonly reynoldsTyped?: number;
   readonly kinematicViscosityM2S?: number;
+  /** what else is known of the set-up: see `FACTS` */
+  readonly facts?: Facts;
   /** formulas of a manufactured case */
   readonly formulas?: Readonly<Record<string, string>>;
   readonly numerics: Numerics;
@@ -74,6 +77,7 @@ export function setupOf(c: CaseSetup): Setup {
     soundSpeedMS: gas?.sound,
     schemeOrder: c.numerics.scheme === "upwind" || c.numerics.limiter === "first-order" ? 1 : 2,
     dropOrders: c.numerics.dropOrders,
+    ...(c.facts ? { facts: c.facts } : {}),
     entry: c.problemId === "plates" && p.ends === 2 ? { lengthM: p.lengthM, gapM: p.gapM } : undefined,
   };
 }

@@ -1,5 +1,6 @@
 import type { Remark } from "../assessment/outcome.ts";
 import { percent, quantityText, significant } from "../formatting/number.ts";
+import { FACT_RULES } from "./factChecks.ts";
 import { airDensity, airViscosity, kinematicViscosity, platesEntryLength, type Setup, soundSpeed, waterDensity, waterViscosity } from "./setup.ts";
 
 type Check = (s: Setup) => Remark | undefined;
@@ -143,8 +144,8 @@ export const SETUP_RULES: Readonly<Record<string, Check>> = {
 /** Remarks of all set-up rules, worst first. */
 export function checkSetup(s: Setup): Remark[] {
   const order = { stop: 0, doubt: 1, note: 2 };
-  return Object.values(SETUP_RULES)
-    .map((rule) => rule(s))
+  const facts = s.facts ?? {};
+  return [...Object.values(SETUP_RULES).map((rule) => rule(s)), ...Object.values(FACT_RULES).map((rule) => rule(facts, s))]
     .filter((r): r is Remark => r !== undefined)
     .sort((a, b) => order[a.severity] - order[b.severity]);
 }

@@ -1,6 +1,9 @@
 import { describe, expect, test } from "vitest";
+import { RULE_TEXTS } from "../assessment/rulesText.ts";
 import { parseQuantity } from "../units/units.ts";
-import { checkSetup } from "./checks.ts";
+import { checkSetup, SETUP_RULES } from "./checks.ts";
+import { FACT_RULES } from "./factChecks.ts";
+import { FACTS, type Facts } from "./facts.ts";
 import { airDensity, airViscosity, type Setup, similarityNumbers } from "./setup.ts";
 
 const T = 277.15;
@@ -40,6 +43,74 @@ describe("each slip is caught by its own rule, with the numbers in the sentence"
     expect(found?.sentence).toMatch(words);
   });
   test("a slip draws only its own rule", () => expect(rules({ densityKgM3: 1.1 })).toEqual(["density-from-state"]));
+});
+
+describe("facts about domain, forces, axis and copies: each slip caught by its own rule alone, and silent on sound figures", () => {
+  const slips: [string, Facts, Facts, RegExp, Partial<Setup>?][] = [
+    ["model-range", { model: 0, transitionReynolds: 2300 }, { model: 1, transitionReynolds: 2300 }, /laminar model at Reynolds number 1\d{4}.*2300/],
+    ["model-range", { model: 1, transitionReynolds: 5e5 }, { model: 0, transitionReynolds: 5e5 }, /turbulence model/],
+    ["jet-and-pressure", { jetSpeedMS: 12, pressureDropPa: 20 }, { jetSpeedMS: 5.3, pressureDropPa: 20 }, /12\.00.*20\.00.*5\.60/],
+    [
+      "lift-to-drag",
+      { liftCoefficient: 0.6, dragCoefficient: 0.05, liftToDrag: 14 },
+      { liftCoefficient: 0.6, dragCoefficient: 0.05, liftToDrag: 12 },
+      /14\.00.*12\.00/,
+    ],
+    [
+      "body-outside",
+      { domainLowM: 0, domainHighM: 3, bodyLowM: 2.8, bodyHighM: 3.2 },
+      { domainLowM: -2, domainHighM: 6, bodyLowM: 0, bodyHighM: 0.4 },
+      /0\.200/,
+    ],
+    [
+      "tight-domain",
+      { domainLowM: 0, domainHighM: 3, bodyLowM: 0.5, bodyHighM: 1 },
+      { domainLowM: -4, domainHighM: 8, bodyLowM: 0, bodyHighM: 1 },
+      /1\.0 body lengths ahead and 4\.0 behind/,
+    ],
+    ["blockage", { bodyFrontM2: 0.05, domainSectionM2: 0.36 }, { bodyFrontM2: 0.01, domainSectionM2: 0.36 }, /14/],
+    [
+      "half-model-area",
+      { modelShare: 0.5, referenceAreaM2: 2, wholeAreaM2: 2 },
+      { modelShare: 0.5, referenceAreaM2: 1, wholeAreaM2: 2 },
+      /0\.500 times/,
+    ],
+    ["factor-twice", { modelShare: 0.5, factorInFile: 2, factorHere: 2 }, { modelShare: 0.5, factorInFile: 2, factorHere: 1 }, /not 4\.00/],
+    ["axisymmetric-not-set", { roundBody: 1, axisymmetricSet: 0 }, { roundBody: 1, axisymmetricSet: 1 }, /endless bar/],
+    ["axis-off-zero", { axisymmetricSet: 1, axisOffsetM: 0.002 }, { axisymmetricSet: 1, axisOffsetM: 0 }, /0\.002000.*2\.0/],
+    [
+      "lines-not-mirrored",
+      { mirrorPlaneM: 0.3, lineOneM: 0.1, lineTwoM: 0.52 },
+      { mirrorPlaneM: 0.3, lineOneM: 0.1, lineTwoM: 0.5 },
+      /would have to lie at 0\.50000/,
+    ],
+    ["pipe-entry-length", { pipeDiameterM: 0.01, pipeLengthM: 0.1 }, { pipeDiameterM: 0.01, pipeLengthM: 2 }, /10\.0 diameters/],
+    [
+      "turbulence-inherited",
+      { turbulenceInherited: 1, turbulenceLengthM: 4, turbulenceIntensity: 0.05 },
+      { turbulenceInherited: 0, turbulenceLengthM: 0.01 },
+      /4\.00\u00a0m/,
+    ],
+    ["fields-left-over", { startFieldsKept: 1 }, { startFieldsKept: 0 }, /other case/],
+  ];
+  test.each(slips)("%s", (rule, slip, fine, words) => {
+    const found = checkSetup({ ...sound, facts: slip });
+    expect(found.map((r) => r.rule)).toEqual([rule]);
+    expect(found[0].sentence).toMatch(words);
+    expect(found[0].sentence).toMatch(/\d/);
+    expect(checkSetup({ ...sound, facts: fine })).toEqual([]);
+    // A rule is silent while it does not know all it needs.
+    for (const key of Object.keys(slip))
+      if (Object.keys(slip).length > 1) {
+        const { [key]: _gone, ...rest } = slip;
+        expect(checkSetup({ ...sound, facts: rest }).length).toBeLessThanOrEqual(1);
+      }
+  });
+  test("every fact a rule reads can be typed, and every rule has its help", () => {
+    const source = Object.values(FACT_RULES).map(String).join(" ");
+    for (const { key } of FACTS) expect(source).toContain(key);
+    for (const rule of [...Object.keys(FACT_RULES), ...Object.keys(SETUP_RULES)]) expect(RULE_TEXTS.map((t) => t.rule)).toContain(rule);
+  });
 });
 
 test("similarity numbers", () => {

@@ -1,3 +1,5 @@
+import type { Facts } from "./facts.ts";
+
 /** What a case's set-up says, in SI; what was not typed is absent. */
 export interface Setup {
   /** "air", "water" or any other name */
@@ -21,6 +23,8 @@ export interface Setup {
   readonly schemeOrder: 1 | 2;
   /** orders of magnitude residuals are to fall */
   readonly dropOrders: number;
+  /** whatever else is known, by the keys of `FACTS` */
+  readonly facts?: Facts;
   /** a duct compared with its developed profile, let in undeveloped */
   readonly entry?: { readonly lengthM: number; readonly gapM: number };
 }
