@@ -210,3 +210,15 @@ describe("records that are averaged", () => {
     expect(a.settling[0].residuals[0].start).toBe(0.25);
   });
 });
+
+test("an answered remark no longer counts against the case; to other figures the answer does not hold", () => {
+  const e = evidence([run(32, 10)]);
+  const setup = { ...e.setup, dropOrders: 3 };
+  const [remark] = assessCase({ ...e, setup }).setup.remarks;
+  expect(remark).toMatchObject({ rule: "stopping-tolerance", severity: "doubt" });
+  const answers = [{ rule: remark.rule, sentence: remark.sentence, reason: "a first look only", at: "2026-04-02T09:00:00Z" }];
+  const answered = assessCase({ ...e, setup, answers }).setup;
+  expect(answered.state).toBe("holds");
+  expect(answered.remarks[0]).toMatchObject({ severity: "note", answered: { reason: "a first look only", at: "2026-04-02T09:00:00Z" } });
+  expect(assessCase({ ...e, setup: { ...setup, dropOrders: 2 }, answers }).setup.state).toBe("remark");
+});

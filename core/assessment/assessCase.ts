@@ -16,7 +16,7 @@ import { type SimilarityNumber, similarityNumbers } from "../setup/setup.ts";
 import { dominantSource, type ErrorSource, numericalUncertainty, type QuantityRule } from "../sources/rule.ts";
 import { averagesOf, withMeans } from "./averages.ts";
 import { type CaseEvidence, FINISHED, type RunEvidence } from "./evidence.ts";
-import { type Remark, type State, stateOf, worst } from "./outcome.ts";
+import { type Remark, type State, stateOf, withAnswers, worst } from "./outcome.ts";
 import { assessRefinement, type QuantityRefinement } from "./refinement.ts";
 import { assessSettling, type RunSettling } from "./settling.ts";
 import { type StageLine, stageLines } from "./stages.ts";
@@ -77,7 +77,7 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const balance = ladder
     .filter((r) => r.result?.balance)
     .map((r) => ({ runId: r.id, label: r.label, ...assessBalance(r.result!.balance!, smallest.length ? Math.min(...smallest) : undefined) }));
-  const remarks = checkSetup(e.setup);
+  const remarks = withAnswers(checkSetup(e.setup), e.answers ?? []);
   const setup = { similarity: similarityNumbers(e.setup), remarks, state: stateOf(remarks) };
   const rules = e.quantities.map((q) => buildRule(e, q, scales[q.key], finest, settling[0], balance[0], refinement.find((r) => r.key === q.key)!));
   const values = Object.fromEntries(e.quantities.map((q) => [q.key, compareAll(e, q, finest, rules.find((r) => r.quantityKey === q.key)!)]));

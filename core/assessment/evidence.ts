@@ -2,6 +2,7 @@ import type { BalanceRecord } from "../balance/balance.ts";
 import type { ErrorNorms, Profile, QuantitySpec } from "../problems/problem.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
 import type { Setup } from "../setup/setup.ts";
+import type { Answer } from "./outcome.ts";
 
 export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed";
 
@@ -72,6 +73,8 @@ export interface CaseEvidence {
   readonly setup: Setup;
   readonly setupHash: string;
   readonly dropTarget: number;
+  /** answers to remarks on the set-up */
+  readonly answers?: readonly Answer[];
   readonly quantities: readonly QuantitySpec[];
   readonly yardsticks: readonly Yardstick[];
   readonly runs: readonly RunEvidence[];

@@ -1,6 +1,7 @@
 import { count as countText, duration, percent, powerOfTen, significant, withUncertainty } from "../formatting/number.ts";
 import type { CaseAssessment } from "./assessCase.ts";
 import type { CaseEvidence } from "./evidence.ts";
+import type { Remark } from "./outcome.ts";
 import type { Stage } from "./stages.ts";
 
 /** A sentence of the margin with its heading, and the rule it comes from. */
@@ -29,9 +30,9 @@ const NO_RUN: MarginNote = {
 export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quantityKey: string): Margin | undefined {
   const q = e.quantities.find((x) => x.key === quantityKey) ?? e.quantities[0];
   if (!q) return undefined;
-  const remarksAsNotes = (remarks: readonly { rule: string; severity: string; sentence: string }[]) =>
+  const remarksAsNotes = (remarks: readonly Remark[]) =>
     remarks.map((r) => ({
-      heading: r.severity === "stop" ? "Does not hold" : r.severity === "doubt" ? "A doubt" : "To know",
+      heading: r.answered ? "Accepted" : r.severity === "stop" ? "Does not hold" : r.severity === "doubt" ? "A doubt" : "To know",
       sentence: r.sentence,
       rule: r.rule,
     }));

@@ -8,6 +8,25 @@ export interface Remark {
   readonly rule: string;
   readonly severity: Severity;
   readonly sentence: string;
+  /** why a person accepts it; it then no longer counts against the case */
+  readonly answered?: { readonly reason: string; readonly at: string };
+}
+
+/** A person's answer to a remark, kept with the words it answers: other figures make it an answer to something else. */
+export interface Answer {
+  readonly rule: string;
+  readonly sentence: string;
+  readonly reason: string;
+  /** ISO date and time */
+  readonly at: string;
+}
+
+/** Remarks with the answers given to exactly these words; an answered one is a note. */
+export function withAnswers(remarks: readonly Remark[], answers: readonly Answer[]): Remark[] {
+  return remarks.map((r) => {
+    const found = [...answers].reverse().find((a) => a.rule === r.rule && a.sentence === r.sentence);
+    return found ? { ...r, severity: "note", answered: { reason: found.reason, at: found.at } } : r;
+  });
 }
 
 /** The worst of several states: what fails outweighs what is stale, missing, doubtful. */

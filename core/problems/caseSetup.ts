@@ -1,3 +1,4 @@
+import type { Answer } from "../assessment/outcome.ts";
 import type { KeyedMonitor } from "../monitors/monitor.ts";
 import type { Facts } from "../setup/facts.ts";
 import type { Setup } from "../setup/setup.ts";
@@ -20,6 +21,8 @@ export interface CaseSetup {
   /** formulas of a manufactured case */
   readonly formulas?: Readonly<Record<string, string>>;
   readonly numerics: Numerics;
+  /** answers to remarks on the set-up, oldest first */
+  readonly answers?: readonly Answer[];
   /** quantities a person added to those of the template */
   readonly monitors?: readonly KeyedMonitor[];
 }

@@ -8,6 +8,8 @@ import { NODE_ROUTES } from "../jobs/nodeRoutes.ts";
 import { markYardstick } from "../repositories/cases.ts";
 import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
+  AnswerInput,
+  answerRemark,
   createCase,
   createYardstick,
   deleteCase,
@@ -15,6 +17,7 @@ import {
   QuestionInput,
   restoreCase,
   saveQuestion,
+  withdrawAnswer,
   YardstickInput,
 } from "../usecases/cases.ts";
 import { loadHistory, openCase } from "../usecases/evidence.ts";
@@ -84,6 +87,8 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST cases/:id/quantities/:key/restore": ({ opened, at }) => removeQuantity(opened, at.id, at.key, null),
   "GET cases/:id/monitors": ({ opened, at }) => monitorChoices(opened, at.id),
   "POST cases/:id/monitors": ({ opened, at, body }) => createMonitor(opened, at.id, NewMonitorInput.parse(body)),
+  "POST cases/:id/answers": ({ opened, at, body }) => answerRemark(opened, at.id, AnswerInput.parse(body)),
+  "DELETE cases/:id/answers/:rule": ({ opened, at }) => withdrawAnswer(opened, at.id, at.rule),
   "POST cases/:id/findings": ({ opened, at, body }) => createFinding(opened, at.id, FindingInput.parse(body)).then(({ id }) => ({ id })),
   "PUT findings/:id": ({ opened, at, body }) => saveFinding(opened, at.id, FindingInput.parse(body)),
   "DELETE findings/:id": ({ opened, at }) => deleteFinding(opened, at.id),

@@ -48,7 +48,9 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     "Question",
     [
       row.purpose,
-      ...a.setup.remarks.map((r) => r.sentence),
+      ...a.setup.remarks.map((r) =>
+        r.answered ? `${r.sentence} Accepted on ${r.answered.at.slice(0, 10)} because ${r.answered.reason}` : r.sentence,
+      ),
       a.setup.remarks.length ? "" : "Every set-up rule that applies was checked; none had anything to say.",
     ],
     has("setup", "similarity"),

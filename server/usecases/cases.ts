@@ -1,8 +1,10 @@
 import { z } from "zod";
 import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
-import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs, setupOf } from "../../core/problems/caseSetup.ts";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
+import { checkSetup } from "../../core/setup/checks.ts";
+import { FACTS } from "../../core/setup/facts.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
 import type { Store } from "../db/store.ts";
@@ -33,6 +35,7 @@ export const QuestionInput = z.object({
   kinematicViscosity: typed,
   physics: z.object({ time: z.enum(PHYSICS_CHOICES.time), model: z.enum(PHYSICS_CHOICES.model), space: z.enum(PHYSICS_CHOICES.space) }).optional(),
   formulas: z.record(z.string().max(40), z.string().max(300)).optional(),
+  facts: z.record(z.string().max(40), typed).optional(),
   scheme: z.enum(SCHEMES),
   riemannFlux: z.enum(RIEMANN_FLUXES).optional(),
   limiter: z.enum(LIMITERS).optional(),
@@ -62,6 +65,16 @@ function readParameters(reader: Reader, problemId: string | null, given: Record<
   return Object.fromEntries(
     parameterSpecs(problemId).map((s) => [s.key, reader.required(s.key, given[s.key] ?? String(s.preset), s.unit, s.min, s.max)]),
   );
+}
+
+/** Facts that were typed; empty fields are not known. */
+function readFacts(reader: Reader, given: Record<string, string> | undefined): { facts?: Record<string, number> } {
+  const facts: Record<string, number> = {};
+  for (const spec of FACTS) {
+    const si = reader.optional(`fact-${spec.key}`, given?.[spec.key] ?? "", spec.unit);
+    if (si !== undefined) facts[spec.key] = si;
+  }
+  return Object.keys(facts).length ? { facts } : {};
 }
 
 function readFormulas(reader: Reader, problemId: string | null, given: Record<string, string> | undefined): { formulas?: Record<string, string> } {
@@ -135,6 +148,8 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     kinematicViscosityM2S: reader.optional("kinematicViscosity", input.kinematicViscosity, "m^2/s", 0),
     ...readFormulas(reader, row.setup.problemId, input.formulas),
     ...(row.setup.monitors ? { monitors: row.setup.monitors } : {}),
+    ...(row.setup.answers ? { answers: row.setup.answers } : {}),
+    ...readFacts(reader, input.facts),
     numerics: {
       ...row.setup.numerics,
       scheme: input.scheme,
@@ -152,6 +167,25 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup });
     for (const [key, limit] of limits) await setLimit(tx, caseId, key, limit);
   });
+}
+
+export const AnswerInput = z.object({ rule: z.string().max(60), reason: z.string().trim().min(1, "Say why it is accepted.").max(600) });
+
+/** Keeps why a remark on the set-up is accepted, with the words it was made in and the date. */
+export async function answerRemark(opened: Store, caseId: string, input: z.infer<typeof AnswerInput>, at = new Date()): Promise<void> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  const remark = checkSetup(setupOf(row.setup)).find((r) => r.rule === input.rule);
+  if (!remark) throw new UseCaseError("conflict", "That remark is no longer made; there is nothing to answer.");
+  const answer = { ...input, sentence: remark.sentence, at: at.toISOString() };
+  await updateCase(opened.db, caseId, { setup: { ...row.setup, answers: [...(row.setup.answers ?? []), answer] } });
+}
+
+/** Takes the answers to a rule back: its remark counts again. */
+export async function withdrawAnswer(opened: Store, caseId: string, rule: string): Promise<void> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  await updateCase(opened.db, caseId, { setup: { ...row.setup, answers: (row.setup.answers ?? []).filter((a) => a.rule !== rule) } });
 }
 
 export const YardstickInput = z.object({

@@ -102,6 +102,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
     setup: setupOf(row.setup),
     setupHash: hashOf(setupFingerprint(row.setup)),
     dropTarget: row.setup.numerics.dropOrders,
+    ...(row.setup.answers ? { answers: row.setup.answers } : {}),
     quantities,
     yardsticks,
     runs: runs.map((r) => runEvidence(r, meshes)),

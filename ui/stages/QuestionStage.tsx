@@ -5,11 +5,12 @@ import { quantityText, typedNumber } from "@/core/formatting/number";
 import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/caseSetup";
 import { benchProblem } from "@/core/problems/catalogue";
 import type { BenchProblem } from "@/core/problems/problem";
+import { FACTS } from "@/core/setup/facts";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
-import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
 import { Quantities } from "./Quantities";
+import { factText, SetupFacts, SetupRemarks } from "./SetupFacts";
 import { useSave } from "./useSave";
 
 const withUnit = (value: number | undefined, unit: string) => (value === undefined ? "" : `${typedNumber(value)} ${unit === "1" ? "" : unit}`.trim());
@@ -33,6 +34,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
     reynolds: withUnit(setup.reynoldsTyped, ""),
     kinematicViscosity: withUnit(setup.kinematicViscosityM2S, "m^2/s"),
     formulas: { ...setup.formulas },
+    facts: Object.fromEntries(FACTS.map((f) => [f.key, factText(f, setup.facts?.[f.key])])),
     scheme: setup.numerics.scheme,
     riemannFlux: setup.numerics.riemannFlux,
     limiter: setup.numerics.limiter,
@@ -42,7 +44,6 @@ export function QuestionStage({ view }: { view: CaseView }) {
     limits: Object.fromEntries(view.evidence.quantities.map((q) => [q.key, `${Number((q.limit * 100).toPrecision(6))} %`])),
   });
   const put = (change: Partial<typeof form>) => setForm({ ...form, ...change });
-  const doubts = view.assessment.setup.remarks;
   return (
     <form
       onSubmit={(e) => {
@@ -205,13 +206,9 @@ export function QuestionStage({ view }: { view: CaseView }) {
               ))}
             </tbody>
           </table>
-          {doubts.map((d) => (
-            <p key={d.rule} className="mt-2 flex gap-2 text-[12.5px]">
-              <StateMark state={d.severity === "stop" ? "fails" : "remark"} />
-              <span>{d.sentence}</span>
-            </p>
-          ))}
+          <SetupRemarks view={view} />
         </section>
+        <SetupFacts facts={form.facts} onFacts={(facts) => put({ facts })} mistakes={mistakes} />
         <Quantities view={view} limits={form.limits} onLimits={(limits) => put({ limits })} mistakes={mistakes} />
       </div>
     </form>
