@@ -5,11 +5,14 @@ import { Bench } from "../server/jobs/bench.ts";
 import { findCase, findProgramme, insertProgramme, listCases, listQuantities } from "../server/repositories/cases.ts";
 import { listRuns } from "../server/repositories/runs.ts";
 import { bringIn, previewFiles } from "../server/usecases/bringIn.ts";
-import { createCase, createYardstick, type NewCaseInput, saveQuestion } from "../server/usecases/cases.ts";
+import { createCase, createYardstick, type NewCaseInput, type QuestionInput, saveQuestion } from "../server/usecases/cases.ts";
 import { createFinding } from "../server/usecases/findings.ts";
 import { createQuantity } from "../server/usecases/quantities.ts";
+import { judgeRun } from "../server/usecases/records.ts";
 import { issueReport } from "../server/usecases/reports.ts";
 import { type FamilyInput, startFamily } from "../server/usecases/runs.ts";
+import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
+import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
 
 const COLD_AIR = { fluidName: "air", temperature: "4 degC", pressure: "101325 Pa" };
@@ -78,12 +81,14 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
   await retype(opened, retyped);
   say("bringing in the files of Lintel");
   await louvre(opened);
+  await curtain(opened);
+  await fan(opened);
   await issueReport(opened, first, "H. M.");
   await bench.close();
 }
 
-/** Changes the viscosity of a case after its runs: its evidence is then older than its inputs. */
-async function retype(opened: Store, caseId: string): Promise<void> {
+/** Saves the question of a case again, as its page does, with some entries typed anew. */
+async function resave(opened: Store, caseId: string, change: Partial<QuestionInput>): Promise<void> {
   const row = await findCase(opened.db, caseId);
   if (!row) return;
   const { setup } = row;
@@ -91,13 +96,21 @@ async function retype(opened: Store, caseId: string): Promise<void> {
     title: row.title,
     purpose: row.purpose,
     ...COLD_AIR,
-    reynolds: "100",
+    reynolds: "",
     kinematicViscosity: "",
     scheme: setup.numerics.scheme,
     dropOrders: String(setup.numerics.dropOrders),
     limits: {},
-    parameters: { ...Object.fromEntries(Object.entries(setup.parameters).map(([k, v]) => [k, String(v)])), viscosityPaS: "1.7405e-5 Pa s" },
+    parameters: Object.fromEntries(Object.entries(setup.parameters).map(([k, v]) => [k, String(v)])),
+    ...change,
   });
+}
+
+/** Changes the viscosity of a case after its runs: its evidence is then older than its inputs. */
+async function retype(opened: Store, caseId: string): Promise<void> {
+  const row = await findCase(opened.db, caseId);
+  const parameters = Object.fromEntries(Object.entries(row?.setup.parameters ?? {}).map(([k, v]) => [k, String(v)]));
+  await resave(opened, caseId, { reynolds: "100", parameters: { ...parameters, viscosityPaS: "1.7405e-5 Pa s" } });
 }
 
 type Make = (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => Promise<string>;
@@ -219,6 +232,77 @@ async function louvre(opened: Store): Promise<void> {
     shownBy: finest?.id ?? null,
     curedBy: null,
   });
+}
+
+/** Files of one history each, brought in as runs of a case. */
+async function bringAll(
+  opened: Store,
+  caseId: string,
+  runs: readonly { label: string; cells: number; history: string }[],
+  size: { volume: string; dimension: 2 | 3 },
+): Promise<void> {
+  for (const r of runs) {
+    const files = { history: { name: `${r.label}.csv`, text: r.history }, quantities: null };
+    const preview = await previewFiles(opened, caseId, files);
+    const roles = [...(preview.history?.roles ?? [])];
+    await bringIn(opened, caseId, { ...files, label: r.label, code: "Lintel", cells: r.cells, ...size, roles, rowRoles: [] });
+  }
+}
+
+async function curtain(opened: Store): Promise<void> {
+  const row = await createCase(opened, {
+    ...COLD_AIR,
+    title: "Door curtain, half width",
+    problemId: null,
+    purpose: "The air curtain of the loading door sways. How much of the warm air does it hold back on average, and how sure is that?",
+    parameters: { velocityMS: "8 m/s", lengthM: "60 mm", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
+    quantityName: "sealing efficiency",
+    quantityUnit: "1",
+  });
+  await createQuantity(opened, row.id, { name: "force of the jet", unit: "N", limit: "5 %" });
+  const [sealing] = await listQuantities(opened.db, row.id);
+  await createYardstick(opened, row.id, {
+    name: "Tracer gas at the loading door",
+    kind: "measured",
+    source: "Hollin Moss loading door, tracer gas run 4, made up",
+    validity: "Door 3 m wide, curtain at 8 m/s.",
+    quantityKey: sealing.key,
+    value: "0.62",
+    uncertainty: "0.012",
+  });
+  await resave(opened, row.id, {
+    physics: { time: "transient", model: "turbulence model", space: "half model" },
+    dropOrders: "4",
+    facts: { modelShare: "0.5", factorInFile: "2", factorHere: "2" },
+  });
+  await bringAll(opened, row.id, curtainRuns(), { volume: `${CURTAIN_TRUTH.areaM2} m^2`, dimension: 2 });
+}
+
+async function fan(opened: Store): Promise<void> {
+  const [first, ...others] = FAN_TRUTH.flowsM3S;
+  const row = await createCase(opened, {
+    ...COLD_AIR,
+    title: "Evaporator fan, five flow rates",
+    problemId: null,
+    purpose: "Pressure rise of an evaporator fan at five flow rates. The runs wander and never quite settle: their means count.",
+    parameters: { velocityMS: "12 m/s", lengthM: "300 mm", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
+    quantityName: fanQuantity(first),
+    quantityUnit: "Pa",
+  });
+  for (const q of others) await createQuantity(opened, row.id, { name: fanQuantity(q), unit: "Pa", limit: "5 %" });
+  const quantities = await listQuantities(opened.db, row.id);
+  for (const [j, q] of quantities.entries())
+    await createYardstick(opened, row.id, {
+      name: `Fan rig, ${FAN_TRUTH.flowsM3S[j].toFixed(1)} m3/s`,
+      kind: "measured",
+      source: "Hollin Moss fan rig, made up",
+      validity: "Fan at 930 turns a minute, air at 4 degrees C.",
+      quantityKey: q.key,
+      value: `${(FAN_TRUTH.risePa[j] * (j === 4 ? 1.04 : 0.99)).toFixed(1)} Pa`,
+      uncertainty: "1.5 %",
+    });
+  await bringAll(opened, row.id, fanRuns(), { volume: `${FAN_TRUTH.volumeM3} m^3`, dimension: 3 });
+  for (const r of await listRuns(opened.db, row.id)) await judgeRun(opened, r.id, { average: true });
 }
 
 if (process.argv[1] && path.resolve(process.argv[1]) === path.resolve(import.meta.filename ?? new URL(import.meta.url).pathname)) {

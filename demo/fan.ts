@@ -1,0 +1,52 @@
+import { writeCsv } from "../core/formats/delimited.ts";
+import { randomFrom } from "../core/numeric/random.ts";
+
+/** Made-up steady runs of the house code Lintel on an evaporator fan at five flow rates; they wander and never quite come to rest. */
+export const FAN_TRUTH = {
+  volumeM3: 0.086,
+  flowsM3S: [0.6, 0.8, 1, 1.2, 1.4],
+  /** pressure rise at zero spacing, Pa */
+  risePa: [96.4, 92.1, 83.7, 70.2, 51.8],
+  /** mesh error: coefficient times spacing squared, a share of the rise */
+  meshShare: 260,
+  wanderShare: 0.012,
+  wanderIterations: 30,
+} as const;
+
+const MESHES = [
+  { label: "F1 coarse", cells: 120_000, iterations: 1600 },
+  { label: "F2 medium", cells: 400_000, iterations: 2000 },
+  { label: "F3 fine", cells: 1_350_000, iterations: 2600 },
+];
+
+export interface FanRun {
+  readonly label: string;
+  readonly cells: number;
+  readonly history: string;
+  /** means the records wander about, by flow rate */
+  readonly truthPa: readonly number[];
+}
+
+export const fanQuantity = (flowM3S: number) => `pressure rise at ${flowM3S.toFixed(1)} m3/s`;
+
+/** The three runs, always the same for one seed. */
+export function fanRuns(seed = 31): FanRun[] {
+  return MESHES.map((m, k) => {
+    const random = randomFrom(seed + k);
+    const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const h = (FAN_TRUTH.volumeM3 / m.cells) ** (1 / 3);
+    const truthPa = FAN_TRUTH.risePa.map((p) => p * (1 - FAN_TRUTH.meshShare * h * h));
+    const keep = Math.exp(-1 / FAN_TRUTH.wanderIterations);
+    const wander = truthPa.map(() => 0);
+    const rows = Array.from({ length: m.iterations }, (_, i) => {
+      const residual = (start: number) => start * Math.max(10 ** (-i / 90), 2e-4) * (1 + 0.15 * random());
+      const rises = truthPa.map((p, j) => {
+        wander[j] = keep * wander[j] + Math.sqrt(1 - keep * keep) * normal();
+        return p * (1 + FAN_TRUTH.wanderShare * wander[j] - 0.8 * Math.exp(-i / 70));
+      });
+      return [i + 1, residual(1), residual(0.7), ...rises].map((v) => Number(v.toPrecision(7)));
+    });
+    const header = ["iteration", "mass residual", "energy residual", ...FAN_TRUTH.flowsM3S.map((q) => `${fanQuantity(q)} (Pa)`)];
+    return { label: m.label, cells: m.cells, history: writeCsv(header, rows), truthPa };
+  });
+}
