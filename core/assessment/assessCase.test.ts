@@ -222,3 +222,21 @@ test("an answered remark no longer counts against the case; to other figures the
   expect(answered.remarks[0]).toMatchObject({ severity: "note", answered: { reason: "a first look only", at: "2026-04-02T09:00:00Z" } });
   expect(assessCase({ ...e, setup: { ...setup, dropOrders: 2 }, answers }).setup.state).toBe("remark");
 });
+
+test("derived quantities are values, records and ladders like any other; their parts are named", () => {
+  const double: QuantitySpec = { key: "d1", name: "coefficient", symbol: "d1", unit: "1", limit: 0.02 };
+  const e = evidence([run(64, 10), run(32, 10.3), run(16, 11.5)]);
+  const derived = {
+    specs: [{ key: "d1", formula: "q / (0.5 * rho * U^2 * A)", unit: "1" }],
+    inputs: [
+      { name: "rho", unit: "kg/m^3", value: 1.25 },
+      { name: "U", unit: "m/s", value: 2 },
+      { name: "A", unit: "m^2", value: 4 },
+    ],
+  };
+  const a = assessCase({ ...e, quantities: [...e.quantities, double], derived });
+  expect(a.rules[1].value).toBe(1);
+  expect(a.refinement[1].relative).toBeCloseTo(a.refinement[0].relative ?? 0, 10);
+  expect(a.settling[0].quantities[1].relative).toBeCloseTo(a.settling[0].quantities[0].relative, 3);
+  expect(a.derived[0]).toMatchObject({ uses: expect.arrayContaining(["q", "rho", "U", "A"]), value: 1 });
+});

@@ -15,6 +15,7 @@ import { checkSetup } from "../setup/checks.ts";
 import { type SimilarityNumber, similarityNumbers } from "../setup/setup.ts";
 import { dominantSource, type ErrorSource, numericalUncertainty, type QuantityRule } from "../sources/rule.ts";
 import { averagesOf, withMeans } from "./averages.ts";
+import { assessDerived, type DerivedAssessment, type DerivedEvidence, derivedSet, withDerived } from "./derivedQuantities.ts";
 import { type CaseEvidence, FINISHED, type RunEvidence } from "./evidence.ts";
 import { type Remark, type State, stateOf, withAnswers, worst } from "./outcome.ts";
 import { assessRefinement, type QuantityRefinement } from "./refinement.ts";
@@ -57,6 +58,8 @@ export interface CaseAssessment {
     readonly profiles: readonly (ProfileComparison & { readonly yardstick: string; readonly name: string; readonly runLabel: string })[];
     readonly orders?: FieldOrders;
   };
+  /** quantities worked out by formula */
+  readonly derived: readonly DerivedAssessment[];
   readonly rules: readonly QuantityRule[];
   readonly verdicts: readonly Verdict[];
   readonly board: { readonly settled: BoardCell; readonly balanced: BoardCell; readonly refined: BoardCell; readonly compared: BoardCell };
@@ -65,7 +68,9 @@ export interface CaseAssessment {
 
 /** Assesses a case from its evidence. Pure: the same evidence gives the same result. */
 export function assessCase(evidence: CaseEvidence): CaseAssessment {
-  const e = { ...evidence, runs: evidence.runs.map((r) => withMeans(r, evidence.quantities)) };
+  const set = evidence.derived && derivedSet(evidence.derived, evidence.quantities);
+  const worked = evidence.derived && set ? evidence.runs.map((r) => withDerived(r, evidence.derived as DerivedEvidence, set)) : evidence.runs;
+  const e = { ...evidence, runs: worked.map((r) => withMeans(r, evidence.quantities)) };
   const { ladder, stale } = chooseLadder(e);
   const finest = ladder[0];
   const scales = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, finest)]));
@@ -80,6 +85,8 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const remarks = withAnswers(checkSetup(e.setup), e.answers ?? []);
   const setup = { similarity: similarityNumbers(e.setup), remarks, state: stateOf(remarks) };
   const rules = e.quantities.map((q) => buildRule(e, q, scales[q.key], finest, settling[0], balance[0], refinement.find((r) => r.key === q.key)!));
+  const standards = Object.fromEntries(rules.map((r) => [r.quantityKey, r.uNum === undefined ? undefined : r.uNum * r.scale]));
+  const derived = e.derived && set ? assessDerived(e.derived, set, finest, standards) : [];
   const values = Object.fromEntries(e.quantities.map((q) => [q.key, compareAll(e, q, finest, rules.find((r) => r.quantityKey === q.key)!)]));
   const finished = rules.map((r) => withDifference(r, values[r.quantityKey]));
   const verdicts = e.quantities.map((q) =>
@@ -102,6 +109,7 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
     balance,
     refinement,
     comparison: { values, profiles: profiles(e, finest), orders: orders(e, ladder) },
+    derived,
     rules: finished,
     verdicts,
     board: board(setup.state, stale, settling[0], balance[0], refinement[0], values[e.quantities[0]?.key]),

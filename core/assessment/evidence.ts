@@ -2,6 +2,7 @@ import type { BalanceRecord } from "../balance/balance.ts";
 import type { ErrorNorms, Profile, QuantitySpec } from "../problems/problem.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
 import type { Setup } from "../setup/setup.ts";
+import type { DerivedEvidence } from "./derivedQuantities.ts";
 import type { Answer } from "./outcome.ts";
 
 export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed";
@@ -76,6 +77,8 @@ export interface CaseEvidence {
   /** answers to remarks on the set-up */
   readonly answers?: readonly Answer[];
   readonly quantities: readonly QuantitySpec[];
+  /** quantities worked out from others, where there are any */
+  readonly derived?: DerivedEvidence;
   readonly yardsticks: readonly Yardstick[];
   readonly runs: readonly RunEvidence[];
   readonly openFindings: number;

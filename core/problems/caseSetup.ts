@@ -1,4 +1,5 @@
 import type { Answer } from "../assessment/outcome.ts";
+import type { DerivedSpec } from "../derived/derived.ts";
 import type { KeyedMonitor } from "../monitors/monitor.ts";
 import type { Facts } from "../setup/facts.ts";
 import type { Setup } from "../setup/setup.ts";
@@ -21,6 +22,8 @@ export interface CaseSetup {
   /** formulas of a manufactured case */
   readonly formulas?: Readonly<Record<string, string>>;
   readonly numerics: Numerics;
+  /** quantities worked out from others by formula */
+  readonly derived?: readonly DerivedSpec[];
   /** answers to remarks on the set-up, oldest first */
   readonly answers?: readonly Answer[];
   /** quantities a person added to those of the template */

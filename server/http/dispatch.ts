@@ -20,11 +20,20 @@ import {
   withdrawAnswer,
   YardstickInput,
 } from "../usecases/cases.ts";
-import { loadHistory, openCase } from "../usecases/evidence.ts";
+import { loadWorkedHistory, openCase } from "../usecases/evidence.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
-import { createMonitor, createQuantity, monitorChoices, NewMonitorInput, QuantityInput, removeQuantity } from "../usecases/quantities.ts";
+import {
+  createDerived,
+  createMonitor,
+  createQuantity,
+  DerivedInput,
+  monitorChoices,
+  NewMonitorInput,
+  QuantityInput,
+  removeQuantity,
+} from "../usecases/quantities.ts";
 import { JudgingInput, judgeRun, recordPictures } from "../usecases/records.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
 import {
@@ -87,6 +96,7 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST cases/:id/quantities/:key/restore": ({ opened, at }) => removeQuantity(opened, at.id, at.key, null),
   "GET cases/:id/monitors": ({ opened, at }) => monitorChoices(opened, at.id),
   "POST cases/:id/monitors": ({ opened, at, body }) => createMonitor(opened, at.id, NewMonitorInput.parse(body)),
+  "POST cases/:id/derived": ({ opened, at, body }) => createDerived(opened, at.id, DerivedInput.parse(body)),
   "POST cases/:id/answers": ({ opened, at, body }) => answerRemark(opened, at.id, AnswerInput.parse(body)),
   "DELETE cases/:id/answers/:rule": ({ opened, at }) => withdrawAnswer(opened, at.id, at.rule),
   "POST cases/:id/findings": ({ opened, at, body }) => createFinding(opened, at.id, FindingInput.parse(body)).then(({ id }) => ({ id })),
@@ -130,7 +140,7 @@ async function reportFile(opened: Store, at: Readonly<Record<string, string>>, k
 
 /** A record for drawing: every k-th entry and always the last; what is stored stays whole. */
 async function thinHistory(opened: Store, runId: string, points: number) {
-  const h = await loadHistory(opened, runId);
+  const h = await loadWorkedHistory(opened, runId);
   if (!h) return { iteration: [], residuals: {}, quantities: {} };
   const step = Math.max(1, Math.ceil(h.iteration.length / Math.min(5000, Math.max(50, points || 1500))));
   const keep = (v: readonly number[]) => v.filter((_, i) => i % step === 0 || i === v.length - 1);
@@ -145,7 +155,7 @@ async function thinHistory(opened: Store, runId: string, points: number) {
 }
 
 async function historyCsv(opened: Store, runId: string) {
-  const h = await loadHistory(opened, runId);
+  const h = await loadWorkedHistory(opened, runId);
   if (!h) throw new UseCaseError("not-found", "This run has no record.");
   const columns: (readonly [string, readonly number[]])[] = [
     ...(h.time ? [["time, s", h.time] as const] : []),

@@ -149,6 +149,7 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     ...readFormulas(reader, row.setup.problemId, input.formulas),
     ...(row.setup.monitors ? { monitors: row.setup.monitors } : {}),
     ...(row.setup.answers ? { answers: row.setup.answers } : {}),
+    ...(row.setup.derived ? { derived: row.setup.derived } : {}),
     ...readFacts(reader, input.facts),
     numerics: {
       ...row.setup.numerics,

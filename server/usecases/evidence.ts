@@ -1,19 +1,22 @@
 import { assessCase, type CaseAssessment } from "../../core/assessment/assessCase.ts";
+import { type DerivedEvidence, derivedSet, withDerived } from "../../core/assessment/derivedQuantities.ts";
 import type { CaseEvidence, HistoryEvidence, RunEvidence } from "../../core/assessment/evidence.ts";
-import { setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
+import { readDerived } from "../../core/derived/derived.ts";
+import { type CaseSetup, parameterSpecs, setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
+import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { HistoryColumn, sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
-import type { CaseRow } from "../repositories/cases.ts";
+import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts";
 import { type FindingRow, type ReportRow, saveAssessment } from "../repositories/findings.ts";
-import { findHistory, listHistoryParts, type MeshRow, type RunRow } from "../repositories/runs.ts";
+import { findHistory, findRun, listHistoryParts, type MeshRow, type RunRow } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 3;
+const METHOD_VERSION = 4;
 
 type SweepRow = typeof sweep.$inferSelect;
 
@@ -64,6 +67,17 @@ export async function loadHistory(store: Store, runId: string): Promise<HistoryE
   return historyFromColumns(parts[0].columns, (i) => rows.map((r) => r[i] ?? Number.NaN), parts[0].starts);
 }
 
+/** The record of a run with the derived quantities of its case. */
+export async function loadWorkedHistory(store: Store, runId: string): Promise<HistoryEvidence | undefined> {
+  const history = await loadHistory(store, runId);
+  const run = await findRun(store.db, runId);
+  const row = run && (await findCase(store.db, run.caseId));
+  if (!history || !run || !row?.setup.derived) return history;
+  const quantities = await listQuantities(store.db, row.id);
+  const { derived } = derivedEvidence(row.setup, quantities);
+  return derived ? withDerived({ ...runEvidence(run, []), history }, derived, derivedSet(derived, quantities)).history : history;
+}
+
 /** Loads a case and assesses it. */
 export async function openCase(store: Store, caseId: string): Promise<CaseBook> {
   const [book] = await openCases(store, [caseId]);
@@ -104,6 +118,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
     dropTarget: row.setup.numerics.dropOrders,
     ...(row.setup.answers ? { answers: row.setup.answers } : {}),
     quantities,
+    ...derivedEvidence(row.setup, quantities),
     yardsticks,
     runs: runs.map((r) => runEvidence(r, meshes)),
     openFindings: findings.filter((f) => !f.curedBy).length,
@@ -131,6 +146,32 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
   const assessment = JSON.parse(JSON.stringify(assessCase(withRecords))) as CaseAssessment;
   await saveAssessment(store.db, row.id, evidenceHash, assessment);
   return { ...book, assessment };
+}
+
+/** Formulas of a case with the inputs they may name; those of quantities taken off, and what rests on them, are left out. */
+export function derivedEvidence(setup: CaseSetup, quantities: readonly QuantitySpec[]): { derived?: DerivedEvidence } {
+  const inputs = parameterSpecs(setup.problemId).flatMap((s) =>
+    s.choices || setup.parameters[s.key] === undefined ? [] : [{ name: s.key, unit: s.unit || "1", value: setup.parameters[s.key] }],
+  );
+  let specs = (setup.derived ?? []).filter((d) => quantities.some((q) => q.key === d.key));
+  for (let before = -1; before !== specs.length; ) {
+    before = specs.length;
+    const names = [
+      ...inputs.map((i) => i.name),
+      ...quantities.map((q) => q.key).filter((k) => !setup.derived?.some((d) => d.key === k) || specs.some((d) => d.key === k)),
+    ];
+    specs = specs.filter((d) => readable(d.formula, names));
+  }
+  return specs.length ? { derived: { specs, inputs } } : {};
+}
+
+function readable(formula: string, names: readonly string[]): boolean {
+  try {
+    readDerived(formula, names);
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 function runEvidence(r: RunRow, meshes: readonly MeshRow[]): RunEvidence {

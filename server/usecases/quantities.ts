@@ -1,11 +1,14 @@
 import { z } from "zod";
+import { derivedSet } from "../../core/assessment/derivedQuantities.ts";
+import { DerivedError } from "../../core/derived/derived.ts";
 import { derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
 import { BOUNDARY_TAKES, LINE_TAKES, MonitorError, monitorUnit, readMonitor, VOLUME_TAKES } from "../../core/monitors/monitor.ts";
-import type { CaseSetup } from "../../core/problems/caseSetup.ts";
+import { type CaseSetup, parameterSpecs } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import { addQuantity, findCase, listQuantities, markQuantity, quantityKeys, updateCase } from "../repositories/cases.ts";
+import { derivedEvidence } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
 
@@ -104,4 +107,44 @@ export async function removeQuantity(opened: Store, caseId: string, key: string,
   const left = await listQuantities(opened.db, caseId);
   if (deletedAt && left.length === 1 && left[0].key === key) throw new UseCaseError("invalid", "A case needs at least one quantity.");
   await markQuantity(opened.db, caseId, key, deletedAt);
+}
+
+export const DerivedInput = z.object({
+  name: z.string().trim().min(1, "Name the quantity.").max(80),
+  formula: z.string().trim().min(1, "Write a formula.").max(300),
+  unit: z.string().trim().max(30),
+  limit: typed,
+});
+
+/** Adds a quantity that is worked out from others; refuses formulas, units and circles that do not hold. */
+export async function createDerived(opened: Store, caseId: string, input: z.infer<typeof DerivedInput>): Promise<void> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  const reader = new Reader();
+  const limit = reader.required("limit", input.limit, "", 1e-12, 10);
+  const existing = await listQuantities(opened.db, caseId);
+  const key = await freeKey(opened, caseId, "d");
+  const unit = input.unit || "1";
+  const made = { key, formula: input.formula, unit };
+  const quantity = { key, name: input.name, symbol: key, unit, limit };
+  const derived = [...(row.setup.derived ?? []), made];
+  const { inputs } = derivedEvidence({ ...row.setup, derived }, [...existing, quantity]).derived ?? inputsOnly(row.setup);
+  try {
+    if (unit !== "1" && !parseQuantity(`1 ${unit}`, unit).ok) reader.mistakes.unit = `"${unit}" is no unit.`;
+    else derivedSet({ specs: derived.filter((d) => [...existing, quantity].some((q) => q.key === d.key)), inputs }, [...existing, quantity]);
+  } catch (error) {
+    if (!(error instanceof DerivedError)) throw error;
+    reader.mistakes.formula = error.message;
+  }
+  reader.done();
+  await opened.db.transaction(async (tx) => {
+    await addQuantity(tx, caseId, quantity, existing.length);
+    await updateCase(tx, caseId, { setup: { ...row.setup, derived } });
+  });
+}
+
+function inputsOnly(setup: CaseSetup) {
+  return {
+    inputs: parameterSpecs(setup.problemId).flatMap((s) => (s.choices ? [] : [{ name: s.key, unit: s.unit || "1", value: setup.parameters[s.key] }])),
+  };
 }

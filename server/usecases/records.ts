@@ -4,7 +4,7 @@ import { averageRecord, histogram, runningMean } from "../../core/averaging/reco
 import { phaseAverages, welchSpectrum } from "../../core/averaging/spectrum.ts";
 import type { Store } from "../db/store.ts";
 import { findRun, updateRun } from "../repositories/runs.ts";
-import { loadHistory } from "./evidence.ts";
+import { loadWorkedHistory } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 
 export const JudgingInput = z.object({
@@ -26,7 +26,7 @@ const MOST_LINES = 500;
 /** What the pages draw of one averaged record: running mean, spread of its values, spectrum, one period. */
 export async function recordPictures(opened: Store, runId: string, key: string) {
   const run = await findRun(opened.db, runId);
-  const history = await loadHistory(opened, runId);
+  const history = await loadWorkedHistory(opened, runId);
   const values = history?.quantities[key];
   if (!run || !history || !values) throw new UseCaseError("not-found", "This run has no record of that quantity.");
   const at = abscissaOf(history);

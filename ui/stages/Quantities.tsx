@@ -4,6 +4,7 @@ import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
 import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "@/core/monitors/monitor";
+import { parameterSpecs } from "@/core/problems/caseSetup";
 import { benchProblem } from "@/core/problems/catalogue";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { call } from "../parts/call";
@@ -23,6 +24,7 @@ export function Quantities(p: {
   const { problemId } = view.setup;
   const own = problemId === null ? [] : benchProblem(problemId).quantities.map((q) => q.key);
   const watched = new Map(view.setup.monitors?.map((m) => [m.key, m.monitor]));
+  const formulas = new Map(view.setup.derived?.map((d) => [d.key, `= ${d.formula}`]));
   const path = (key: string) => `cases/${view.id}/quantities/${key}`;
   const remove = async (key: string, name: string) => {
     if (await save("DELETE", path(key), undefined))
@@ -55,7 +57,9 @@ export function Quantities(p: {
                 <td className="w">{q.name}</td>
                 <td className="w font-mono">{q.symbol}</td>
                 <td className="w font-mono">{q.unit}</td>
-                <td className="w text-ink-3">{monitor ? monitorWords(monitor) : own.includes(q.key) ? "by the template" : "brought in"}</td>
+                <td className="w text-ink-3">
+                  {formulas.get(q.key) ?? (monitor ? monitorWords(monitor) : own.includes(q.key) ? "by the template" : "brought in")}
+                </td>
                 <td className="w w-56">
                   <input
                     className="field w-28"
@@ -85,6 +89,7 @@ export function Quantities(p: {
         </tbody>
       </table>
       {problemId === null ? <AddQuantity id={view.id} /> : <AddMonitor id={view.id} />}
+      <AddDerived view={view} />
     </section>
   );
 }
@@ -118,6 +123,62 @@ function AddQuantity({ id }: { id: string }) {
         Add quantity
       </button>
     </div>
+  );
+}
+
+/** A quantity worked out from others by a formula. */
+function AddDerived({ view }: { view: CaseView }) {
+  const { save, busy, mistakes } = useSave();
+  const [open, setOpen] = useState(false);
+  const empty = { name: "", formula: "", unit: "", limit: "5 %" };
+  const [form, setForm] = useState(empty);
+  if (!open)
+    return (
+      <button type="button" className="btn quiet mt-3" onClick={() => setOpen(true)}>
+        Work out a quantity
+      </button>
+    );
+  const names = [
+    ...view.evidence.quantities.map((q) => [q.key, q.unit] as const),
+    ...parameterSpecs(view.setup.problemId).flatMap((s) => (s.choices ? [] : [[s.key, s.unit] as const])),
+  ];
+  return (
+    <fieldset className="mt-3 max-w-[860px] border-line border-t pt-2">
+      <legend className="pr-2 font-[600] text-[12.5px]">Work out a quantity</legend>
+      <div className="grid grid-cols-[1.4fr_2fr_0.8fr_0.8fr] items-end gap-2">
+        <Field label="Name" words value={form.name} onChange={(name) => setForm({ ...form, name })} mistake={mistakes.name} />
+        <Field
+          label="Formula"
+          value={form.formula}
+          onChange={(formula) => setForm({ ...form, formula })}
+          mistake={mistakes.formula}
+          placeholder="q1 * q2 / q3"
+        />
+        <Field label="Unit, 1 for none" value={form.unit} onChange={(unit) => setForm({ ...form, unit })} mistake={mistakes.unit} />
+        <Field label="Limit" value={form.limit} onChange={(limit) => setForm({ ...form, limit })} mistake={mistakes.limit} />
+      </div>
+      <p className="mt-1 text-[11.5px] text-ink-3">
+        Names: {names.map(([n, u]) => `${n}${u && u !== "1" ? ` (${u})` : ""}`).join(", ")}. Signs + - * / ^, sqrt, abs, exp, log, sin, cos, tan, min,
+        max, pi. Units are checked.
+      </p>
+      <div className="mt-2 flex gap-2">
+        <button
+          type="button"
+          className="btn"
+          disabled={busy}
+          onClick={async () => {
+            if (!(await save("POST", `cases/${view.id}/derived`, form, "It is worked out of every run."))) return;
+            setForm(empty);
+            setOpen(false);
+          }}
+        >
+          Work it out
+        </button>
+        <button type="button" className="btn quiet" onClick={() => setOpen(false)}>
+          Leave it
+        </button>
+      </div>
+    </fieldset>
   );
 }
 

@@ -1,0 +1,79 @@
+import { DerivedSet, type DerivedSpec, type NamedValue, namesIn, readDerived } from "../derived/derived.ts";
+import type { QuantitySpec } from "../problems/problem.ts";
+import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
+
+/** Formulas of a case and the inputs they may name. */
+export interface DerivedEvidence {
+  readonly specs: readonly DerivedSpec[];
+  readonly inputs: readonly (NamedValue & { readonly value: number })[];
+}
+
+/** One derived quantity of the finest run, with where it comes from. */
+export interface DerivedAssessment {
+  readonly key: string;
+  readonly formula: string;
+  readonly uses: readonly string[];
+  readonly value?: number;
+  /** first order, from the numerical uncertainties of its parts */
+  readonly standard?: number;
+}
+
+/** @throws {DerivedError} a formula, a unit or a circle does not hold */
+export function derivedSet(d: DerivedEvidence, quantities: readonly QuantitySpec[]): DerivedSet {
+  const own = new Set(d.specs.map((s) => s.key));
+  const given = [...d.inputs, ...quantities.filter((q) => !own.has(q.key)).map((q) => ({ name: q.key, unit: q.unit }))];
+  return new DerivedSet(
+    d.specs.map((s) => ({ ...s, symbol: s.key })),
+    given,
+  );
+}
+
+/** A run with its derived quantities worked out, as values and as records. */
+export function withDerived(run: RunEvidence, d: DerivedEvidence, set: DerivedSet): RunEvidence {
+  const constants = Object.fromEntries(d.inputs.map((i) => [i.name, i.value]));
+  const { result, history } = run;
+  const values = result && set.values({ ...constants, ...result.quantities });
+  const finite = Object.entries(values ?? {}).filter(([, v]) => Number.isFinite(v.value));
+  return {
+    ...run,
+    result: result && { ...result, quantities: { ...result.quantities, ...Object.fromEntries(finite.map(([k, v]) => [k, v.value])) } },
+    history: history && withRecords(history, d, set, { ...constants, ...result?.quantities }),
+  };
+}
+
+/** Only what rests on at least one record becomes a record: a formula of constants alone does not. */
+function withRecords(h: HistoryEvidence, d: DerivedEvidence, set: DerivedSet, constants: Readonly<Record<string, number>>): HistoryEvidence {
+  const names = [...Object.keys(constants), ...Object.keys(h.quantities), ...d.specs.map((s) => s.key)];
+  const moving = new Set(Object.keys(h.quantities));
+  for (let found = true; found; ) {
+    found = false;
+    for (const s of d.specs) {
+      if (moving.has(s.key) || !namesIn(readDerived(s.formula, names)).some((n) => moving.has(n))) continue;
+      moving.add(s.key);
+      found = true;
+    }
+  }
+  const records = set.records(h.quantities, constants, h.iteration.length);
+  return { ...h, quantities: { ...h.quantities, ...Object.fromEntries(Object.entries(records).filter(([key]) => moving.has(key))) } };
+}
+
+/** Values and first-order uncertainties of the finest run, from the standard uncertainties of its parts. */
+export function assessDerived(
+  d: DerivedEvidence,
+  set: DerivedSet,
+  finest: RunEvidence | undefined,
+  standard: Readonly<Record<string, number | undefined>>,
+): DerivedAssessment[] {
+  const constants = Object.fromEntries(d.inputs.map((i) => [i.name, i.value]));
+  // Inputs count as exact while no uncertainty of theirs is known.
+  const exact = Object.fromEntries(d.inputs.map((i) => [i.name, 0]));
+  const values = finest?.result ? set.values({ ...constants, ...finest.result.quantities }, { ...exact, ...standard }) : {};
+  const names = [...d.inputs.map((i) => i.name), ...Object.keys(finest?.result?.quantities ?? {}), ...d.specs.map((s) => s.key)];
+  return d.specs.map((s) => ({
+    key: s.key,
+    formula: s.formula,
+    uses: finest?.result ? namesIn(readDerived(s.formula, names)) : [],
+    value: values[s.key]?.value,
+    standard: values[s.key]?.standard,
+  }));
+}
