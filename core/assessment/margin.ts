@@ -60,7 +60,14 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
       if (!run) return { label: "Settled", figure: "–", verdict: "", notes: [NO_RUN] };
       const s = run.quantities.find((x) => x.key === q.key);
       const notes: MarginNote[] = remarksAsNotes(run.remarks);
-      if (s) {
+      const average = run.averages.find((x) => x.key === q.key);
+      if (average)
+        notes.push({
+          heading: average.adopted ? "The mean counts" : "An average is at hand",
+          sentence: `Mean ${withUncertainty(average.mean, average.expanded)} ± ${significant(average.expanded, 2)} (95 %) of ${countText(average.samples)} samples, ${significant(average.effectiveSamples, 2)} of them independent; the first ${significant(average.cutAt, 3)} ${average.abscissa} are left out ${average.cutBy === "hand" ? "by hand" : "by test"}.${average.peak && average.abscissa === "s" ? ` It sways at ${significant(average.peak.frequency, 4)} Hz.` : ""}`,
+          rule: "average-few-samples",
+        });
+      if (s && !average?.adopted) {
         const words = {
           real: "shrinks steadily",
           alternating: "alternates about its limit",
@@ -76,7 +83,9 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           rule: "iteration-error",
         });
       }
-      const loose = run.tolerance.find((t) => Math.abs(t.values[q.key] - (s?.value ?? 0)) <= (s?.threshold ?? 0) * (rule?.scale ?? 1));
+      const loose = average?.adopted
+        ? undefined
+        : run.tolerance.find((t) => Math.abs(t.values[q.key] - (s?.value ?? 0)) <= (s?.threshold ?? 0) * (rule?.scale ?? 1));
       if (loose && s)
         notes.push({
           heading: "Where one could have stopped",

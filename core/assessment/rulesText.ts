@@ -2,7 +2,7 @@
 export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string; readonly source: string; readonly file: string }[] = [
   {
     rule: "residual-drop",
-    text: "Start: largest of the first five entries; for bench runs the largest over three iterations from rest. Drop: log10 of start over the median of the last tenth. The slope over the last stretch (median of pairwise slopes) tells falling, stalled, cycling and diverging apart.",
+    text: "Start: largest of the first five entries; for bench runs the largest over three iterations from rest. Drop: log10 of start over the median of the last tenth. The slope over the last stretch (median of pairwise slopes) tells falling, stalled, cycling and diverging apart; a fall that would need five times the record so far counts as stalled.",
     source: "Sen 1968",
     file: "core/iteration/residuals.ts",
   },

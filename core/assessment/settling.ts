@@ -79,7 +79,7 @@ export function assessSettling(
   // Where the mean is what counts, its own uncertainty replaces the question whether the last value stands still.
   const open = averages.some((a) => a.adopted) ? [] : settled;
   const remarks = [
-    ...residualRemarks(run.label, residuals, dropTarget),
+    ...residualRemarks(run.label, residuals, dropTarget, open !== settled),
     ...quantityRemarks(run.label, open, quantities),
     ...averageRemarks(run.label, averages, quantities),
   ];
@@ -162,7 +162,7 @@ function averageRemarks(label: string, averages: readonly QuantityAverage[], qua
 const listed = (names: readonly string[]) => (names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`);
 
 /** One remark for all residuals in the same state. */
-function residualRemarks(label: string, residuals: readonly ResidualAssessment[], target: number): Remark[] {
+function residualRemarks(label: string, residuals: readonly ResidualAssessment[], target: number, averaged: boolean): Remark[] {
   const out: Remark[] = [];
   const gaps = residuals.filter((r) => r.gaps > 0);
   if (gaps.length) {
@@ -176,7 +176,8 @@ function residualRemarks(label: string, residuals: readonly ResidualAssessment[]
     const many = alike.length > 1;
     out.push({
       rule: "residual-drop",
-      severity: state === "still-falling" ? "doubt" : "stop",
+      // A run that wanders for good cannot fall further: its mean is what counts, and the doubt remains.
+      severity: state === "still-falling" || (averaged && state !== "diverging") ? "doubt" : "stop",
       sentence: `${label}: the ${many ? "residuals" : "residual"} of ${listed(alike.map((r) => r.name))} ${many ? "are" : "is"} ${RESIDUAL_STATE_WORDS[state]} after ${significant(Math.min(...alike.map((r) => r.drop)), 2)} orders; ${target} were asked.${left ? ` At this pace about ${left} iterations are left.` : ""}`,
     });
   }

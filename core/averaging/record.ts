@@ -118,7 +118,8 @@ function doubtsOf(r: Found, tooShort: boolean, length: number, unit: string): Re
       "drift",
       `The mean still moves: it changed by ${significant(r.drift.change, 2)} from the first to the last third, against an uncertainty of ${significant(r.expanded, 2)}.`,
     );
-  if (r.peak) {
+  // The wander of an iteration is no frequency anybody will quote.
+  if (r.peak && unit === "s") {
     const periods = r.peak.frequency * length;
     if (periods < FEWEST_PERIODS)
       add("few-periods", `The record holds ${significant(periods, 2)} periods of its dominant frequency; six are the least to state it.`);

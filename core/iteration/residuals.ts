@@ -88,7 +88,8 @@ function decide(
   if (end > 10 * start || (slope.low > 0 && end > start)) return "diverging";
   // Slope from a stretch that oscillates says little: look for the period first, but a flat cycle is still no progress.
   const flat = slope.low <= 0 && slope.high >= 0;
-  const negligible = Math.abs(slope.slope) * logs.length < 0.1;
+  // A fall that would need five times the record so far to get there is none.
+  const negligible = Math.abs(slope.slope) * logs.length < Math.max(0.1, (target - drop) / 5);
   if ((flat || negligible) && dominantPeriod(stretch)) return "cycling";
   if (flat || negligible) return "stalled";
   return slope.slope < 0 ? "still-falling" : "diverging";

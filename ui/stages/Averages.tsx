@@ -64,7 +64,7 @@ export function Averages(p: { view: CaseView; settling: RunSettling; version: st
               <td>{quantityText(a.correlationTime, over, 2)}</td>
               <td>{significant(a.effectiveSamples, 2)}</td>
               <td>{percent(Math.abs(a.halves[1] - a.halves[0]) / (Math.abs(a.mean) || 1))}</td>
-              <td>{a.peak ? quantityText(a.peak.frequency, over === "s" ? "Hz" : "1", 4) : "–"}</td>
+              <td>{a.peak && over === "s" ? quantityText(a.peak.frequency, "Hz", 4) : "–"}</td>
               <td className="w">
                 <span className="inline-flex items-center gap-1.5">
                   <StateMark state={a.doubts.some((d) => d.severity === "doubt") ? "remark" : "holds"} plain /> {a.doubts.length || "none"}
@@ -121,7 +121,11 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
             <LineChart data={[...found.running]} {...common}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
               <XAxis dataKey="at" {...x} />
-              <YAxis domain={["auto", "auto"]} {...y} />
+              <YAxis
+                domain={[(low: number) => Math.min(low, a.mean - 1.3 * a.expanded), (high: number) => Math.max(high, a.mean + 1.3 * a.expanded)]}
+                {...y}
+                tickFormatter={(v: number) => significant(v, 4)}
+              />
               <Tooltip
                 isAnimationActive={false}
                 contentStyle={tip}
@@ -140,7 +144,7 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
             <BarChart data={found.histogram.map((b) => ({ at: (b.from + b.to) / 2, count: b.count }))} {...common} barCategoryGap={1}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
               <XAxis dataKey="at" tick={axis} tickLine={false} stroke={INK.line} tickFormatter={short} />
-              <YAxis {...y} />
+              <YAxis {...y} tickFormatter={(v: number) => String(Math.round(v))} />
               <Tooltip isAnimationActive={false} contentStyle={tip} labelFormatter={(v) => significant(Number(v), 4)} />
               <Bar dataKey="count" fill={INK.slate} isAnimationActive={false} />
             </BarChart>

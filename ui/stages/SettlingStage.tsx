@@ -58,12 +58,12 @@ export function SettlingStage({ view }: { view: CaseView }) {
       </div>
       <div className="grid grid-cols-2 gap-6">
         <div className="min-w-0">
-          <h2>Residuals over their start</h2>
+          <h2>{time ? "Residuals every step ends with" : "Residuals over their start"}</h2>
           {history ? (
             <HistoryChart
               title="Residuals over the iterations"
               iteration={history.iteration}
-              series={Object.entries(overStart(history)).map(([n, values]) => ({ name: n, values }))}
+              series={Object.entries(time ? history.residuals : overStart(history)).map(([n, values]) => ({ name: n, values }))}
               log
               height={210}
               handles={

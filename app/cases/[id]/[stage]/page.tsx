@@ -49,7 +49,7 @@ export default async function StagePage({ params, searchParams }: Props) {
       </CaseHead>
       <div className="flex min-h-0 flex-1">
         <Rail stages={view.assessment.stages} current={stage} id={id} quantityKey={quantityKey} />
-        <main className="sheet min-w-0 flex-1 overflow-auto bg-sheet px-6 py-4" tabIndex={-1}>
+        <main className="sheet relative min-w-0 flex-1 overflow-auto bg-sheet px-6 py-4" tabIndex={-1}>
           <StageSheet view={view} />
         </main>
         {view.margin ? <MarginColumn margin={view.margin} id={id} quantityKey={quantityKey} /> : null}
