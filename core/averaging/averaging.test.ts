@@ -168,13 +168,13 @@ describe("frequencies", () => {
     const few = averageRecord(
       index(600),
       Float64Array.from({ length: 600 }, (_, i) => Math.sin((2 * Math.PI * i) / 150)),
-      { ...iterations, cut: 0 },
+      { abscissa: "s", cut: 0 },
     );
     expect(few.doubts.map((d) => d.rule)).toContain("few-periods");
     const coarse = averageRecord(
       index(600),
       Float64Array.from({ length: 600 }, (_, i) => Math.sin(2.2 * i)),
-      { ...iterations, cut: 0 },
+      { abscissa: "s", cut: 0 },
     );
     expect(coarse.doubts.map((d) => d.rule)).toContain("coarse-sampling");
   });
