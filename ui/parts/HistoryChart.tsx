@@ -129,7 +129,8 @@ export function HistoryChart(p: {
   );
 }
 
-function decades(low: number, high: number): number[] {
+/** Powers of ten that span a range, at most about six. */
+export function decades(low: number, high: number): number[] {
   if (!(low > 0 && high > 0)) return [1e-3, 1];
   const from = Math.floor(Math.log10(low));
   const to = Math.max(from + 1, Math.ceil(Math.log10(high)));

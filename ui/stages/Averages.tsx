@@ -7,6 +7,7 @@ import type { AveragedRecord } from "@/core/averaging/record";
 import { INK } from "@/core/drawing/palette";
 import { percent, powerOfTen, quantityText, significant, unitText, withUncertainty } from "@/core/formatting/number";
 import { call } from "../parts/call";
+import { decades } from "../parts/HistoryChart";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
 
@@ -112,6 +113,12 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
   const y = { tick: axis, tickLine: false, stroke: INK.line, width: 66, tickFormatter: short } as const;
   const x = { tick: axis, tickLine: false, stroke: INK.line, type: "number", domain: ["dataMin", "dataMax"], tickFormatter: short } as const;
   const u = unitText(unit);
+  const frequencies = logTicks(
+    found.spectrum.map((l) => l.frequency),
+    [1, 3],
+  );
+  const powers = found.spectrum.map((l) => l.density).filter((d) => d > 0);
+  const densities = decades(Math.min(...powers), Math.max(...powers));
   return (
     <>
       <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3">
@@ -155,8 +162,14 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
           <ResponsiveContainer width="100%" height={170}>
             <LineChart data={[...found.spectrum]} {...common}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
-              <XAxis dataKey="frequency" scale="log" {...x} />
-              <YAxis scale="log" domain={["auto", "auto"]} {...y} tickFormatter={(v: number) => powerOfTen(Math.round(Math.log10(v)))} />
+              <XAxis dataKey="frequency" scale="log" {...x} ticks={frequencies} />
+              <YAxis
+                scale="log"
+                domain={[densities[0], densities[densities.length - 1]]}
+                ticks={densities}
+                {...y}
+                tickFormatter={(v: number) => powerOfTen(Math.round(Math.log10(v)))}
+              />
               <Tooltip
                 isAnimationActive={false}
                 contentStyle={tip}
@@ -197,4 +210,13 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
       </p>
     </>
   );
+}
+
+/** 1, 3, 10, 30 ... within the range of some positive numbers. */
+function logTicks(values: readonly number[], steps: readonly number[]): number[] {
+  if (!values.length) return [];
+  const [low, high] = [values[0], values[values.length - 1]];
+  const out: number[] = [];
+  for (let d = Math.floor(Math.log10(low)); d <= Math.log10(high); d++) for (const s of steps) out.push(Number((s * 10 ** d).toPrecision(3)));
+  return out.filter((t) => t >= low && t <= high);
 }

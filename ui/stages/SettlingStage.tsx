@@ -116,98 +116,100 @@ export function SettlingStage({ view }: { view: CaseView }) {
         busy={busy}
         onAdopt={(adopt) => judge({ average: adopt ? true : undefined })}
       />
-      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6">
-        <div>
-          <h2>Drop of each residual</h2>
-          <table className="tight mt-1">
-            <thead>
-              <tr>
-                <th>Equation</th>
-                <th>Start</th>
-                <th>End</th>
-                <th>Orders</th>
-                <th>Factor</th>
-                <th className="w">State</th>
-              </tr>
-            </thead>
-            <tbody>
-              {s.residuals.map((r) => (
-                <tr key={r.name}>
-                  <td className="w">{r.name}</td>
-                  <td>{scientific(r.start, 2)}</td>
-                  <td>{scientific(r.end, 2)}</td>
-                  <td>{r.drop.toFixed(1)}</td>
-                  <td>{significant(r.factor, 3)}</td>
-                  <td className="w whitespace-nowrap">
-                    <StateMark state={r.state === "settled" ? "holds" : r.state === "still-falling" ? "remark" : "fails"} plain />{" "}
-                    {RESIDUAL_STATE_WORDS[r.state]}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <h2 className="mt-4">Value against stopping tolerance</h2>
-          {s.tolerance.length ? (
+      {s.residuals.length || s.quantities.length ? (
+        <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-6">
+          <div>
+            <h2>Drop of each residual</h2>
             <table className="tight mt-1">
               <thead>
                 <tr>
-                  <th>Tolerance</th>
-                  <th>Iteration</th>
-                  <th>{q?.symbol}</th>
-                  <th>From its last value</th>
+                  <th>Equation</th>
+                  <th>Start</th>
+                  <th>End</th>
+                  <th>Orders</th>
+                  <th>Factor</th>
+                  <th className="w">State</th>
                 </tr>
               </thead>
               <tbody>
-                {s.tolerance.map((t) => {
-                  const v = t.values[view.quantityKey];
-                  const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
-                  return (
-                    <tr key={t.tolerance}>
-                      <td>{powerOfTen(Math.round(Math.log10(t.tolerance)))}</td>
-                      <td>{t.iteration}</td>
-                      <td>{v === undefined || v === null ? "–" : significant(v, 7)}</td>
-                      <td>{v === undefined || v === null || !final || !rule ? "–" : percent(Math.abs(v - final.value) / rule.scale)}</td>
-                    </tr>
-                  );
-                })}
+                {s.residuals.map((r) => (
+                  <tr key={r.name}>
+                    <td className="w">{r.name}</td>
+                    <td>{scientific(r.start, 2)}</td>
+                    <td>{scientific(r.end, 2)}</td>
+                    <td>{r.drop.toFixed(1)}</td>
+                    <td>{significant(r.factor, 3)}</td>
+                    <td className="w whitespace-nowrap">
+                      <StateMark state={r.state === "settled" ? "holds" : r.state === "still-falling" ? "remark" : "fails"} plain />{" "}
+                      {RESIDUAL_STATE_WORDS[r.state]}
+                    </td>
+                  </tr>
+                ))}
               </tbody>
             </table>
-          ) : (
-            <p className="mt-1 text-ink-2">Not even a tolerance of {powerOfTen(-2)} was met by every residual.</p>
-          )}
-        </div>
-        <div>
-          <h2>Iteration error left in each quantity</h2>
-          <table className="tight mt-1">
-            <thead>
-              <tr>
-                <th>Quantity</th>
-                <th>Left</th>
-                <th>To stay below</th>
-                <th className="w">Shrinks as</th>
-                <th className="w" />
-              </tr>
-            </thead>
-            <tbody>
-              {s.quantities.map((x) => (
-                <tr key={x.key}>
-                  <td className="w">{name(x.key)}</td>
-                  <td>{percent(x.relative)}</td>
-                  <td title={`a tenth of the ${x.against}`}>{percent(x.threshold)}</td>
-                  <td className="w">{x.kind}</td>
-                  <td className="w">
-                    <StateMark state={x.holds ? "holds" : "remark"} />
-                  </td>
+            <h2 className="mt-4">Value against stopping tolerance</h2>
+            {s.tolerance.length ? (
+              <table className="tight mt-1">
+                <thead>
+                  <tr>
+                    <th>Tolerance</th>
+                    <th>Iteration</th>
+                    <th>{q?.symbol}</th>
+                    <th>From its last value</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {s.tolerance.map((t) => {
+                    const v = t.values[view.quantityKey];
+                    const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
+                    return (
+                      <tr key={t.tolerance}>
+                        <td>{powerOfTen(Math.round(Math.log10(t.tolerance)))}</td>
+                        <td>{t.iteration}</td>
+                        <td>{v === undefined || v === null ? "–" : significant(v, 7)}</td>
+                        <td>{v === undefined || v === null || !final || !rule ? "–" : percent(Math.abs(v - final.value) / rule.scale)}</td>
+                      </tr>
+                    );
+                  })}
+                </tbody>
+              </table>
+            ) : (
+              <p className="mt-1 text-ink-2">Not even a tolerance of {powerOfTen(-2)} was met by every residual.</p>
+            )}
+          </div>
+          <div>
+            <h2>Iteration error left in each quantity</h2>
+            <table className="tight mt-1">
+              <thead>
+                <tr>
+                  <th>Quantity</th>
+                  <th>Left</th>
+                  <th>To stay below</th>
+                  <th className="w">Shrinks as</th>
+                  <th className="w" />
                 </tr>
-              ))}
-            </tbody>
-          </table>
-          <p className="mt-2 text-[11.5px] text-ink-3">
-            A tenth of the mesh uncertainty, or of the limit while there is no mesh study. Real, alternating and complex name the leading eigenvalue;
-            noise counts half its range.
-          </p>
+              </thead>
+              <tbody>
+                {s.quantities.map((x) => (
+                  <tr key={x.key}>
+                    <td className="w">{name(x.key)}</td>
+                    <td>{percent(x.relative)}</td>
+                    <td title={`a tenth of the ${x.against}`}>{percent(x.threshold)}</td>
+                    <td className="w">{x.kind}</td>
+                    <td className="w">
+                      <StateMark state={x.holds ? "holds" : "remark"} />
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            <p className="mt-2 text-[11.5px] text-ink-3">
+              A tenth of the mesh uncertainty, or of the limit while there is no mesh study. Real, alternating and complex name the leading
+              eigenvalue; noise counts half its range.
+            </p>
+          </div>
         </div>
-      </div>
+      ) : null}
     </>
   );
 }
