@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { inflateSync } from "fflate";
 import { describe, expect, test } from "vitest";
-import { readDelimited, writeCsv } from "./delimited.ts";
+import { numericColumn, readDelimited, writeCsv } from "./delimited.ts";
 import { buildHistory, guessRoles } from "./historyImport.ts";
 import { encodePng } from "./png.ts";
 import { buildQuantities, guessRowRoles, readQuantityRows } from "./quantityImport.ts";
@@ -39,7 +39,104 @@ describe("delimited text", () => {
     ["cut off", "a,b\n1,2\n3", "3: 1 cells where the header has 2; the file looks cut off here."],
     ["header only", "a,b\n", "1: There is a header but no row below it."],
     ["a name twice", "a,a\n1,2\n", '1: Two columns are both named "a".'],
+    ["comments only", "# a\n# b\n", "1: The file holds comments only"],
+    ["a row too long", "a,b\n1,2\n3,4,5\n6,7\n", "3: 3 cells where the header has 2."],
+    ["a joined column that goes missing again", "a,b\n1,2\na,b,c\n3,4\n5,6,7\n", "4: 2 cells where the header in line 3 has 3."],
+    ["a vector that lost a component", "t F\n1 (1 2 3)\n2 (1 2)\n3 (1 2 3)\n", "3: 3 cells where the header has 4."],
+    ["a decimal comma among commas", "a,b\n1,5,2,5\n", "2: 4 cells where the header has 2"],
+    ["a name twice in two lines", "jet,jet\nforce,force\n1,2\n", '2: Two columns are both named "jet force".'],
   ])("broken: %s", (_name, text, message) => expect(problems(text)[0]).toContain(message));
+
+  const shape = (text: string) => {
+    const t = table(text);
+    return { header: t.header, units: t.units, rows: t.cells.map((_, r) => t.header.map((__, c) => numericColumn(t, c).values[r])) };
+  };
+  test.each<[string, string, string[], number[][]]>([
+    [
+      "a line of units below the names",
+      "time,force\n(s),(N)\n0.1,2\n0.2,3\n",
+      ["time", "force"],
+      [
+        [0.1, 2],
+        [0.2, 3],
+      ],
+    ],
+    ["bare units", "time\tforce\ns\tN\n1\t2\n", ["time", "force"], [[1, 2]]],
+    ["a title above the names", "Record of the curtain\ntime;force\n1;2,5\n", ["time", "force"], [[1, 2.5]]],
+    ["two lines of names", "jet,jet,door\nforce,speed,leak\n1,2,3\n", ["jet force", "jet speed", "door leak"], [[1, 2, 3]]],
+    [
+      "names in a comment",
+      "# iter  mass  force\n1 0.5 3\n2 0.25 3\n",
+      ["iter", "mass", "force"],
+      [
+        [1, 0.5, 3],
+        [2, 0.25, 3],
+      ],
+    ],
+    [
+      "other comments between rows",
+      "it,r\n1,0.5\n% restarted\n// by hand\n2,0.4\n",
+      ["it", "r"],
+      [
+        [1, 0.5],
+        [2, 0.4],
+      ],
+    ],
+    [
+      "the header again after a restart",
+      "it,r\n1,0.5\n2,0.4\nit,r\n2,0.45\n3,0.3\n",
+      ["it", "r"],
+      [
+        [1, 0.5],
+        [2, 0.4],
+        [2, 0.45],
+        [3, 0.3],
+      ],
+    ],
+    [
+      "a column that joins later",
+      "it,r\n1,0.5\nit,r,force\n2,0.4,7\n",
+      ["it", "r", "force"],
+      [
+        [1, 0.5, Number.NaN],
+        [2, 0.4, 7],
+      ],
+    ],
+    [
+      "vectors in brackets among blanks",
+      "time force\n0.1 (1 2 3)\n0.2 (4 5 6)\n",
+      ["time", "force x", "force y", "force z"],
+      [
+        [0.1, 1, 2, 3],
+        [0.2, 4, 5, 6],
+      ],
+    ],
+    ["vectors in brackets, commas", "time,force (N)\n0.1,(1 -2e-1)\n", ["time", "force x", "force y"], [[0.1, 1, -0.2]]],
+    ["a delimiter at the end of each line", "it,r,\n1,2,\n".replace("it,r,", "it,r"), ["it", "r"], [[1, 2]]],
+    [
+      "stated gaps of many kinds",
+      "it,r\n1,NaN\n2,-nan\n3,inf\n4,***\n5,n/a\n6,1\n",
+      ["it", "r"],
+      [
+        [1, NaN],
+        [2, NaN],
+        [3, NaN],
+        [4, NaN],
+        [5, NaN],
+        [6, 1],
+      ],
+    ],
+    [
+      "old exponents, a mark of byte order, returns of another age",
+      "\ufeffit,r\r1,1D-3\r2,2d-4\r",
+      ["it", "r"],
+      [
+        [1, 1e-3],
+        [2, 2e-4],
+      ],
+    ],
+  ])("any common shape: %s", (_name, text, header, rows) => expect(shape(text)).toMatchObject({ header, rows }));
+  test("units of a line of their own", () => expect(shape("time,force,ratio\n[s],[kN],[-]\n1,2,3\n").units).toEqual(["s", "kN", "1"]));
 
   test("written tables read back as they were", () => {
     fc.assert(
@@ -80,6 +177,19 @@ describe("histories", () => {
     expect(h.history.residuals.res[1]).toBe(0.4);
     expect(h.notes.join(" ")).toContain("2 cells are empty");
     expect(h.notes.join(" ")).toContain("1 iterations stand twice");
+  });
+  test.each([
+    ["time runs back", "time,q\n0.1,1\n0.3,1\n0.2,1\n", ["time", "quantity:q"], 4, "does not rise: 0.2 s after 0.3 s"],
+    ["a missing time", "time,q\n0.1,1\n,1\n", ["time", "quantity:q"], 3, "The time is missing"],
+    ["two iterations", "a,b,q\n1,1,1\n", ["iteration", "iteration", "quantity:q"], 1, "Two columns are marked as the iteration"],
+    ["a missing iteration", "it,q\n1,1\nNaN,1\n", ["iteration", "quantity:q"], 3, "The iteration is missing"],
+    ["one quantity twice", "it,q,r\n1,1,1\n", ["iteration", "quantity:q", "quantity:q"], 1, "the same quantity"],
+    ["a bracket never closed", "it F\n1 (1 2)\n2 (4 5\n", ["iteration", "quantity:q", "ignore"], 3, '"(4" is not a number'],
+    ["nothing marked", "it,q\n1,1\n", ["iteration", "ignore"], 1, "No column is marked"],
+  ] as const)("broken: %s", (_name, text, roles, line, words) => {
+    const h = buildHistory(table(text), [...roles]);
+    expect(h.ok ? [] : h.problems.map((p) => p.line)).toContain(line);
+    expect(h.ok ? "" : h.problems.map((p) => p.sentence).join(" ")).toContain(words);
   });
   test("words among numbers are named with their line and column", () => {
     const h = buildHistory(table("it,res\n1,1\n2,abc\n"), ["iteration", "residual"]);
