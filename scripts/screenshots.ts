@@ -17,6 +17,7 @@ const box = await caseOf("Lidded box, Re 1000");
 const strip = await caseOf("Sliding strip with a draught");
 const still = await caseOf("Sliding strip over still air");
 const louvre = await caseOf("Louvre step in the wind box");
+const curtain = await caseOf("Door curtain, half width");
 const VIEWS: readonly (readonly [string, string])[] = [
   ["board", "/"],
   ["new-case", "/new"],
@@ -25,6 +26,7 @@ const VIEWS: readonly (readonly [string, string])[] = [
   ["meshes", `/cases/${box}/meshes`],
   ["runs", `/cases/${box}/runs`],
   ["settling", `/cases/${louvre}/settling`],
+  ["averages", `/cases/${curtain}/settling`],
   ["balance", `/cases/${strip}/balance`],
   ["refinement", `/cases/${box}/refinement`],
   ["comparison", `/cases/${box}/comparison`],

@@ -89,7 +89,7 @@ export function HistoryChart(p: {
               strokeDasharray="5 3"
               label={{
                 value: p.level.label,
-                position: "insideBottomRight",
+                position: p.level.y >= domain[1] ? "insideTopRight" : "insideBottomRight",
                 fontSize: 11,
                 fill: p.level.color === INK.brass ? INK.brassText : p.level.color,
               }}
