@@ -31,8 +31,8 @@ test("a record in time is brought in, averaged, read by hand; a quantity is work
   await page.goto(`/cases/${id}/settling`);
   const averages = page.getByRole("region", { name: "Averages" });
   const row = averages.getByRole("row", { name: /sealing efficiency/ });
-  const mean = Number(await row.getByRole("cell").nth(1).innerText());
-  const uncertainty = Number(await row.getByRole("cell").nth(2).innerText());
+  const mean = Number(await row.getByRole("cell").nth(1).textContent());
+  const uncertainty = Number(await row.getByRole("cell").nth(2).textContent());
   expect(Math.abs(mean - run.truth.sealing)).toBeLessThan(1.2 * uncertainty);
   await expect(row.getByText(`${CURTAIN_TRUTH.swayHz}`.slice(0, 4), { exact: false })).toBeVisible();
   await expect(averages.getByText("Dominant frequency")).toBeVisible();
