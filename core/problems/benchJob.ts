@@ -1,5 +1,5 @@
 import type { RunResult } from "../assessment/evidence.ts";
-import type { BalanceRecord } from "../balance/balance.ts";
+import { assessBalance, type BalanceLine, type BalanceRecord, type BoundaryFlux } from "../balance/balance.ts";
 import { earlyWarnings, iterationsLeft, stands } from "../iteration/watch.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { fluidOfRun } from "../monitors/derived.ts";
@@ -21,8 +21,10 @@ export interface RunStatus {
   /** share of the time that is done, transient runs */
   readonly share?: number;
   readonly memoryBytes: number;
-  readonly massNet: number;
-  readonly massThrough: number;
+  /** net of mass, momentum and everything carried against its throughput */
+  readonly balance: readonly BalanceLine[];
+  /** what leaves through each boundary */
+  readonly boundaries: readonly BoundaryFlux[];
 }
 
 /** One bench run: the solver on its mesh with the quantities of its problem. Pure; runs alike on the server, on a node and in a browser. */
@@ -127,7 +129,6 @@ export class BenchJob {
     const dropTarget = this.settings.numerics.dropOrders;
     const transient = this.transient;
     const balance = sim.balance();
-    const masses = balance.boundaries.map((b) => b.mass ?? 0);
     const last = this.record[this.record.length - 1];
     const end = this.settings.parameters.endTimeS;
     const pace = secondsSoFar / Math.max(1, this.record.length);
@@ -141,8 +142,8 @@ export class BenchJob {
       secondsLeft: share !== undefined && share > 0 ? (secondsSoFar * (1 - share)) / share : left === undefined ? undefined : left * pace,
       share,
       memoryBytes: sim.memoryBytes,
-      massNet: masses.reduce((a, b) => a + b, 0) - (balance.massSource ?? 0),
-      massThrough: masses.reduce((a, b) => a + Math.max(0, b), 0) || (balance.massReference ?? 0),
+      balance: assessBalance(balance).lines,
+      boundaries: balance.boundaries,
     };
   }
 

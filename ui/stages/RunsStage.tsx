@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { INK } from "@/core/drawing/palette";
-import { count, duration, significant } from "@/core/formatting/number";
+import { count, duration, percent, significant } from "@/core/formatting/number";
 import { overStart } from "@/core/iteration/overStart";
 import type { RunStatus } from "@/core/problems/benchJob";
 import { settingDifferences } from "@/core/problems/runSettings";
@@ -361,9 +361,10 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
   );
 }
 
-/** What a run under way has to say: warnings in words, time left, memory, how mass closes. */
+/** What a run under way has to say: warnings in words, time left, memory, balances. */
 function Status({ status }: { status: RunStatus }) {
   const left = status.secondsLeft;
+  const carried = [...new Set(status.boundaries.flatMap((b) => Object.keys(b.scalars ?? {})))];
   return (
     <div className="mt-1 text-[12.5px]" aria-live="polite" data-testid="run-status">
       {status.warnings.map((w) => (
@@ -377,12 +378,44 @@ function Status({ status }: { status: RunStatus }) {
           ? "The residuals do not fall at present. "
           : `About ${duration(left)} left${status.iterationsLeft ? `, ${status.iterationsLeft} iterations` : ""}. `}
         {status.share !== undefined ? `${Math.round(status.share * 100)} % of the time is done. ` : ""}
-        {significant(status.memoryBytes / 1e6, 2)} MB. Net mass {significant(Math.abs(status.massNet), 2)} of {significant(status.massThrough, 3)}{" "}
-        kg/s per metre.
+        {significant(status.memoryBytes / 1e6, 2)} MB. Out of balance:{" "}
+        {status.balance.map((l) => `${l.what} ${percent(l.relative)}`).join(", ") || "nothing flows"}.
       </p>
+      <details className="text-[12px]">
+        <summary className="cursor-pointer text-ink-3">Through each boundary, outward</summary>
+        <table className="tight mt-1">
+          <thead>
+            <tr>
+              <th className="w">Boundary</th>
+              <th>Mass, kg/s</th>
+              <th>x force and momentum, N</th>
+              <th>y force and momentum, N</th>
+              {carried.map((key) => (
+                <th key={key}>{key}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {status.boundaries.map((b) => (
+              <tr key={b.name}>
+                <td className="w">{b.name}</td>
+                <td>{flow(b.mass)}</td>
+                <td>{flow(total(b.momentumX))}</td>
+                <td>{flow(total(b.momentumY))}</td>
+                {carried.map((key) => (
+                  <td key={key}>{flow(total(b.scalars?.[key]))}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
     </div>
   );
 }
+
+const flow = (x: number | undefined) => (x === undefined ? "–" : significant(x, 4));
+const total = (parts: readonly number[] | undefined) => parts?.reduce((s, v) => s + v, 0);
 
 interface Joined {
   readonly time?: readonly number[];
