@@ -19,6 +19,7 @@ export interface MeanUncertainty {
 /** windows of this many correlation times */
 const WINDOW = 5;
 const DIRECT_LAGS = 64;
+const DIRECT_LAGS_LONG = 24;
 /** records beyond this length are blocked when their correlation reaches beyond the direct lags */
 const LONG = 20_000;
 const BLOCK = 4;
@@ -50,7 +51,7 @@ export function correlationTime(values: Float64Array): { tau: number; window: nu
     return lag >= WINDOW * tau;
   };
   let done = false;
-  for (let lag = 1; lag <= Math.min(DIRECT_LAGS, most) && !done; lag++) {
+  for (let lag = 1; lag <= Math.min(n > LONG ? DIRECT_LAGS_LONG : DIRECT_LAGS, most) && !done; lag++) {
     let product = 0;
     for (let i = 0; i + lag < n; i++) product += d[i] * d[i + lag];
     done = add(lag, product);

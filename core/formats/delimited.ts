@@ -156,7 +156,8 @@ function rowsUnder(first: readonly string[], head: Header, body: readonly Line[]
     let row = split(line.text, delimiter);
     // A delimiter at the end of every line opens no column.
     if (row.length === places.length + 1 && row[row.length - 1] === "") row = row.slice(0, -1);
-    if (row.filter((c) => names.includes(c)).length > row.length / 2) {
+    // A row begins with a number or a gap; what begins with a name may be the header again.
+    if (names.includes(row[0]) && row.filter((c) => names.includes(c)).length > row.length / 2) {
       for (const n of row) if (!names.includes(n)) names.push(n);
       places = row.map((n) => names.indexOf(n));
       above = line.number;
@@ -196,8 +197,13 @@ function findDelimiter(sample: readonly string[]): string {
 }
 
 function split(line: string, delimiter: string, components = true): string[] {
-  const cells = delimiter === " " ? line.trim().split(/\s+/) : (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []).map((c) => c.trim());
+  const cells = delimiter === " " ? line.trim().split(/\s+/) : cellsOf(line, delimiter).map((c) => c.trim());
   return components && line.includes(JOINT) ? cells.flatMap((c) => c.split(JOINT)) : cells;
+}
+
+/** Quotes are rare in records: only a line that has some is given to the parser. */
+function cellsOf(line: string, delimiter: string): string[] {
+  return line.includes('"') ? (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []) : line.split(delimiter);
 }
 
 function unitOf(name: string): string | undefined {
@@ -207,6 +213,8 @@ function unitOf(name: string): string | undefined {
 
 /** A cell as a number; decimal commas count where the delimiter is no comma. NaN for a stated gap, undefined for anything else. */
 export function numberOf(cell: string, delimiter: string): number | undefined {
+  const plain = cell === "" ? Number.NaN : Number(cell);
+  if (Number.isFinite(plain)) return plain;
   const text = delimiter === "," ? cell : cell.replace(/^([-+]?\d*),(\d+)/, "$1.$2");
   if (text === "" || /^([-+]?(nan|inf|infinity)(\([a-z]*\))?|na|n\/a|-+|\*+|null)$/i.test(text)) return Number.NaN;
   const value = Number(text.replace(/[dD](?=[-+]?\d+$)/, "e"));

@@ -1,6 +1,6 @@
 "use client";
 
-import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { bounds, cellsUnderPixels, paintCells, paintSmooth, type Window, wholeMesh } from "@/core/drawing/cellRaster";
 import { fieldColor, fieldRange } from "@/core/drawing/fieldRaster";
 import { contourLines, meshLines, pointValues, type Segments, streamlines } from "@/core/drawing/lineWork";
@@ -67,7 +67,7 @@ export function FieldView({
   const home = useMemo(() => wholeMesh(mesh, w, h, 3), [mesh, w, h]);
   const [window_, setWindow] = useState<Window>();
   const view = window_ ?? home;
-  const resting = useDeferredValue(view);
+  const resting = useResting(view, home);
   const range = useMemo(() => (values ? fieldRange(values) : ([0, 1] as [number, number])), [values]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const drag = useRef<{ x: number; y: number; from: Window } | undefined>(undefined);
@@ -475,4 +475,16 @@ function LineSample(p: {
       </svg>
     </section>
   );
+}
+
+const REST_MS = 120;
+
+/** The window of the picture: follows a moment after the last move, so that moving never waits for painting; another mesh or size at once. */
+function useResting(view: Window, home: Window): Window {
+  const [settled, setSettled] = useState({ view, home });
+  useEffect(() => {
+    const later = setTimeout(() => setSettled({ view, home }), REST_MS);
+    return () => clearTimeout(later);
+  }, [view, home]);
+  return settled.home === home ? settled.view : view;
 }
