@@ -72,6 +72,8 @@ test("a record in time is brought in, averaged, read by hand; a quantity is work
   await page.getByRole("button", { name: "Keep the answer" }).click();
   await expect(page.getByText("because the table was made before the switch")).toBeVisible();
 
+  await expect(page.getByText("from its parts, 95 %")).toHaveCount(1);
+
   // What was worked out has its own record and average.
   await page.goto(`/cases/${id}/settling?quantity=d1`);
   await expect(averages.getByRole("row", { name: /air let through/ })).toBeVisible();

@@ -3,6 +3,7 @@
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
+import { significant, withUncertainty } from "@/core/formatting/number";
 import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "@/core/monitors/monitor";
 import { parameterSpecs } from "@/core/problems/caseSetup";
 import { benchProblem } from "@/core/problems/catalogue";
@@ -25,6 +26,14 @@ export function Quantities(p: {
   const own = problemId === null ? [] : benchProblem(problemId).quantities.map((q) => q.key);
   const watched = new Map(view.setup.monitors?.map((m) => [m.key, m.monitor]));
   const formulas = new Map(view.setup.derived?.map((d) => [d.key, `= ${d.formula}`]));
+  // What a formula gives on the finest run, with what the uncertainties of its parts make of it.
+  const worked = new Map(
+    view.assessment.derived.flatMap((d) =>
+      typeof d.value !== "number"
+        ? []
+        : [[d.key, `${withUncertainty(d.value, d.standard && 2 * d.standard)}${d.standard ? ` ± ${significant(2 * d.standard, 2)}` : ""}`]],
+    ),
+  );
   const path = (key: string) => `cases/${view.id}/quantities/${key}`;
   const remove = async (key: string, name: string) => {
     if (await save("DELETE", path(key), undefined))
@@ -59,6 +68,8 @@ export function Quantities(p: {
                 <td className="w font-mono">{q.unit}</td>
                 <td className="w text-ink-3">
                   {formulas.get(q.key) ?? (monitor ? monitorWords(monitor) : own.includes(q.key) ? "by the template" : "brought in")}
+
+                  {worked.has(q.key) ? <span className="block font-mono">{worked.get(q.key)}, from its parts, 95 %</span> : null}
                 </td>
                 <td className="w w-56">
                   <input
