@@ -3,6 +3,7 @@ import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
 import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs, setupOf } from "../../core/problems/caseSetup.ts";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
+import { settingDifferences } from "../../core/problems/runSettings.ts";
 import { checkSetup } from "../../core/setup/checks.ts";
 import { FACTS } from "../../core/setup/facts.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
@@ -15,6 +16,7 @@ import {
   insertCase,
   insertProgramme,
   insertYardstick,
+  listCases,
   listQuantities,
   setLimit,
   updateCase,
@@ -168,6 +170,22 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup });
     for (const [key, limit] of limits) await setLimit(tx, caseId, key, limit);
   });
+}
+
+/** Cases a set-up can be compared with. */
+export async function otherCases(opened: Store, caseId: string): Promise<{ id: string; title: string }[]> {
+  return (await listCases(opened.db)).filter((c) => c.id !== caseId).map(({ id, title }) => ({ id, title }));
+}
+
+/** What differs between the set-ups of two cases, and what each of them says of itself. */
+export async function compareSetups(opened: Store, leftId: string, rightId: string) {
+  const rows = [await findCase(opened.db, leftId), await findCase(opened.db, rightId)];
+  const [left, right] = rows.map((row) => {
+    if (!row) throw new UseCaseError("not-found", "There is no such case; it may have been deleted.");
+    const { answers: _answers, monitors: _monitors, derived: _derived, ...setup } = row.setup;
+    return setup;
+  });
+  return settingDifferences(left, right);
 }
 
 export const AnswerInput = z.object({ rule: z.string().max(60), reason: z.string().trim().min(1, "Say why it is accepted.").max(600) });

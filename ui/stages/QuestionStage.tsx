@@ -10,7 +10,7 @@ import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import type { CaseView } from "../view";
 import { Quantities } from "./Quantities";
-import { factText, SetupFacts, SetupRemarks } from "./SetupFacts";
+import { CompareSetups, factText, SetupFacts, SetupRemarks } from "./SetupFacts";
 import { useSave } from "./useSave";
 
 const withUnit = (value: number | undefined, unit: string) => (value === undefined ? "" : `${typedNumber(value)} ${unit === "1" ? "" : unit}`.trim());
@@ -207,6 +207,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
             </tbody>
           </table>
           <SetupRemarks view={view} />
+          <CompareSetups view={view} />
         </section>
         <SetupFacts facts={form.facts} onFacts={(facts) => put({ facts })} mistakes={mistakes} />
         <Quantities view={view} limits={form.limits} onLimits={(limits) => put({ limits })} mistakes={mistakes} />

@@ -1,8 +1,10 @@
 "use client";
 
 import { useState } from "react";
+import { toast } from "sonner";
 import { typedNumber } from "@/core/formatting/number";
 import { FACT_GROUPS, FACTS, type FactSpec } from "@/core/setup/facts";
+import { call } from "../parts/call";
 import { Field } from "../parts/Field";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
@@ -124,6 +126,67 @@ function RemarkLine({ id, remark }: { id: string; remark: CaseView["assessment"]
             Leave it
           </button>
         </div>
+      ) : null}
+    </div>
+  );
+}
+
+interface Difference {
+  readonly path: string;
+  readonly left: string;
+  readonly right: string;
+}
+
+/** The set-up beside that of another case: only what differs. */
+export function CompareSetups({ view }: { view: CaseView }) {
+  const [others, setOthers] = useState<readonly { id: string; title: string }[]>();
+  const [other, setOther] = useState("");
+  const [found, setFound] = useState<readonly Difference[]>();
+  const told = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
+  const open = () => call<{ id: string; title: string }[]>("GET", `cases/${view.id}/others`).then(setOthers).catch(told);
+  const choose = (id: string) => {
+    setOther(id);
+    setFound(undefined);
+    if (id) call<Difference[]>("GET", `cases/${view.id}/compare/${id}`).then(setFound).catch(told);
+  };
+  if (!others)
+    return (
+      <button type="button" className="btn quiet mt-3" onClick={() => void open()}>
+        Compare with another case's set-up
+      </button>
+    );
+  const title = others.find((o) => o.id === other)?.title ?? "";
+  return (
+    <div className="mt-3">
+      <Field
+        label="Compare with"
+        value={other}
+        onChange={choose}
+        choices={[["", others.length ? "choose a case" : "there is no other case"], ...others.map((o) => [o.id, o.title] as const)]}
+      />
+      {found ? (
+        found.length ? (
+          <table className="tight mt-2">
+            <thead>
+              <tr>
+                <th className="w">Entry</th>
+                <th>here</th>
+                <th>{title}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.map((d) => (
+                <tr key={d.path}>
+                  <td className="w font-mono">{d.path}</td>
+                  <td>{d.left}</td>
+                  <td>{d.right}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        ) : (
+          <p className="mt-2 text-[12.5px]">The two set-ups are the same in every entry.</p>
+        )
       ) : null}
     </div>
   );
