@@ -56,7 +56,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
           Save question
         </button>
       </StageHeader>
-      <div className="grid grid-cols-[1fr_1fr] gap-x-8 gap-y-4">
+      <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-8 gap-y-4">
         <section className="space-y-2" aria-label="Purpose">
           <Field label="Name of the case" words value={form.title} onChange={(title) => put({ title })} mistake={mistakes.title} />
           <Field label="Purpose" rows={3} value={form.purpose} onChange={(purpose) => put({ purpose })} mistake={mistakes.purpose} />

@@ -2,7 +2,8 @@
 
 import { useState } from "react";
 import { toast } from "sonner";
-import { typedNumber } from "@/core/formatting/number";
+import { significant, typedNumber } from "@/core/formatting/number";
+import { parameterSpecs } from "@/core/problems/caseSetup";
 import { FACT_GROUPS, FACTS, type FactSpec } from "@/core/setup/facts";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";
@@ -131,6 +132,15 @@ function RemarkLine({ id, remark }: { id: string; remark: CaseView["assessment"]
   );
 }
 
+/** A path of the set-up by the words its field has on this page. */
+function entryName(problemId: string | null, path: string): string {
+  const [head, key] = path.split(".");
+  const spec = head === "parameters" ? parameterSpecs(problemId).find((s) => s.key === key) : undefined;
+  return spec ? `${spec.label}${spec.unit ? `, ${spec.unit}` : ""}` : path;
+}
+
+const figure = (text: string) => (text !== "" && Number.isFinite(Number(text)) ? significant(Number(text), 7) : text);
+
 interface Difference {
   readonly path: string;
   readonly left: string;
@@ -177,9 +187,9 @@ export function CompareSetups({ view }: { view: CaseView }) {
             <tbody>
               {found.map((d) => (
                 <tr key={d.path}>
-                  <td className="w font-mono">{d.path}</td>
-                  <td>{d.left}</td>
-                  <td>{d.right}</td>
+                  <td className="w">{entryName(view.setup.problemId, d.path)}</td>
+                  <td>{figure(d.left)}</td>
+                  <td>{figure(d.right)}</td>
                 </tr>
               ))}
             </tbody>
