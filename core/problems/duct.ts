@@ -144,7 +144,7 @@ export const contouredDuct = problem<FaceMesh, SteadyGas>({
   family: { baseNx: 80, baseNy: 8, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM },
   counts: { nx: "cells along the duct", ny: "cells from the middle to the wall" },
   graded: false,
-  numerics: { riemannFlux: "contact", limiter: "smooth", dropOrders: 6, maxIterations: 6000 },
+  numerics: { riemannFlux: "contact", limiter: "smooth", dropOrders: 6, maxIterations: 600 },
   reference: (p) => ({
     velocityMS: Math.sqrt(p.gamma * p.gasConstant * p.totalTemperatureK),
     lengthM: p.throatM,
