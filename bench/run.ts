@@ -99,7 +99,7 @@ function kernels(): void {
   for (let i = 0; i < g.cells; i++) x[i] = Math.sin(i * 0.001);
   const flux = room.float64(g.faces);
   for (let f = 0; f < g.faces; f++) flux[f] = Math.cos(f * 0.01);
-  const before = a.slice();
+  const untouched = a.slice();
   const time = (work: () => void) => {
     let least = Number.POSITIVE_INFINITY;
     for (let r = 0; r < 18; r++) {
@@ -137,7 +137,6 @@ function kernels(): void {
     p.neighbourEntry,
     ...[flux, g.weight, g.conductance, g.ox, g.oy, g.nx, g.ny, g.tx, g.ty].map((q) => q.subarray(0, g.joins)),
   ];
-  const matrix = before;
   const data = [
     Int32Array.of(g.cells, g.joins, p.column.length),
     p.rowStart,
@@ -145,7 +144,7 @@ function kernels(): void {
     p.diagonal,
     g.owner.subarray(0, g.joins),
     g.neighbour.subarray(0, g.joins),
-    matrix,
+    untouched,
     g.gradientAll.subarray(0, 4 * g.joins),
     x,
     ...joinData,

@@ -5,6 +5,7 @@ import { useMemo, useState } from "react";
 import { typedNumber } from "@/core/formatting/number";
 import { parameterSpecs } from "@/core/problems/caseSetup";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas, presetParameters } from "@/core/problems/catalogue";
+import { familyMesh } from "@/core/problems/problem";
 import { Field } from "./parts/Field";
 import { MeshDrawing } from "./parts/MeshDrawing";
 import { useSave } from "./stages/useSave";
@@ -22,15 +23,9 @@ function useThumbnails() {
     () =>
       new Map(
         BENCH_PROBLEMS.map((p) => {
-          const { gradingX, gradingY, shape, baseNx, baseNy } = p.family;
+          const { baseNx, baseNy } = p.family;
           const share = Math.min(1, 26 / baseNx);
-          const spec = {
-            nx: Math.max(8, Math.round(baseNx * share)),
-            ny: Math.max(4, Math.round(baseNy * share)),
-            gradingX,
-            gradingY,
-            ...(shape ? { shape } : {}),
-          };
+          const spec = familyMesh(p.family, Math.max(8, Math.round(baseNx * share)), Math.max(4, Math.round(baseNy * share)));
           return [p.id, p.mesh(presetParameters(p), spec)] as const;
         }),
       ),

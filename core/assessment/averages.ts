@@ -14,28 +14,51 @@ export interface QuantityAverage extends AveragedRecord {
 
 const FEWEST = 40;
 
+/** What averaging needs to know of a run. */
+type Recorded = Pick<RunEvidence, "history" | "judging">;
+
+interface Worked {
+  readonly record: AveragedRecord;
+  readonly lastProposed?: number;
+}
+
+/** What was worked out of a record, by the cut asked for: an assessment looks at the same one several times. */
+const worked = new WeakMap<readonly number[], Map<number | undefined, Worked | undefined>>();
+
+function workedOut(history: HistoryEvidence, values: readonly number[], asked: number | undefined): Worked | undefined {
+  const known = worked.get(values) ?? new Map<number | undefined, Worked | undefined>();
+  worked.set(values, known);
+  if (!known.has(asked)) known.set(asked, workOut(history, values, asked));
+  return known.get(asked);
+}
+
+function workOut(history: HistoryEvidence, values: readonly number[], asked: number | undefined): Worked | undefined {
+  const entries = values.filter(Number.isFinite).length;
+  if (entries < FEWEST) return undefined;
+  const lastProposed = history.time ? undefined : lastToAverage(values);
+  const cut = asked ?? (lastProposed === undefined ? undefined : entries - lastProposed);
+  try {
+    const record = averageRecord(abscissaOf(history), values, { abscissa: history.time ? "s" : "iterations", cut });
+    return { record: { ...record, cutBy: asked === undefined ? "test" : "hand" }, lastProposed };
+  } catch (error) {
+    // A record whose abscissa does not rise cannot be averaged; settling says what is wrong with it.
+    if (error instanceof RangeError) return undefined;
+    throw error;
+  }
+}
+
 /** Averages of a run's records: of every quantity in time, and of steady ones where a person asked or the iteration never comes to rest. */
-export function averagesOf(run: RunEvidence, quantities: readonly QuantitySpec[], restless: boolean): QuantityAverage[] {
+export function averagesOf(run: Recorded, quantities: readonly Pick<QuantitySpec, "key">[], restless: boolean): QuantityAverage[] {
   const { history, judging } = run;
   if (!history) return [];
   const inTime = history.time !== undefined;
   if (!inTime && !restless && !judging?.average) return [];
   return quantities.flatMap((q) => {
     const values = history.quantities[q.key];
-    if (!values || values.filter(Number.isFinite).length < FEWEST) return [];
-    const proposed = inTime ? undefined : lastToAverage(values);
-    const byTest = proposed === undefined ? undefined : values.filter(Number.isFinite).length - proposed;
-    const cut = judging?.cut ?? byTest;
-    const abscissa = inTime ? ("s" as const) : ("iterations" as const);
-    try {
-      const record = averageRecord(abscissaOf(history), values, { abscissa, cut });
-      const cutBy = judging?.cut === undefined ? ("test" as const) : ("hand" as const);
-      return [{ ...record, cutBy, key: q.key, abscissa, adopted: judging?.average === true, lastProposed: proposed }];
-    } catch (error) {
-      // A record whose abscissa does not rise cannot be averaged; settling says what is wrong with it.
-      if (error instanceof RangeError) return [];
-      throw error;
-    }
+    const found = values && workedOut(history, values, judging?.cut);
+    if (!found) return [];
+    const { record, lastProposed } = found;
+    return [{ ...record, key: q.key, abscissa: inTime ? ("s" as const) : ("iterations" as const), adopted: judging?.average === true, lastProposed }];
   });
 }
 

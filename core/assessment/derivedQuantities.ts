@@ -1,4 +1,4 @@
-import { DerivedSet, type DerivedSpec, type NamedValue, namesIn, readDerived } from "../derived/derived.ts";
+import { DerivedSet, type DerivedSpec, type NamedValue } from "../derived/derived.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
 import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
 
@@ -37,22 +37,13 @@ export function withDerived(run: RunEvidence, d: DerivedEvidence, set: DerivedSe
   return {
     ...run,
     result: result && { ...result, quantities: { ...result.quantities, ...Object.fromEntries(finite.map(([k, v]) => [k, v.value])) } },
-    history: history && withRecords(history, d, set, { ...constants, ...result?.quantities }),
+    history: history && withRecords(history, set, { ...constants, ...result?.quantities }),
   };
 }
 
 /** Only what rests on at least one record becomes a record: a formula of constants alone does not. */
-function withRecords(h: HistoryEvidence, d: DerivedEvidence, set: DerivedSet, constants: Readonly<Record<string, number>>): HistoryEvidence {
-  const names = [...Object.keys(constants), ...Object.keys(h.quantities), ...d.specs.map((s) => s.key)];
-  const moving = new Set(Object.keys(h.quantities));
-  for (let found = true; found; ) {
-    found = false;
-    for (const s of d.specs) {
-      if (moving.has(s.key) || !namesIn(readDerived(s.formula, names)).some((n) => moving.has(n))) continue;
-      moving.add(s.key);
-      found = true;
-    }
-  }
+function withRecords(h: HistoryEvidence, set: DerivedSet, constants: Readonly<Record<string, number>>): HistoryEvidence {
+  const moving = set.restingOn(Object.keys(h.quantities));
   const records = set.records(h.quantities, constants, h.iteration.length);
   return { ...h, quantities: { ...h.quantities, ...Object.fromEntries(Object.entries(records).filter(([key]) => moving.has(key))) } };
 }
@@ -68,11 +59,10 @@ export function assessDerived(
   // Inputs count as exact while no uncertainty of theirs is known.
   const exact = Object.fromEntries(d.inputs.map((i) => [i.name, 0]));
   const values = finest?.result ? set.values({ ...constants, ...finest.result.quantities }, { ...exact, ...standard }) : {};
-  const names = [...d.inputs.map((i) => i.name), ...Object.keys(finest?.result?.quantities ?? {}), ...d.specs.map((s) => s.key)];
   return d.specs.map((s) => ({
     key: s.key,
     formula: s.formula,
-    uses: finest?.result ? namesIn(readDerived(s.formula, names)) : [],
+    uses: set.uses(s.key),
     value: values[s.key]?.value,
     standard: values[s.key]?.standard,
   }));

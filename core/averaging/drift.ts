@@ -1,4 +1,4 @@
-import { batchMeans, meanUncertainty } from "./meanUncertainty.ts";
+import { batchMeans, meanOf, meanUncertainty } from "./meanUncertainty.ts";
 
 export interface Drift {
   /** standard normal score of the Mann-Kendall statistic of the batch means; beyond 1.96 the record drifts */
@@ -23,12 +23,7 @@ export function driftOf(values: Float64Array): Drift {
   const spread = Math.sqrt((n * (n - 1) * (2 * n + 5)) / 18);
   const trend = n < 4 || s === 0 ? 0 : (s - Math.sign(s)) / spread;
   const third = Math.floor(values.length / 3);
-  const mean = (from: number, to: number) => {
-    let sum = 0;
-    for (let i = from; i < to; i++) sum += values[i];
-    return sum / (to - from);
-  };
-  const change = third > 0 ? mean(values.length - third, values.length) - mean(0, third) : 0;
+  const change = third > 0 ? meanOf(values.subarray(values.length - third)) - meanOf(values.subarray(0, third)) : 0;
   if (Math.abs(trend) <= CERTAIN) return { trend, change, drifts: false };
   // Thirds scatter more than the whole: by the root of three each, the difference by the root of six.
   return { trend, change, drifts: Math.abs(change) > Math.sqrt(6) * meanUncertainty(withoutTrend(values)).expanded };

@@ -111,14 +111,16 @@ export function batchStandard(values: Float64Array, batches = 20): number {
   return Math.sqrt(means.reduce((s, x) => s + (x - mean) ** 2, 0) / (means.length - 1) / means.length);
 }
 
+export function meanOf(values: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i];
+  return sum / values.length;
+}
+
 /** Means of equal parts, leaving out the first samples that do not fill one. */
 export function batchMeans(values: Float64Array, batches = 20): Float64Array {
   const count = Math.min(batches, values.length);
   const size = Math.floor(values.length / count);
   const from = values.length - size * count;
-  return Float64Array.from({ length: count }, (_, b) => {
-    let sum = 0;
-    for (let i = from + b * size; i < from + (b + 1) * size; i++) sum += values[i];
-    return sum / size;
-  });
+  return Float64Array.from({ length: count }, (_, b) => meanOf(values.subarray(from + b * size, from + (b + 1) * size)));
 }

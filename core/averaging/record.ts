@@ -1,6 +1,6 @@
 import { percent, quantityText, significant } from "../formatting/number.ts";
 import { type Drift, driftOf } from "./drift.ts";
-import { batchStandard, type MeanUncertainty, meanUncertainty } from "./meanUncertainty.ts";
+import { batchStandard, type MeanUncertainty, meanOf, meanUncertainty } from "./meanUncertainty.ts";
 import { cyclesCounted, dominantPeak, type Peak } from "./spectrum.ts";
 import { startUpCut } from "./startUp.ts";
 
@@ -175,8 +175,6 @@ function weightedMean(x: Float64Array, y: Float64Array, from: number): number {
   }
   return sum / total;
 }
-
-const meanOf = (values: Float64Array) => values.reduce((s, v) => s + v, 0) / values.length;
 
 function extremes(values: Float64Array) {
   let [lowest, highest] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];

@@ -138,6 +138,23 @@ export class DerivedSet {
     });
   }
 
+  /** Names the formula of a derived quantity uses. */
+  uses(key: string): string[] {
+    return this.ready.find((d) => d.key === key)?.slopes.map(([name]) => name) ?? [];
+  }
+
+  /** Keys of the derived quantities that rest, at first or second hand, on some of these names. */
+  restingOn(names: Iterable<string>): Set<string> {
+    const reached = new Set(names);
+    const out = new Set<string>();
+    for (const d of this.ready) {
+      if (!d.slopes.some(([name]) => reached.has(name))) continue;
+      reached.add(d.symbol);
+      out.add(d.key);
+    }
+    return out;
+  }
+
   /**
    * Values of all derived quantities, with first-order uncertainties; what two parts share is counted once, with its sign.
    * @param standard standard uncertainties of the base names, where known

@@ -1,6 +1,6 @@
-import type { BoundaryFlux } from "../balance/balance.ts";
+import type { BalanceRecord, BoundaryFlux } from "../balance/balance.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
-import type { Simulation } from "../solver/simulation.ts";
+import type { CellField, Simulation } from "../solver/simulation.ts";
 import { type DerivedField, derivedFields, type FluidOfRun } from "./derived.ts";
 import { samplerOf } from "./sampler.ts";
 
@@ -46,18 +46,47 @@ export interface KeyedMonitor {
 /** A monitor asks for something the run does not have. */
 export class MonitorError extends Error {}
 
+/** One moment of a run as monitors see it: fields and balance worked out once, however many ask for them. */
+export class Moment {
+  private stored: readonly CellField[] | undefined;
+  private derived: readonly DerivedField[] | undefined;
+  private flows: BalanceRecord | undefined;
+
+  constructor(
+    readonly sim: Simulation,
+    private readonly fluid: FluidOfRun,
+  ) {}
+
+  /** @throws {MonitorError} There is no such field. */
+  field(key: string): Float64Array {
+    this.stored ??= this.sim.fields();
+    const own = this.stored.find((f) => f.name === key);
+    if (own) return own.values;
+    this.derived ??= derivedFields(this.sim.mesh, this.stored, this.fluid);
+    const found = this.derived.find((f) => f.key === key);
+    if (!found) throw new MonitorError(`This run has no field "${key}".`);
+    return found.values;
+  }
+
+  get balance(): BalanceRecord {
+    this.flows ??= this.sim.balance();
+    return this.flows;
+  }
+}
+
 const LINE_POINTS = 201;
 
 /**
  * Value of a monitor on the present fields, SI; flows and forces per metre of depth on plane meshes, of the whole circumference divided by 2 pi on revolved ones.
  * @throws {MonitorError} There is no such field, boundary or carried quantity.
  */
-export function readMonitor(monitor: Monitor, sim: Simulation, fluid: FluidOfRun): number {
-  if (monitor.on === "boundary") return readBoundary(monitor, sim);
-  const field = fieldNamed(sim, fluid, monitor.field);
-  if (monitor.on === "point") return samplerOf(sim.mesh).at(field.values, monitor.at)[0];
-  if (monitor.on === "line") return readLine(monitor, sim.mesh, field.values);
-  return readVolume(monitor.take, sim.mesh, field.values);
+export function readMonitor(monitor: Monitor, moment: Moment): number {
+  if (monitor.on === "boundary") return readBoundary(monitor, moment);
+  const { mesh } = moment.sim;
+  const field = moment.field(monitor.field);
+  if (monitor.on === "point") return samplerOf(mesh).at(field, monitor.at)[0];
+  if (monitor.on === "line") return readLine(monitor, mesh, field);
+  return readVolume(monitor.take, mesh, field);
 }
 
 /** Unit of what a monitor gives. */
@@ -73,13 +102,6 @@ export function monitorUnit(monitor: Monitor, fields: readonly Pick<DerivedField
   const unit = fields.find((f) => f.key === monitor.field)?.unit ?? "1";
   if (monitor.on === "volume" && monitor.take === "integral") return unit === "1" ? "m^2" : `${unit} m^2`;
   return unit;
-}
-
-function fieldNamed(sim: Simulation, fluid: FluidOfRun, key: string): { readonly values: Float64Array } {
-  const stored = sim.fields();
-  const found = stored.find((f) => f.name === key) ?? derivedFields(sim.mesh, stored, fluid).find((f) => f.key === key);
-  if (!found) throw new MonitorError(`This run has no field "${key}".`);
-  return found;
 }
 
 function readLine(monitor: Extract<Monitor, { on: "line" }>, mesh: FaceMesh, field: Float64Array): number {
@@ -134,10 +156,10 @@ function readVolume(take: (typeof VOLUME_TAKES)[number], mesh: FaceMesh, field: 
   return centroidM[2 * k + (take.startsWith("x") ? 0 : 1)];
 }
 
-function readBoundary(monitor: Extract<Monitor, { on: "boundary" }>, sim: Simulation): number {
+function readBoundary(monitor: Extract<Monitor, { on: "boundary" }>, moment: Moment): number {
   const { boundary, take, carried } = monitor;
-  if (take.startsWith("place")) return turningPoint(sim, boundary, take.includes("first"));
-  const row = sim.balance().boundaries.find((b) => b.name === boundary);
+  if (take.startsWith("place")) return turningPoint(moment, boundary, take.includes("first"));
+  const row = moment.balance.boundaries.find((b) => b.name === boundary);
   if (!row) throw new MonitorError(`This run has no boundary "${boundary}".`);
   if (take === "mass flow out") return row.mass ?? 0;
   if (take === "flow out of a carried quantity") {
@@ -159,12 +181,11 @@ function forceOf(row: BoundaryFlux, take: string): number {
  * Distance along a boundary, from its end of lowest x (then y), at which the shear changes sign first or last, from the two cells nearest to each face.
  * NaN while it does not.
  */
-function turningPoint(sim: Simulation, name: string, first: boolean): number {
-  const { mesh } = sim;
+function turningPoint(moment: Moment, name: string, first: boolean): number {
+  const { mesh } = moment.sim;
   const b = mesh.boundaries.find((x) => x.name === name);
   if (!b) throw new MonitorError(`This run has no boundary "${name}".`);
-  const fields = sim.fields();
-  const [u, v] = ["u", "v"].map((key) => fields.find((f) => f.name === key)?.values ?? new Float64Array(mesh.cellCount));
+  const [u, v] = [moment.field("u"), moment.field("v")];
   const around = new Map<number, number[]>();
   for (let f = b.start; f < b.start + b.count; f++) around.set(mesh.owner[f], []);
   for (let f = 0; f < mesh.joinCount; f++) {

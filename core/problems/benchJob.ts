@@ -3,7 +3,7 @@ import { assessBalance, type BalanceLine, type BalanceRecord, type BoundaryFlux 
 import { earlyWarnings, iterationsLeft, stands } from "../iteration/watch.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { fluidOfRun } from "../monitors/derived.ts";
-import { type KeyedMonitor, readMonitor } from "../monitors/monitor.ts";
+import { type KeyedMonitor, Moment, readMonitor } from "../monitors/monitor.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport } from "../solver/simulation.ts";
 import { benchProblem } from "./catalogue.ts";
 import type { BenchProblem, Formulas, RunRecord } from "./problem.ts";
@@ -89,8 +89,8 @@ export class BenchJob {
 
   private evaluate(): Record<string, number> {
     const { parameters } = this.settings;
-    const fluid = fluidOfRun(parameters);
-    const own = Object.fromEntries(this.monitors.map(({ key, monitor }) => [key, readMonitor(monitor, this.simulation, fluid)]));
+    const moment = new Moment(this.simulation, fluidOfRun(parameters));
+    const own = Object.fromEntries(this.monitors.map(({ key, monitor }) => [key, readMonitor(monitor, moment)]));
     return { ...this.problem.evaluate(this.simulation, parameters, this.mesh), ...own };
   }
 

@@ -3,6 +3,7 @@ import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { revolved } from "../mesh/revolved.ts";
 import { boundaryOf } from "../monitors/boundary.ts";
 import { interpolateAt } from "../numeric/lagrange.ts";
+import { pipeEntryDiameters } from "../setup/setup.ts";
 import type { FlowPhysics } from "../solver/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
 import { crossing, exact, FLUID, UNIFORM } from "./common.ts";
@@ -194,7 +195,7 @@ export const pipeEntry = problem<PipeMesh, SteadyFlow>({
   errorNorms: () => [],
   yardsticks: (p) => {
     const re = reynoldsOf(p);
-    const length = (0.619 ** 1.6 + (0.0567 * re) ** 1.6) ** (1 / 1.6);
+    const length = pipeEntryDiameters(re);
     const long = p.lengthM / (2 * p.radiusM) > 1.1 * length;
     return [
       {

@@ -65,6 +65,11 @@ export interface FamilySpec {
   readonly shape?: CellShape;
 }
 
+/** A mesh of a family with other counts. */
+export function familyMesh({ gradingX, gradingY, shape }: FamilySpec, nx: number, ny: number): MeshSpec {
+  return { nx, ny, gradingX, gradingY, ...(shape ? { shape } : {}) };
+}
+
 /** A text a template asks for: a formula in x, y and t. */
 export interface FormulaSpec {
   readonly key: string;

@@ -1,11 +1,9 @@
 import type { Remark } from "../assessment/outcome.ts";
 import { percent, quantityText, significant } from "../formatting/number.ts";
 import { FACT_RULES } from "./factChecks.ts";
-import { airDensity, airViscosity, kinematicViscosity, platesEntryLength, type Setup, soundSpeed, waterDensity, waterViscosity } from "./setup.ts";
+import { airDensity, airViscosity, away, platesEntryLength, reynoldsNumber, type Setup, soundSpeed, waterDensity, waterViscosity } from "./setup.ts";
 
 type Check = (s: Setup) => Remark | undefined;
-
-const away = (value: number, expected: number) => Math.abs(value / expected - 1);
 
 /** What the named fluid should have at the typed temperature and pressure; undefined for fluids not known here. */
 function expected(s: Setup): { density?: number; viscosity?: number; name: "air" | "water" } | undefined {
@@ -80,7 +78,7 @@ const twoViscosities: Check = (s) => {
 
 const reynolds: Check = (s) => {
   if (s.reynoldsTyped === undefined) return undefined;
-  const re = (s.velocityMS * s.lengthM) / kinematicViscosity(s);
+  const re = reynoldsNumber(s);
   if (away(s.reynoldsTyped, re) <= 0.005) return undefined;
   return {
     rule: "reynolds-typed",

@@ -1,18 +1,17 @@
 import type { Remark } from "../assessment/outcome.ts";
 import { percent, quantityText, significant } from "../formatting/number.ts";
 import type { Facts } from "./facts.ts";
-import { kinematicViscosity, type Setup } from "./setup.ts";
+import { away, kinematicViscosity, pipeEntryDiameters, reynoldsNumber, type Setup } from "./setup.ts";
 
 /** A rule over facts: silent while something it needs is not known. */
 type FactCheck = (f: Facts, s: Setup) => Remark | undefined;
 
 const known = (f: Facts, ...keys: string[]): boolean => keys.every((k) => Number.isFinite(f[k]));
 const remark = (rule: string, severity: Remark["severity"], sentence: string): Remark => ({ rule, severity, sentence });
-const away = (value: number, expected: number) => Math.abs(value / expected - 1);
 
 const modelRange: FactCheck = (f, s) => {
   if (!known(f, "model", "transitionReynolds")) return undefined;
-  const re = (s.velocityMS * s.lengthM) / kinematicViscosity(s);
+  const re = reynoldsNumber(s);
   const limit = f.transitionReynolds;
   if (f.model === 0 && re > limit)
     return remark(
@@ -146,12 +145,11 @@ const mirrored: FactCheck = (f, s) => {
   );
 };
 
-/** Entry length of a laminar pipe. @source Durst et al., J. Fluids Eng. 127 (2005) 1154. */
 const pipeEntry: FactCheck = (f, s) => {
   if (!known(f, "pipeDiameterM", "pipeLengthM")) return undefined;
   const re = (s.velocityMS * f.pipeDiameterM) / kinematicViscosity(s);
   const turbulent = re > 2300;
-  const needed = f.pipeDiameterM * (turbulent ? 1.6 * re ** 0.25 : (0.619 ** 1.6 + (0.0567 * re) ** 1.6) ** (1 / 1.6));
+  const needed = f.pipeDiameterM * (turbulent ? 1.6 * re ** 0.25 : pipeEntryDiameters(re));
   if (f.pipeLengthM >= needed) return undefined;
   return remark(
     "pipe-entry-length",

@@ -59,6 +59,18 @@ export function kinematicViscosity(s: Setup): number {
   return s.kinematicViscosityM2S ?? Number.NaN;
 }
 
+export function reynoldsNumber(s: Setup): number {
+  return (s.velocityMS * s.lengthM) / kinematicViscosity(s);
+}
+
+/** How far a value is from what it should be, as a share. */
+export const away = (value: number, expected: number): number => Math.abs(value / expected - 1);
+
+/** Entry length of laminar pipe flow, diameters. @source Durst, Ray, Unsal & Bayoumi, J. Fluids Eng. 127 (2005) 1154. */
+export function pipeEntryDiameters(reynolds: number): number {
+  return (0.619 ** 1.6 + (0.0567 * reynolds) ** 1.6) ** (1 / 1.6);
+}
+
 export interface SimilarityNumber {
   readonly key: string;
   readonly name: string;
@@ -74,7 +86,7 @@ export function similarityNumbers(s: Setup): SimilarityNumber[] {
     {
       key: "reynolds",
       name: "Reynolds number",
-      value: (s.velocityMS * s.lengthM) / nu,
+      value: reynoldsNumber(s),
       unit: "1",
       formula: `${s.velocityName} × ${s.lengthName} / ν`,
     },

@@ -1,15 +1,8 @@
+import type { SmootherRows } from "./kernels/kernels.ts";
 import { plainRoom, type Room } from "./kernels/room.ts";
 import type { SparsePattern } from "./sparse.ts";
 
-interface Level {
-  readonly size: number;
-  readonly rowStart: Int32Array;
-  readonly column: Int32Array;
-  readonly diagonal: Int32Array;
-  readonly values: Float64Array;
-  readonly inverse: Float64Array;
-  readonly x: Float64Array;
-  readonly b: Float64Array;
+interface Level extends SmootherRows {
   readonly work: readonly Float64Array[];
   /** aggregate of each unknown, and the coarse entry each entry is added to; absent on the coarsest level */
   aggregate?: Int32Array;

@@ -33,6 +33,10 @@ export async function updateRun(db: Db, id: string, change: Partial<RunRow>): Pr
   await db.update(run).set(change).where(eq(run.id, id));
 }
 
+export async function findMesh(db: Db, id: string): Promise<MeshRow | undefined> {
+  return (await db.select().from(mesh).where(eq(mesh.id, id)))[0];
+}
+
 /** The mesh of this hash, made when the case does not have it yet. */
 export async function ensureMesh(db: Db, row: typeof mesh.$inferInsert): Promise<MeshRow> {
   await db.insert(mesh).values(row).onConflictDoNothing();

@@ -137,8 +137,10 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
   const reader = new Reader();
+  // What this page does not ask for stays; facts that are not typed are no longer known.
+  const { facts: _facts, ...kept } = row.setup;
   const setup: CaseSetup = {
-    problemId: row.setup.problemId,
+    ...kept,
     parameters: readParameters(reader, row.setup.problemId, input.parameters),
     fluid: {
       name: input.fluidName,
@@ -149,9 +151,6 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     reynoldsTyped: reader.optional("reynolds", input.reynolds, "", 0),
     kinematicViscosityM2S: reader.optional("kinematicViscosity", input.kinematicViscosity, "m^2/s", 0),
     ...readFormulas(reader, row.setup.problemId, input.formulas),
-    ...(row.setup.monitors ? { monitors: row.setup.monitors } : {}),
-    ...(row.setup.answers ? { answers: row.setup.answers } : {}),
-    ...(row.setup.derived ? { derived: row.setup.derived } : {}),
     ...readFacts(reader, input.facts),
     numerics: {
       ...row.setup.numerics,

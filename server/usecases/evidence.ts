@@ -148,11 +148,16 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
   return { ...book, assessment };
 }
 
-/** Formulas of a case with the inputs they may name; those of quantities taken off, and what rests on them, are left out. */
-export function derivedEvidence(setup: CaseSetup, quantities: readonly QuantitySpec[]): { derived?: DerivedEvidence } {
-  const inputs = parameterSpecs(setup.problemId).flatMap((s) =>
+/** Inputs of a case that a formula may name, with their values. */
+export function formulaInputs(setup: CaseSetup): DerivedEvidence["inputs"] {
+  return parameterSpecs(setup.problemId).flatMap((s) =>
     s.choices || setup.parameters[s.key] === undefined ? [] : [{ name: s.key, unit: s.unit || "1", value: setup.parameters[s.key] }],
   );
+}
+
+/** Formulas of a case with the inputs they may name; those of quantities taken off, and what rests on them, are left out. */
+function derivedEvidence(setup: CaseSetup, quantities: readonly QuantitySpec[]): { derived?: DerivedEvidence } {
+  const inputs = formulaInputs(setup);
   let specs = (setup.derived ?? []).filter((d) => quantities.some((q) => q.key === d.key));
   for (let before = -1; before !== specs.length; ) {
     before = specs.length;

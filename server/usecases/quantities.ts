@@ -2,13 +2,14 @@ import { z } from "zod";
 import { derivedSet } from "../../core/assessment/derivedQuantities.ts";
 import { DerivedError } from "../../core/derived/derived.ts";
 import { derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
-import { BOUNDARY_TAKES, LINE_TAKES, MonitorError, monitorUnit, readMonitor, VOLUME_TAKES } from "../../core/monitors/monitor.ts";
-import { type CaseSetup, parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { BOUNDARY_TAKES, LINE_TAKES, Moment, MonitorError, monitorUnit, readMonitor, VOLUME_TAKES } from "../../core/monitors/monitor.ts";
+import type { CaseSetup } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
+import { familyMesh } from "../../core/problems/problem.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import { addQuantity, findCase, listQuantities, markQuantity, quantityKeys, updateCase } from "../repositories/cases.ts";
-import { derivedEvidence } from "./evidence.ts";
+import { formulaInputs } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
 
@@ -52,8 +53,8 @@ export const NewMonitorInput = z.object({ name: z.string().trim().min(1, "Name t
 /** A small trial of a case's problem: what can be watched on it. */
 function trial(setup: CaseSetup) {
   const problem = benchProblem(setup.problemId ?? "");
-  const { baseNx, baseNy, gradingX, gradingY, shape } = problem.family;
-  const mesh = problem.mesh(setup.parameters, { nx: baseNx, ny: baseNy, gradingX, gradingY, ...(shape ? { shape } : {}) });
+  const { family } = problem;
+  const mesh = problem.mesh(setup.parameters, familyMesh(family, family.baseNx, family.baseNy));
   return problem.simulate(setup.parameters, mesh, setup.numerics, setup.formulas ?? {});
 }
 
@@ -83,7 +84,7 @@ export async function createMonitor(opened: Store, caseId: string, input: z.infe
   const sim = trial(row.setup);
   const fluid = fluidOfRun(row.setup.parameters);
   try {
-    readMonitor(input.monitor, sim, fluid);
+    readMonitor(input.monitor, new Moment(sim, fluid));
   } catch (error) {
     if (!(error instanceof MonitorError)) throw error;
     reader.mistakes.monitor = error.message;
@@ -128,10 +129,13 @@ export async function createDerived(opened: Store, caseId: string, input: z.infe
   const made = { key, formula: input.formula, unit };
   const quantity = { key, name: input.name, symbol: key, unit, limit };
   const derived = [...(row.setup.derived ?? []), made];
-  const { inputs } = derivedEvidence({ ...row.setup, derived }, [...existing, quantity]).derived ?? inputsOnly(row.setup);
   try {
     if (unit !== "1" && !parseQuantity(`1 ${unit}`, unit).ok) reader.mistakes.unit = `"${unit}" is no unit.`;
-    else derivedSet({ specs: derived.filter((d) => [...existing, quantity].some((q) => q.key === d.key)), inputs }, [...existing, quantity]);
+    else
+      derivedSet({ specs: derived.filter((d) => [...existing, quantity].some((q) => q.key === d.key)), inputs: formulaInputs(row.setup) }, [
+        ...existing,
+        quantity,
+      ]);
   } catch (error) {
     if (!(error instanceof DerivedError)) throw error;
     reader.mistakes.formula = error.message;
@@ -141,10 +145,4 @@ export async function createDerived(opened: Store, caseId: string, input: z.infe
     await addQuantity(tx, caseId, quantity, existing.length);
     await updateCase(tx, caseId, { setup: { ...row.setup, derived } });
   });
-}
-
-function inputsOnly(setup: CaseSetup) {
-  return {
-    inputs: parameterSpecs(setup.problemId).flatMap((s) => (s.choices ? [] : [{ name: s.key, unit: s.unit || "1", value: setup.parameters[s.key] }])),
-  };
 }

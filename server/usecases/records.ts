@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { abscissaOf } from "../../core/assessment/averages.ts";
-import { averageRecord, histogram, runningMean } from "../../core/averaging/record.ts";
+import { abscissaOf, averagesOf } from "../../core/assessment/averages.ts";
+import { histogram, runningMean } from "../../core/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/averaging/spectrum.ts";
 import type { Store } from "../db/store.ts";
 import { findRun, updateRun } from "../repositories/runs.ts";
@@ -29,22 +29,19 @@ export async function recordPictures(opened: Store, runId: string, key: string) 
   const history = await loadWorkedHistory(opened, runId);
   const values = history?.quantities[key];
   if (!run || !history || !values) throw new UseCaseError("not-found", "This run has no record of that quantity.");
-  const at = abscissaOf(history);
-  try {
-    const average = averageRecord(at, values, { abscissa: history.time ? "s" : "iterations", cut: run.judging?.cut });
-    const kept = Float64Array.from(values.slice(average.cut)).filter(Number.isFinite);
-    const { frequency, density } = welchSpectrum(kept, average.step);
-    const every = Math.max(1, Math.ceil(frequency.length / MOST_LINES));
-    const lines = Array.from(frequency.keys()).filter((k) => k > 0 && k % every === 0);
-    return {
-      average,
-      running: runningMean(at, values, average.cut),
-      histogram: histogram(values.slice(average.cut)),
-      spectrum: lines.map((k) => ({ frequency: frequency[k], density: density[k] })),
-      phase: average.peak ? phaseAverages(kept, average.step, average.peak.frequency) : [],
-    };
-  } catch (error) {
-    if (error instanceof RangeError) throw new UseCaseError("invalid", error.message);
-    throw error;
-  }
+  // The very average the assessment speaks of.
+  const [average] = averagesOf({ history, judging: run.judging ?? undefined }, [{ key }], true);
+  if (!average) throw new UseCaseError("invalid", "This record is too short to average, or its times do not rise.");
+  const sound = Float64Array.from(values).filter(Number.isFinite);
+  const kept = sound.subarray(average.cut);
+  const { frequency, density } = welchSpectrum(kept, average.step);
+  const every = Math.max(1, Math.ceil(frequency.length / MOST_LINES));
+  const lines = Array.from(frequency.keys()).filter((k) => k > 0 && k % every === 0);
+  return {
+    average,
+    running: runningMean(abscissaOf(history), values, average.cut),
+    histogram: histogram(kept),
+    spectrum: lines.map((k) => ({ frequency: frequency[k], density: density[k] })),
+    phase: average.peak ? phaseAverages(kept, average.step, average.peak.frequency) : [],
+  };
 }

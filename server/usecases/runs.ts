@@ -5,7 +5,7 @@ import { meshQuality } from "../../core/mesh/quality.ts";
 import { CELL_SHAPES } from "../../core/mesh/shaped.ts";
 import { setupFingerprint } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
-import type { BenchProblem, SimilaritySpec } from "../../core/problems/problem.ts";
+import { type BenchProblem, familyMesh, type SimilaritySpec } from "../../core/problems/problem.ts";
 import type { MeshSpec, Numerics, RunSettings, StartPoint } from "../../core/problems/runSettings.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
@@ -17,6 +17,7 @@ import { bench } from "../jobs/bench.ts";
 import { type CaseRow, findCase } from "../repositories/cases.ts";
 import {
   ensureMesh,
+  findMesh,
   findRun,
   finishedWithMeshes,
   insertLadder,
@@ -183,22 +184,20 @@ const SAME_SIZE = 0.02;
 export async function startChoices(opened: Store, runId: string): Promise<{ id: string; label: string; cells: number }[]> {
   const run = await findRun(opened.db, runId);
   if (run?.origin !== "bench") return [];
-  const { problemId, parameters, mesh } = run.settings;
-  const size = benchProblem(problemId ?? "").mesh(parameters, { ...(mesh as MeshSpec) });
-  const [area, revolved] = [sumOf(size.volumeM2), size.hoopM2 !== undefined];
-  const gas = benchProblem(problemId ?? "").physicsWords.compressible;
+  const own = run.meshId ? await findMesh(opened.db, run.meshId) : undefined;
+  if (!own?.quality) return [];
+  const area = own.quality.totalVolumeM2;
+  const { compressible, space } = benchProblem(run.settings.problemId ?? "").physicsWords;
   const found = await finishedWithMeshes(opened.db);
   return found
     .flatMap((r) => (r.quality ? [{ ...r, quality: r.quality }] : []))
     .filter((r) => r.settings.problemId !== null && Math.abs(r.quality.totalVolumeM2 / area - 1) < SAME_SIZE)
     .filter((r) => {
       const words = benchProblem(r.settings.problemId ?? "").physicsWords;
-      return words.compressible === gas && (words.space === "axisymmetric") === revolved;
+      return words.compressible === compressible && words.space === space;
     })
     .map((r) => ({ id: r.id, label: `${r.caseTitle}: ${r.label}`, cells: r.quality.cells }));
 }
-
-const sumOf = (values: Float64Array) => values.reduce((a, b) => a + b, 0);
 
 async function startPoint(opened: Store, runId: string, fromId: string): Promise<StartPoint> {
   const from = await findRun(opened.db, fromId);
@@ -267,13 +266,7 @@ export async function startSweep(opened: Store, caseId: string, input: z.infer<t
   const label = axes.map((a) => a.label).join(" and ");
   const sweep = await insertSweep(opened.db, { caseId, axes, label });
   const { family } = problem;
-  const mesh: MeshSpec = {
-    nx: input.nx,
-    ny: input.ny,
-    gradingX: family.gradingX,
-    gradingY: family.gradingY,
-    ...(family.shape ? { shape: family.shape } : {}),
-  };
+  const mesh = familyMesh(family, input.nx, input.ny);
   const second = axes[1]?.values ?? [undefined];
   for (const a of axes[0].values) {
     for (const b of second) {
