@@ -75,9 +75,10 @@ test("a record in time is brought in, averaged, read by hand; a quantity is work
   await expect(page.getByText("from its parts, 95 %")).toHaveCount(1);
 
   await page.getByRole("button", { name: "Compare with another case's set-up" }).click();
-  const others = await page.getByLabel("Compare with", { exact: true }).locator("option").count();
-  if (others > 1) {
-    await page.getByLabel("Compare with", { exact: true }).selectOption({ index: 1 });
+  const compare = page.getByLabel("Compare with", { exact: true });
+  await expect(compare).toBeVisible();
+  if ((await compare.locator("option").count()) > 1) {
+    await compare.selectOption({ index: 1 });
     await expect(page.getByRole("cell", { name: "facts", exact: true })).toBeVisible();
   } else await expect(page.getByText("there is no other case")).toBeAttached();
 
