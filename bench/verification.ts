@@ -72,7 +72,7 @@ const EXACT: readonly Plan[] = [
     meshes: twice(24, 16),
     shape,
   })),
-  { id: "eddies", title: "Decaying eddies, rows", meshes: twice(12, 12), shape: "rows", parameters: { endTimeS: 2 } },
+  { id: "eddies", title: "Decaying eddies, rows", meshes: twice(12, 12, 5), shape: "rows", parameters: { endTimeS: 2 } },
   { id: "eddies", title: "Decaying eddies, jittered", meshes: twice(12, 12), shape: "jittered", parameters: { endTimeS: 2 } },
   ...(["smooth", "jittered", "triangles", "hexagons"] as const).map((shape) => ({
     id: "manufactured-flow",
@@ -93,7 +93,7 @@ const EXACT: readonly Plan[] = [
     meshes: twice(8, 8),
     shape,
   })),
-  { id: "manufactured-gas", title: "Manufactured gas, viscous, smooth", meshes: twice(8, 8), shape: "smooth", parameters: { viscosityPaS: 200 } },
+  { id: "manufactured-gas", title: "Manufactured gas, viscous, smooth", meshes: twice(8, 8, 5), shape: "smooth", parameters: { viscosityPaS: 200 } },
   { id: "travelling-vortex", title: "Travelling vortex, one passage", meshes: twice(16, 16), shape: "rows" },
   { id: "shock-tube", title: "Shock tube (L1 counts)", meshes: [100, 200, 400, 800].map((n) => [n, 4] as const) },
   {
@@ -189,6 +189,10 @@ const PUBLISHED: readonly Plan[] = [
   },
 ];
 
+const IRREGULAR =
+  "Pressure is formally of first order here: faces of irregular cells do not halve the line between centres, and what that leaves in the pressure falls with the spacing only. It shows first where the velocity's own share is small.";
+const irregular = (plan: Plan) => (plan.shape === "jittered" || plan.shape === "triangles") && !plan.id.includes("gas");
+
 function exactPart(): void {
   say("## Exact cases");
   say();
@@ -199,9 +203,9 @@ function exactPart(): void {
     const { p, results } = runs(plan);
     say(`### ${plan.title}`);
     say();
-    say(`Formal order ${p.formalOrder}. ${p.order}`);
-    say();
     const norms = results[0].result.errorNorms;
+    say(`Formal order ${p.formalOrder}. ${p.order}${irregular(plan) && norms.some((n) => n.field === "p") ? ` ${IRREGULAR}` : ""}`);
+    say();
     say(`| cells | iterations or steps | ${norms.flatMap((n) => [`${n.field}, L1`, "L2", "Linf"]).join(" | ")} |`);
     say(`|---|---|${norms.map(() => "---|---|---|").join("")}`);
     for (const r of results) {

@@ -5,8 +5,9 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { promisify } from "node:util";
 import { build } from "esbuild";
-import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import { Bench } from "../jobs/bench.ts";
+import { type Message, openExchange } from "../jobs/exchange.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
 import { startFamily } from "../usecases/runs.ts";
@@ -71,4 +72,34 @@ describe.skipIf(!bin)("a PostgreSQL server that two processes share", () => {
     expect(new Set(done.map((r) => r.leasedBy)).size).toBe(2);
     for (const x of benches) await x.close();
   }, 120_000);
+
+  test("a run computed by one is watched and stopped from the other", async () => {
+    const [a, b] = stores;
+    const told: Message[] = [];
+    const ear = await openExchange(b.shared, (m) => told.push(m));
+    const [computing, asking] = stores.map((s) => new Bench(s, entry));
+    const row = await createCase(a, {
+      title: "long",
+      purpose: "",
+      problemId: "eddies",
+      fluidName: "air",
+      temperature: "",
+      pressure: "",
+      parameters: {},
+    });
+    const uniform = { kind: "uniform" as const };
+    const [run] = await startFamily(a, row.id, { baseNx: 128, baseNy: 128, ratio: 2, count: 1, gradingX: uniform, gradingY: uniform }, false);
+    await computing.put(run, false);
+    await computing.recover();
+    const heard = (kind: string) => told.some((m) => m.kind === "event" && m.event.runId === run.id && m.event.type === kind);
+    await vi.waitFor(() => expect(heard("rows")).toBe(true), { timeout: 60_000 });
+    await asking.stop(run.id);
+    await vi.waitFor(async () => expect((await listRuns(b.db, row.id))[0].state).toBe("stopped"), { timeout: 60_000, interval: 200 });
+    await vi.waitFor(() => expect(told).toContainEqual(expect.objectContaining({ event: expect.objectContaining({ state: "stopped" }) })));
+    // A picture of 16,384 cells comes over in pieces and whole.
+    const field = told.flatMap((m) => (m.kind === "event" && m.event.type === "field" ? [m.event] : []))[0];
+    if (field) expect(Buffer.from(field.values, "base64").byteLength).toBe(4 * 16_384);
+    for (const x of [computing, asking]) await x.close();
+    await ear.close();
+  }, 150_000);
 });

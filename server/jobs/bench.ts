@@ -25,6 +25,7 @@ import {
   waitingRuns,
 } from "../repositories/runs.ts";
 import { publish, type RunEvent } from "./events.ts";
+import { type Exchange, type Message, openExchange } from "./exchange.ts";
 import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage } from "./messages.ts";
 import { openQueue, type RunQueue } from "./queue.ts";
 
@@ -60,6 +61,7 @@ export class Bench {
   private readonly holder = `${hostname()}-${process.pid}-${randomUUID().slice(0, 8)}`;
   private turning: Promise<void> = Promise.resolve();
   private opening: Promise<RunQueue> | undefined;
+  private exchanging: Promise<Exchange> | undefined;
   private beat: ReturnType<typeof setInterval> | undefined;
   private closed = false;
 
@@ -73,6 +75,36 @@ export class Bench {
     return this.opening;
   }
 
+  private exchange(): Promise<Exchange> {
+    this.exchanging ??= openExchange(this.opened.shared, (m) => this.hearFromOthers(m));
+    return this.exchanging;
+  }
+
+  /** Tells the pages of this process and, where several share the database, those of the others. */
+  private say(caseId: string, event: RunEvent): void {
+    publish(caseId, event);
+    this.tellOthers({ kind: "event", caseId, event });
+  }
+
+  private tellOthers(message: Message): void {
+    if (this.opened.shared)
+      void this.exchange().then(
+        (x) => x.send(message),
+        (error) => console.error("Bench:", error.message),
+      );
+  }
+
+  private hearFromOthers(m: Message): void {
+    if (m.kind === "event") {
+      publish(m.caseId, m.event);
+      return;
+    }
+    const live = this.live.get(m.runId);
+    if (!live) return;
+    if (m.kind === "control") this.tell(live, m.control);
+    else this.show(m.runId, m.name);
+  }
+
   /** What processes that were killed left behind goes on from its last checkpoint. */
   async recover(): Promise<void> {
     // Nobody else uses the embedded database: whatever is marked as running there has lost its process.
@@ -82,6 +114,7 @@ export class Bench {
     for (const run of lost) await (await this.queue()).put(run.id, run.priority);
     this.beat ??= setInterval(() => void this.keepLeases().catch((error) => console.error("Bench:", error)), BEAT_MS);
     this.beat.unref?.();
+    await this.exchange();
     await this.turn();
   }
 
@@ -99,7 +132,7 @@ export class Bench {
   /** A run whose node fell silent waits again. */
   private async lose(run: RunRow): Promise<void> {
     this.live.delete(run.id);
-    publish(run.caseId, { type: "state", runId: run.id, state: "waiting" });
+    this.say(run.caseId, { type: "state", runId: run.id, state: "waiting" });
     await (await this.queue()).put(run.id, run.priority);
   }
 
@@ -156,7 +189,7 @@ export class Bench {
       ended: false,
     };
     this.live.set(run.id, live);
-    publish(run.caseId, { type: "state", runId: run.id, state: "running" });
+    this.say(run.caseId, { type: "state", runId: run.id, state: "running" });
     return live;
   }
 
@@ -197,7 +230,7 @@ export class Bench {
     }
     this.live.delete(live.run.id);
     if (!(await updateLeased(this.opened.db, live.run.id, live.run.attempt, { state: "waiting", leasedBy: null, leaseUntil: null }))) return;
-    publish(live.run.caseId, { type: "state", runId: live.run.id, state: "waiting" });
+    this.say(live.run.caseId, { type: "state", runId: live.run.id, state: "waiting" });
     await this.put(live.run);
   }
 
@@ -217,18 +250,18 @@ export class Bench {
         return;
       case "climbing":
         live.climbing = { cells: m.cells, left: m.left };
-        publish(run.caseId, { type: "climbing", runId: run.id, cells: m.cells, left: m.left });
+        this.say(run.caseId, { type: "climbing", runId: run.id, cells: m.cells, left: m.left });
         return;
       case "rows":
         live.climbing = undefined;
         live.starts = m.starts;
         await addHistoryPart(this.opened.db, { runId: run.id, sequence: live.sequence++, columns: live.columns, rows: m.rows, starts: live.starts });
-        publish(run.caseId, { type: "rows", runId: run.id, from: live.rows, columns: live.columns, rows: m.rows, starts: m.starts });
+        this.say(run.caseId, { type: "rows", runId: run.id, from: live.rows, columns: live.columns, rows: m.rows, starts: m.starts });
         live.rows += m.rows.length;
         return;
       case "status":
         live.lastStatus = { type: "status", runId: run.id, status: m.status };
-        publish(run.caseId, live.lastStatus);
+        this.say(run.caseId, live.lastStatus);
         return;
       case "field":
         live.lastField = {
@@ -239,7 +272,7 @@ export class Bench {
           names: live.fieldNames,
           values: Buffer.from(m.values.buffer, m.values.byteOffset, m.values.byteLength).toString("base64"),
         };
-        publish(run.caseId, live.lastField);
+        this.say(run.caseId, live.lastField);
         return;
       case "checkpoint":
         await this.keepCheckpoint(live, m.data);
@@ -274,7 +307,7 @@ export class Bench {
     // Only the holder of the lease may write a result: a second one of the same run is dropped.
     await updateLeased(this.opened.db, run.id, run.attempt, { ...change, ...finished, iterations: live.rows });
     if (this.live.get(run.id) === live) this.live.delete(run.id);
-    publish(run.caseId, { type: "state", runId: run.id, state: change.state ?? "failed", failure: change.failure ?? undefined });
+    this.say(run.caseId, { type: "state", runId: run.id, state: change.state ?? "failed", failure: change.failure ?? undefined });
     void this.turn();
   }
 
@@ -303,10 +336,11 @@ export class Bench {
       return;
     }
     const run = await findRun(this.opened.db, runId);
+    if (run?.state === "running") this.tellOthers({ kind: "control", runId, control: STOP_AND_KEEP });
     if (run?.state !== "waiting" && run?.state !== "paused") return;
     const failure = run.state === "waiting" && !run.checkpoint ? "Taken off the queue before it began." : "Stopped while it was paused.";
     await updateRun(this.opened.db, runId, { state: "interrupted", failure, finishedAt: new Date() });
-    publish(run.caseId, { type: "state", runId, state: "interrupted" });
+    this.say(run.caseId, { type: "state", runId, state: "interrupted" });
   }
 
   /** Holds a run: its state is kept and it goes on later to the same bits. */
@@ -317,22 +351,24 @@ export class Bench {
       return;
     }
     const run = await findRun(this.opened.db, runId);
+    if (run?.state === "running") this.tellOthers({ kind: "control", runId, control: PAUSE });
     if (run?.state !== "waiting") return;
     await updateRun(this.opened.db, runId, { state: "paused" });
-    publish(run.caseId, { type: "state", runId, state: "paused" });
+    this.say(run.caseId, { type: "state", runId, state: "paused" });
   }
 
   async resume(runId: string): Promise<void> {
     const run = await findRun(this.opened.db, runId);
     if (run?.state !== "paused") return;
     await updateRun(this.opened.db, runId, { state: "waiting" });
-    publish(run.caseId, { type: "state", runId, state: "waiting" });
+    this.say(run.caseId, { type: "state", runId, state: "waiting" });
     await this.put(run);
   }
 
   /** Chooses the field shown of a run under way, by its name. */
   show(runId: string, name: string): void {
     const live = this.live.get(runId);
+    if (!live) this.tellOthers({ kind: "show", runId, name });
     const index = live?.fieldNames.indexOf(name) ?? -1;
     if (!live || index < 0) return;
     live.fieldIndex = index;
@@ -399,6 +435,7 @@ export class Bench {
     await Promise.all([...this.live.values()].flatMap((l) => ("worker" in l.by ? [l.by.worker.terminate()] : [])));
     await this.turning;
     await (await this.opening)?.close();
+    await (await this.exchanging)?.close();
   }
 }
 
