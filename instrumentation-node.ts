@@ -1,6 +1,7 @@
 import { closeStore, FolderInUse, store } from "./server/db/store";
 import { benchSecret } from "./server/http/secret";
 import { bench } from "./server/jobs/bench";
+import { follower } from "./server/jobs/follower";
 
 /** Opens the data, marks what a killed server left behind, goes on with the queue, and closes all of it on a signal. */
 export async function start(): Promise<void> {
@@ -10,10 +11,13 @@ export async function start(): Promise<void> {
     await benchSecret(opened.folder);
     const pool = await bench();
     await pool.recover();
+    const logs = await follower();
+    await logs.recover();
     for (const signal of ["SIGTERM", "SIGINT"] as const) {
       process.once(signal, () => {
-        void pool
+        void logs
           .close()
+          .then(() => pool.close())
           .then(closeStore)
           .finally(() => process.exit(0));
       });

@@ -1,14 +1,14 @@
 import { describe, expect, test } from "vitest";
 import { averageRecord } from "../core/averaging/record.ts";
-import { readDelimited } from "../core/formats/delimited.ts";
+import { readSheet } from "../core/formats/delimited.ts";
 import { buildHistory, guessRoles } from "../core/formats/historyImport.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
 
 function historyOf(text: string, quantities: { key: string; name: string; symbol: string }[]) {
-  const read = readDelimited(text);
+  const read = readSheet(text);
   if (!read.ok) throw new Error(read.problems[0].sentence);
-  const built = buildHistory(read.table, guessRoles(read.table, quantities));
+  const built = buildHistory(read.sheet, guessRoles(read.sheet, quantities));
   if (!built.ok) throw new Error(built.problems[0].sentence);
   return built.history;
 }

@@ -105,14 +105,14 @@ test("a broken file is refused by its line, a good one becomes a run", async ({ 
   await page.getByRole("button", { name: "Bring in results" }).click();
   const [run] = lintelRuns();
   const broken = `${run.history.split("\n").slice(0, 40).join("\n").slice(0, -30)}`;
-  await page.getByLabel("History: one line an iteration (CSV)").setInputFiles({ name: "cut.csv", mimeType: "text/csv", buffer: Buffer.from(broken) });
+  await page.getByLabel("History: one line an iteration").setInputFiles({ name: "cut.csv", mimeType: "text/csv", buffer: Buffer.from(broken) });
   await expect(page.getByRole("alert").getByText("cut.csv, line 40")).toBeVisible();
   await expect(page.getByText("the file looks cut off here")).toBeVisible();
   await expect(page.getByRole("button", { name: "Bring in as a run" })).toHaveCount(0);
   await expect(page.getByTestId("run")).toHaveCount(0);
 
   await page
-    .getByLabel("History: one line an iteration (CSV)")
+    .getByLabel("History: one line an iteration")
     .setInputFiles({ name: "history.csv", mimeType: "text/csv", buffer: Buffer.from(run.history) });
   await page
     .getByLabel("Quantities: name, value, unit (CSV)")

@@ -1,5 +1,10 @@
+import { appendFile, mkdir, rm, writeFile } from "node:fs/promises";
+import path from "node:path";
 import { expect, type Page, test } from "@playwright/test";
+import ExcelJS from "exceljs";
 import { CURTAIN_TRUTH, curtainRuns } from "../demo/curtain.ts";
+import { logText } from "../demo/logWriter.ts";
+import { FOLDER } from "./server.ts";
 
 const idOf = (page: Page) => new URL(page.url()).pathname.split("/")[2];
 
@@ -17,7 +22,7 @@ test("a record in time is brought in, averaged, read by hand; a quantity is work
   await page.getByRole("button", { name: "Bring in results" }).click();
   const run = curtainRuns()[2];
   await page
-    .getByLabel("History: one line an iteration (CSV)")
+    .getByLabel("History: one line an iteration")
     .setInputFiles({ name: "curtain.csv", mimeType: "text/csv", buffer: Buffer.from(run.history) });
   await expect(page.getByLabel("Role of column time")).toHaveValue("time");
   await page.getByLabel("Name of the run").fill("D3");
@@ -85,4 +90,71 @@ test("a record in time is brought in, averaged, read by hand; a quantity is work
   // What was worked out has its own record and average.
   await page.goto(`/cases/${id}/settling?quantity=d1`);
   await expect(averages.getByRole("row", { name: /air let through/ })).toBeVisible();
+});
+
+test("a workbook is mapped by hand, its mapping kept and used again; a log is followed while it is written", async ({ page }) => {
+  await page.goto("/new");
+  await page.getByRole("radio", { name: "Results from another code" }).check();
+  await page.getByLabel("Name of the case").fill("Louvre by night");
+  await page.getByLabel("First quantity").fill("reattachment length");
+  await page.getByLabel("Its unit").fill("m");
+  await page.getByRole("button", { name: "Make the case" }).click();
+  await page.waitForURL("**/question");
+  const id = idOf(page);
+  const book = new ExcelJS.Workbook();
+  book.addWorksheet("notes").addRow(["made up"]);
+  const sheet = book.addWorksheet("run");
+  sheet.addRow(["it", "mass residual", "x_r"]);
+  for (let n = 1; n <= 40; n++) sheet.addRow([n, 10 ** (-n / 8), 395 * (1 - 0.5 ** n)]);
+  const file = { name: "louvre.xlsx", mimeType: "application/octet-stream", buffer: Buffer.from(await book.xlsx.writeBuffer()) };
+  const size = async (label: string) => {
+    await page.getByLabel("Name of the run").fill(label);
+    await page.getByLabel("Code", { exact: true }).fill("Lintel");
+    await page.getByLabel("Cells", { exact: true }).fill("40000");
+    await page.getByLabel("Volume meshed").fill("1.08 m^3");
+  };
+
+  await page.goto(`/cases/${id}/runs`);
+  await page.getByRole("button", { name: "Bring in results" }).click();
+  await page.getByLabel("History: one line an iteration").setInputFiles(file);
+  await page.getByLabel("Sheet").selectOption("run");
+  await page.getByLabel("Role of column x_r").selectOption("quantity:q1");
+  await page.getByLabel("Unit of column x_r").fill("kg");
+  await expect(page.getByRole("alert").getByText("cannot be turned into m")).toBeVisible();
+  await page.getByLabel("Unit of column x_r").fill("mm");
+  await expect(page.getByText("Cannot be read as it is")).toHaveCount(0);
+  await page.getByRole("button", { name: "x_r", exact: true }).click();
+  await expect(page.getByRole("figure", { name: "x_r against its rows" })).toBeVisible();
+  await size("W1");
+  await page.getByLabel("Keep this mapping as a recipe named").fill("Lintel workbook");
+  await page.getByRole("button", { name: "Bring in as a run" }).click();
+  await expect(page.getByTestId("run").getByText("0.39500")).toBeVisible();
+
+  await page.getByRole("button", { name: "Bring in results" }).click();
+  await page.getByLabel("History: one line an iteration").setInputFiles(file);
+  await page.getByLabel("Sheet").selectOption("run");
+  await expect(page.getByText("Read as the recipe “Lintel workbook” says")).toBeVisible();
+  await expect(page.getByLabel("Unit of column x_r")).toHaveValue("mm");
+  await page.getByRole("button", { name: "Forget the recipe Lintel workbook" }).click();
+  await page.getByRole("button", { name: "Forget", exact: true }).click();
+  await expect(page.getByText("Recipes kept")).toHaveCount(0);
+  await page.getByRole("button", { name: "Close" }).click();
+
+  const log = path.join(FOLDER, "logs", "night.log");
+  const lines = [...logText(60)];
+  await mkdir(path.dirname(log), { recursive: true });
+  await writeFile(log, `${lines.slice(0, 10).join("\n")}\n`);
+  await page.getByRole("button", { name: "Bring in results" }).click();
+  const logs = page.getByLabel("or a log on the server");
+  await logs.selectOption(await logs.locator("option", { hasText: "night.log" }).getAttribute("value"));
+  await expect(page.getByLabel("Role of column reattachment_length_")).toHaveValue("quantity:q1");
+  await size("night");
+  await page.getByRole("button", { name: "Follow as a run" }).click();
+  const run = page.getByTestId("run").filter({ hasText: "night" });
+  await expect(run.getByText("followed")).toBeVisible();
+  await appendFile(log, `${lines.slice(10).join("\n")}\n`);
+  await expect(run.getByRole("cell").nth(2)).toHaveText("60");
+  await run.getByRole("button", { name: "End following" }).click();
+  await expect(run.getByText("done")).toBeVisible();
+  await rm(log);
 });

@@ -11,9 +11,9 @@ await build({
   logLevel: "warning",
 });
 
-// The demo's seed reads the database's packages from where they are installed.
+// These take their packages from where they are installed.
 await build({
-  entryPoints: { seed: "demo/seed.ts" },
+  entryPoints: { seed: "demo/seed.ts", reader: "server/jobs/readerWorker.ts", "log-writer": "demo/logWriter.ts" },
   outdir: "dist/workers",
   bundle: true,
   packages: "external",

@@ -101,7 +101,7 @@ async function bringingIn(): Promise<void> {
   await page.goto(`${base}/cases/${louvre}/runs`);
   await page.getByRole("button", { name: "Bring in results" }).click();
   await page
-    .getByLabel("History: one line an iteration (CSV)")
+    .getByLabel("History: one line an iteration")
     .setInputFiles({ name: "history.csv", mimeType: "text/csv", buffer: Buffer.from(run.history) });
   await page
     .getByLabel("Quantities: name, value, unit (CSV)")

@@ -5,3 +5,12 @@ export const dataFolder = (): string => path.resolve(/*turbopackIgnore: true*/ p
 
 /** Folder the application was started in: migrations and worker bundles lie below it. */
 export const applicationFolder = (): string => /*turbopackIgnore: true*/ process.cwd();
+
+/** Folders whose logs may be followed: those of TIN_RULER_LOGS, separated as in PATH, and "logs" in the data folder. */
+export const logFolders = (data: string): string[] => [
+  path.join(data, "logs"),
+  ...(process.env.TIN_RULER_LOGS ?? "")
+    .split(path.delimiter)
+    .filter((f) => f !== "")
+    .map((f) => path.resolve(/*turbopackIgnore: true*/ f)),
+];

@@ -5,7 +5,7 @@ import type { Setup } from "../setup/setup.ts";
 import type { DerivedEvidence } from "./derivedQuantities.ts";
 import type { Answer } from "./outcome.ts";
 
-export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed";
+export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed" | "followed";
 
 /** A run that delivered figures. */
 export const FINISHED: readonly RunState[] = ["done", "stopped"];
@@ -26,6 +26,8 @@ export interface HistoryEvidence {
   readonly residuals: Readonly<Record<string, readonly number[]>>;
   /** watched quantities by key */
   readonly quantities: Readonly<Record<string, readonly number[]>>;
+  /** net over throughput at each entry, for what was watched: "mass", "energy" */
+  readonly balances?: Readonly<Record<string, readonly number[]>>;
   /** starting levels where they are known otherwise than from the record */
   readonly starts?: Readonly<Record<string, number>>;
 }

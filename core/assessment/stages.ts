@@ -18,7 +18,7 @@ const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? o
 /** One line of state for every stage of the work. */
 export function stageLines(e: CaseEvidence, a: Omit<CaseAssessment, "stages">): StageLine[] {
   const done = e.runs.filter((r) => FINISHED.includes(r.state)).length;
-  const running = e.runs.filter((r) => r.state === "running" || r.state === "waiting").length;
+  const running = e.runs.filter((r) => ["running", "waiting", "followed"].includes(r.state)).length;
   const broken = e.runs.filter((r) => ["diverged", "failed", "interrupted"].includes(r.state)).length;
   const settled = a.settling.filter((s) => s.state === "holds").length;
   const refined = a.refinement.filter((r) => r.result).length;

@@ -20,6 +20,8 @@ export interface BoundaryFlux {
 
 export interface BalanceRecord {
   readonly boundaries: readonly BoundaryFlux[];
+  /** times the modelled part stands in the whole: already applied to every figure here, once */
+  readonly factor?: number;
   /** body force on the whole fluid, N (per m) */
   readonly bodyForce?: readonly [number, number];
   /** what the volume produces of each transported quantity, as its fluxes are measured */

@@ -21,8 +21,17 @@ export interface DelimitedTable {
 export type TableResult = { readonly ok: true; readonly table: DelimitedTable } | { readonly ok: false; readonly problems: readonly FileProblem[] };
 
 const MOST_PROBLEMS = 12;
-export const MOST_ROWS = 200_000;
+export const MOST_ROWS = 5_000_000;
+/** of text handed over whole */
 export const MOST_BYTES = 16 * 1024 * 1024;
+/** characters of one line; a longer one is no row of a table */
+const LONGEST_LINE = 1_000_000;
+/** lines after the first row of numbers that are looked at before the shape of the file is decided */
+const LOOK_AHEAD = 200;
+/** rows that tell the shape of a file that is still being written */
+const FEWEST_ROWS = 2;
+/** lines without a number at their beginning after which the first is taken for the header */
+const MOST_WORDS = 2000;
 
 interface Line {
   /** counted from 1 */
@@ -32,38 +41,343 @@ interface Line {
 
 const COMMENT = /^(#|%|\/\/|!)/;
 
-/**
- * Reads delimited text of the shapes codes write: comma, semicolon, tab or blanks; decimal commas; comments (#, %, //, !); a header of one or
- * several lines, in a comment or repeated after a restart, with more columns from some line on; a line of units; vectors in brackets.
- * Every line must have as many cells as the header above it.
- */
-export function readDelimited(text: string): TableResult {
-  const clean = text.replace(/^\uFEFF/, "");
-  if (clean.includes("\u0000")) return refused(1, "The file holds binary data, not text. Export it as CSV.");
-  const all = clean.split(/\r\n|\n|\r/).map((t, i): Line => ({ number: i + 1, text: t }));
-  const lines = all.filter((l) => l.text.trim() !== "");
-  if (!lines.length) return refused(1, "The file is empty.");
-  const plain = lines.filter((l) => !COMMENT.test(l.text.trim()));
-  if (!plain.length) return refused(lines[0].number, "The file holds comments only, no rows.");
-  const vectors = plain.slice(0, 200).some((l) => VECTOR.test(l.text));
-  const opened = vectors ? plain.map((l) => ({ ...l, text: l.text.replace(BRACKETS, (_, inside: string) => openVector(inside)) })) : plain;
-  const numericFrom = opened.findIndex((l) => isNumeric(l.text));
-  const delimiter = findDelimiter(opened.slice(Math.max(0, numericFrom), Math.max(0, numericFrom) + 20).map((l) => l.text));
-  const head =
-    numericFrom === 0 ? commentHeader(lines, opened[0], delimiter) : headerOf(opened.slice(0, numericFrom < 0 ? 1 : numericFrom), delimiter);
-  if (!head) return refused(opened[0].number, "The first line holds numbers; a header line naming the columns is needed.");
-  const body = opened.slice(numericFrom <= 0 ? (numericFrom === 0 ? 0 : 1) : numericFrom);
-  const names = vectors ? withComponents(head.names, plain, numericFrom, delimiter) : head.names;
-  const repeated = names.find((n, i) => names.indexOf(n) !== i);
-  if (repeated !== undefined) return refused(head.line, `Two columns are both named "${repeated}".`, repeated);
-  if (!body.length) return refused(head.line, "There is a header but no row below it.");
-  return rowsUnder(names, head, body, delimiter);
+/** Takes what a reader finds. */
+interface Sink {
+  /** Names and units of the columns, told again when columns join: the earlier ones keep their places. */
+  columns(names: readonly string[], units: readonly (string | undefined)[], delimiter: string): void;
+  /** One row; `places` says to which column each cell belongs. */
+  row(cells: readonly string[], places: readonly number[], line: number): void;
 }
 
-const refused = (line: number, sentence: string, column?: string): TableResult => ({
-  ok: false,
-  problems: [{ line, ...(column === undefined ? {} : { column }), sentence }],
-});
+/**
+ * Reads delimited text of the shapes codes write, in pieces of any length: comma, semicolon, tab or blanks; decimal commas; comments (#, %, //, !);
+ * a header of one or several lines, in a comment or repeated after a restart, with more columns from some line on; a line of units; vectors in
+ * brackets. Every line must have as many cells as the header above it.
+ */
+export class DelimitedReader {
+  private rest = "";
+  private lineNumber = 0;
+  private head: Line[] | undefined = [];
+  private firstNumeric = -1;
+  private plainInHead = 0;
+  private body: BodyReader | undefined;
+  readonly problems: FileProblem[] = [];
+  /** a problem that ends the reading at once */
+  private broken = false;
+
+  /** @param delimiter where it is known, as for a sheet of cells */
+  constructor(
+    private readonly sink: Sink,
+    private readonly delimiter?: string,
+  ) {}
+
+  /** Rows read so far. */
+  get rows(): number {
+    return this.body?.rows ?? 0;
+  }
+
+  get failed(): boolean {
+    return this.broken;
+  }
+
+  push(text: string): void {
+    if (this.broken) return;
+    let all = this.rest + text;
+    // A return at the very end may be half of a line's end.
+    const held = all.endsWith("\r");
+    if (held) all = all.slice(0, -1);
+    if (all.includes("\r")) all = all.replaceAll("\r\n", "\n").replaceAll("\r", "\n");
+    const lines = all.split("\n");
+    this.rest = (lines.pop() ?? "") + (held ? "\r" : "");
+    for (const line of lines) this.line(line);
+    if (this.rest.length > LONGEST_LINE) this.refuse(this.lineNumber + 1, "A line of more than a million characters is no row of a table.");
+  }
+
+  /** Decides by the lines that are there, for a file that is still being written. */
+  settle(): void {
+    if (!this.broken && this.head && this.firstNumeric >= 0 && this.plainInHead - this.firstNumeric >= FEWEST_ROWS) this.decide();
+  }
+
+  /** @returns the problems found; none means every row went to the sink */
+  end(): readonly FileProblem[] {
+    if (!this.broken && this.rest !== "") this.line(this.rest.replace(/\r$/, ""));
+    if (!this.broken && this.head) this.decide();
+    if (!this.broken) this.body?.end();
+    return this.problems;
+  }
+
+  private refuse(line: number, sentence: string, column?: string): undefined {
+    this.broken = true;
+    this.problems.splice(0, this.problems.length, { line, ...(column === undefined ? {} : { column }), sentence });
+  }
+
+  private line(raw: string): void {
+    if (this.broken) return;
+    const number = ++this.lineNumber;
+    const text = number === 1 ? raw.replace(/^\uFEFF/, "") : raw;
+    if (this.body) {
+      this.body.line(text, number);
+      if (this.body.rows > MOST_ROWS) this.refuse(number, `More than ${MOST_ROWS} rows; thin the record before bringing it in.`);
+      return;
+    }
+    if (text.includes("\u0000")) {
+      this.refuse(1, "The file holds binary data, not text. Export it as CSV.");
+      return;
+    }
+    if (text.trim() === "") return;
+    this.head?.push({ number, text });
+    if (COMMENT.test(text.trim())) return;
+    if (this.firstNumeric < 0 && isNumeric(openVectors(text))) this.firstNumeric = this.plainInHead;
+    this.plainInHead++;
+    if (this.plainInHead - Math.max(0, this.firstNumeric) >= (this.firstNumeric < 0 ? MOST_WORDS : LOOK_AHEAD)) this.decide();
+  }
+
+  /** Decides the shape of the file from its first lines and reads them. */
+  private decide(): undefined {
+    const lines = this.head ?? [];
+    this.head = undefined;
+    if (!lines.length) return this.refuse(1, "The file is empty.");
+    const plain = lines.filter((l) => !COMMENT.test(l.text.trim()));
+    if (!plain.length) return this.refuse(lines[0].number, "The file holds comments only, no rows.");
+    const vectors = plain.slice(0, LOOK_AHEAD).some((l) => VECTOR.test(l.text));
+    const opened = vectors ? plain.map((l) => ({ ...l, text: openVectors(l.text) })) : plain;
+    const from = opened.findIndex((l) => isNumeric(l.text));
+    const delimiter = this.delimiter ?? findDelimiter(opened.slice(Math.max(0, from), Math.max(0, from) + 20).map((l) => l.text));
+    const head = from === 0 ? commentHeader(lines, opened[0], delimiter) : headerOf(opened.slice(0, from < 0 ? 1 : from), delimiter);
+    if (!head) return this.refuse(opened[0].number, "The first line holds numbers; a header line naming the columns is needed.");
+    const parts = vectors ? withComponents(head.names, plain, from, delimiter) : head.names.map((n) => [n]);
+    const names = parts.flat();
+    const repeated = names.find((n, i) => names.indexOf(n) !== i);
+    if (repeated !== undefined) return this.refuse(head.line, `Two columns are both named "${repeated}".`, repeated);
+    this.body = new BodyReader(names, new Map(head.names.map((n, i) => [n, parts[i]])), head, delimiter, vectors, this.sink, this.problems);
+    const rows = plain.slice(from <= 0 ? (from === 0 ? 0 : 1) : from);
+    if (!rows.length) return this.refuse(head.line, "There is a header but no row below it.");
+    for (const l of rows) this.body.line(l.text, l.number);
+  }
+}
+
+/** Rows below a header; the header may stand again after a restart, also with columns that join from there on. */
+class BodyReader {
+  rows = 0;
+  private readonly names: string[];
+  private places: number[];
+  private above: number;
+  private shortAt = -1;
+  private lastLine = 0;
+
+  constructor(
+    names: readonly string[],
+    /** components of each name of the header */
+    private readonly parts: ReadonlyMap<string, readonly string[]>,
+    private readonly head: Header,
+    private readonly delimiter: string,
+    private readonly vectors: boolean,
+    private readonly sink: Sink,
+    private readonly problems: FileProblem[],
+  ) {
+    this.names = [...names];
+    this.places = names.map((_, i) => i);
+    this.above = head.line;
+    this.tell();
+  }
+
+  private tell(): void {
+    const header = this.names.map((n) => n.replace(/\s*[([].*[)\]]\s*$/, "").trim() || n);
+    this.sink.columns(
+      header,
+      this.names.map((n, i) => unitOf(n) ?? this.head.units?.[i]),
+      this.delimiter,
+    );
+  }
+
+  line(text: string, number: number): void {
+    const first = text.charCodeAt(0);
+    // Most lines begin with a digit or a blank: only others can be comments.
+    if ((first < 48 || first > 57) && (text.trim() === "" || COMMENT.test(text.trim()))) return;
+    let row = split(this.vectors ? openVectors(text) : text, this.delimiter, this.vectors);
+    const { length } = this.places;
+    // A delimiter at the end of every line opens no column.
+    if (row.length === length + 1 && row[length] === "") row = row.slice(0, -1);
+    // A row begins with a number or a gap; what begins with a name may be the header again.
+    if ((first < 48 || first > 57) && this.parts.has(row[0]) && row.filter((c) => this.parts.has(c)).length > row.length / 2) {
+      const before = this.names.length;
+      row = row.flatMap((n) => this.parts.get(n) ?? [n]);
+      for (const n of row) if (!this.names.includes(n)) this.names.push(n);
+      this.places = row.map((n) => this.names.indexOf(n));
+      this.above = number;
+      if (this.names.length > before) this.tell();
+      return;
+    }
+    if (row.length !== length) {
+      if (this.problems.length < MOST_PROBLEMS) {
+        const where = this.above === this.head.line ? "the header has" : `the header in line ${this.above} has`;
+        this.problems.push({ line: number, sentence: `${row.length} cells where ${where} ${length}.` });
+        this.shortAt = number;
+      }
+      this.lastLine = number;
+      return;
+    }
+    this.lastLine = number;
+    this.rows++;
+    this.sink.row(row, this.places, number);
+  }
+
+  end(): void {
+    // A row too short at the very end tells of a file that was cut off.
+    const last = this.problems[this.problems.length - 1];
+    if (last && this.shortAt === this.lastLine) {
+      const sentence = last.sentence.replace(/\.$/, "; the file looks cut off here.");
+      this.problems[this.problems.length - 1] = { ...last, sentence };
+    } else if (!this.rows && !this.problems.length) this.problems.push({ line: this.head.line, sentence: "There is a header but no row below it." });
+  }
+}
+
+/** Reads a whole text into cells as written, for tables of words and numbers. */
+export function readDelimited(text: string): TableResult {
+  const cells: string[][] = [];
+  const lines: number[] = [];
+  let [header, units, delimiter]: [readonly string[], readonly (string | undefined)[], string] = [[], [], ","];
+  const reader = new DelimitedReader({
+    columns: (names, u, d) => {
+      [header, units, delimiter] = [names, u, d];
+    },
+    row: (row, places, line) => {
+      const full = new Array<string>(header.length).fill("");
+      row.forEach((c, i) => {
+        full[places[i]] = c;
+      });
+      cells.push(full);
+      lines.push(line);
+    },
+  });
+  reader.push(text);
+  const problems = reader.end();
+  if (problems.length) return { ok: false, problems };
+  // Rows before a column joined are gaps in it.
+  for (const row of cells) while (row.length < header.length) row.push("");
+  return { ok: true, table: { delimiter, header, units, cells, lines } };
+}
+
+/** Numbers of a table by columns, however long. */
+export interface Sheet {
+  readonly delimiter: string;
+  readonly header: readonly string[];
+  readonly units: readonly (string | undefined)[];
+  readonly rows: number;
+  /** NaN where a cell is a gap, or no number */
+  readonly columns: readonly Float64Array[];
+  /** line of the file each row stands on */
+  readonly lines: Float64Array;
+  /** first rows as written */
+  readonly sample: readonly (readonly string[])[];
+  /** cells that are neither numbers nor gaps, by column: the first few */
+  readonly faults: readonly (readonly FileProblem[])[];
+}
+
+export type SheetResult = { readonly ok: true; readonly sheet: Sheet } | { readonly ok: false; readonly problems: readonly FileProblem[] };
+
+const SAMPLE_ROWS = 5;
+
+/** Reads delimited text in pieces into columns of numbers. */
+export class SheetReader {
+  private header: readonly string[] = [];
+  private units: readonly (string | undefined)[] = [];
+  private delimiter = ",";
+  private columns: Float64Array[] = [];
+  private lines = new Float64Array(1024);
+  private count = 0;
+  private readonly sample: string[][] = [];
+  private readonly faults: FileProblem[][] = [];
+  private readonly reader: DelimitedReader;
+
+  constructor(delimiter?: string) {
+    this.reader = new DelimitedReader(
+      {
+        columns: (names, units, d) => {
+          [this.header, this.units, this.delimiter] = [names, units, d];
+          while (this.columns.length < names.length) {
+            this.columns.push(new Float64Array(this.lines.length).fill(Number.NaN));
+            this.faults.push([]);
+          }
+        },
+        row: (cells, places, line) => this.take(cells, places, line),
+      },
+      delimiter,
+    );
+  }
+
+  get rows(): number {
+    return this.count;
+  }
+
+  get failed(): boolean {
+    return this.reader.failed;
+  }
+
+  push(text: string): void {
+    this.reader.push(text);
+  }
+
+  private grow(): void {
+    const wider = (old: Float64Array) => {
+      const next = new Float64Array(2 * old.length).fill(Number.NaN, old.length);
+      next.set(old);
+      return next;
+    };
+    this.columns = this.columns.map(wider);
+    this.lines = wider(this.lines);
+  }
+
+  private take(cells: readonly string[], places: readonly number[], line: number): void {
+    if (this.count === this.lines.length) this.grow();
+    const at = this.count++;
+    this.lines[at] = line;
+    for (let i = 0; i < cells.length; i++) {
+      const cell = cells[i];
+      const plain = cell === "" ? Number.NaN : +cell;
+      // Infinity and words take the slower way.
+      const value = plain - plain === 0 ? plain : numberOf(cell, this.delimiter);
+      const c = places[i];
+      this.columns[c][at] = value ?? Number.NaN;
+      if (value === undefined && this.faults[c].length < MOST_PROBLEMS)
+        this.faults[c].push({ line, column: this.header[c], sentence: `"${cell.slice(0, 40)}" is not a number.` });
+    }
+    if (at < SAMPLE_ROWS) this.sample.push([...cells]);
+  }
+
+  /** Reads what has come although the file may be still at its beginning. */
+  settle(): void {
+    this.reader.settle();
+  }
+
+  get columnCount(): number {
+    return this.header.length;
+  }
+
+  /** Rows that could not be taken, so far. */
+  get problems(): readonly FileProblem[] {
+    return this.reader.problems;
+  }
+
+  /** What has been read from a row on. */
+  sheet(from = 0): Sheet {
+    const { delimiter, header, units, count, sample, faults } = this;
+    const columns = this.columns.map((c) => c.slice(from, count));
+    return { delimiter, header, units, rows: count - from, columns, lines: this.lines.slice(from, count), sample, faults };
+  }
+
+  end(): SheetResult {
+    const problems = this.reader.end();
+    return problems.length ? { ok: false, problems } : { ok: true, sheet: this.sheet() };
+  }
+}
+
+/** Reads a whole text into columns of numbers. */
+export function readSheet(text: string): SheetResult {
+  const reader = new SheetReader();
+  reader.push(text);
+  return reader.end();
+}
 
 const NUMBER = "[-+]?(?:\\d+\\.?\\d*|\\.\\d+)(?:[eEdD][-+]?\\d+)?";
 const VECTOR = new RegExp(`\\(\\s*${NUMBER}(?:[\\s,]+${NUMBER}){1,8}\\s*\\)`);
@@ -76,6 +390,7 @@ const openVector = (inside: string) =>
     .trim()
     .split(/[\s,]+/)
     .join(JOINT);
+const openVectors = (text: string) => (text.includes("(") ? text.replace(BRACKETS, (_, inside: string) => openVector(inside)) : text);
 
 /** Does a line begin like a row: its first cell is a number or a stated gap? */
 const FIRST_NUMBER = new RegExp(`^\\s*["']?${NUMBER}(?=[\\s,;"'${JOINT}]|$)`);
@@ -127,65 +442,17 @@ function headerOf(lines: readonly Line[], delimiter: string): Header | undefined
 }
 
 /** Names of the components of vector columns: position x, position y, position z. */
-function withComponents(names: readonly string[], plain: readonly Line[], numericFrom: number, delimiter: string): string[] {
+function withComponents(names: readonly string[], plain: readonly Line[], numericFrom: number, delimiter: string): string[][] {
   const row = plain[Math.max(0, numericFrom)];
-  const marked = split(
-    row.text.replace(BRACKETS, (_, inside: string) => openVector(inside)),
-    delimiter,
-    false,
-  );
-  if (marked.length !== names.length) return [...names];
-  return names.flatMap((name, k) => {
+  const marked = split(openVectors(row.text), delimiter, false);
+  if (marked.length !== names.length) return names.map((n) => [n]);
+  return names.map((name, k) => {
     const parts = marked[k].split(JOINT).length;
     if (parts === 1) return [name];
     const unit = name.match(/\s*[([][^)\]]*[)\]]\s*$/)?.[0] ?? "";
     const bare = name.slice(0, name.length - unit.length);
     return Array.from({ length: parts }, (_, i) => `${bare} ${parts <= 3 ? "xyz"[i] : i + 1}${unit}`);
   });
-}
-
-/** Rows below a header; the header may stand again after a restart, also with columns that join from there on. */
-function rowsUnder(first: readonly string[], head: Header, body: readonly Line[], delimiter: string): TableResult {
-  const names = [...first];
-  let places = names.map((_, i) => i);
-  let above = head.line;
-  const cells: string[][] = [];
-  const at: number[] = [];
-  const problems: FileProblem[] = [];
-  for (const [k, line] of body.entries()) {
-    let row = split(line.text, delimiter);
-    // A delimiter at the end of every line opens no column.
-    if (row.length === places.length + 1 && row[row.length - 1] === "") row = row.slice(0, -1);
-    // A row begins with a number or a gap; what begins with a name may be the header again.
-    if (names.includes(row[0]) && row.filter((c) => names.includes(c)).length > row.length / 2) {
-      for (const n of row) if (!names.includes(n)) names.push(n);
-      places = row.map((n) => names.indexOf(n));
-      above = line.number;
-      continue;
-    }
-    if (row.length !== places.length && problems.length < MOST_PROBLEMS) {
-      const last = k === body.length - 1;
-      const where = above === head.line ? "the header has" : `the header in line ${above} has`;
-      problems.push({
-        line: line.number,
-        sentence: `${row.length} cells where ${where} ${places.length}${last ? "; the file looks cut off here" : ""}.`,
-      });
-    }
-    const full = new Array<string>(names.length).fill("");
-    row.forEach((c, i) => {
-      if (places[i] !== undefined) full[places[i]] = c;
-    });
-    cells.push(full);
-    at.push(line.number);
-    if (cells.length > MOST_ROWS) return refused(line.number, `More than ${MOST_ROWS} rows; thin the record before bringing it in.`);
-  }
-  if (problems.length) return { ok: false, problems };
-  if (!cells.length) return refused(head.line, "There is a header but no row below it.");
-  // Rows before a column joined are gaps in it.
-  for (const row of cells) while (row.length < names.length) row.push("");
-  const header = names.map((n) => n.replace(/\s*[([].*[)\]]\s*$/, "").trim() || n);
-  const units = names.map((n, i) => unitOf(n) ?? head.units?.[i]);
-  return { ok: true, table: { delimiter, header, units, cells, lines: at } };
 }
 
 function findDelimiter(sample: readonly string[]): string {
@@ -219,19 +486,6 @@ export function numberOf(cell: string, delimiter: string): number | undefined {
   if (text === "" || /^([-+]?(nan|inf|infinity)(\([a-z]*\))?|na|n\/a|-+|\*+|null)$/i.test(text)) return Number.NaN;
   const value = Number(text.replace(/[dD](?=[-+]?\d+$)/, "e"));
   return Number.isFinite(value) ? value : undefined;
-}
-
-/** One column as numbers, or the lines that are not. */
-export function numericColumn(table: DelimitedTable, index: number): { values: number[]; problems: FileProblem[] } {
-  const values: number[] = [];
-  const problems: FileProblem[] = [];
-  table.cells.forEach((row, i) => {
-    const value = numberOf(row[index], table.delimiter);
-    if (value === undefined && problems.length < MOST_PROBLEMS)
-      problems.push({ line: table.lines[i], column: table.header[index], sentence: `"${row[index].slice(0, 40)}" is not a number.` });
-    values.push(value ?? Number.NaN);
-  });
-  return { values, problems };
 }
 
 /** Comma-separated text; text cells that a spreadsheet would take for formulas are defused with an apostrophe. */

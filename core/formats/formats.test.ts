@@ -1,15 +1,22 @@
 import fc from "fast-check";
 import { inflateSync } from "fflate";
 import { describe, expect, test } from "vitest";
-import { numericColumn, readDelimited, writeCsv } from "./delimited.ts";
+import { readDelimited, readSheet, SheetReader, writeCsv } from "./delimited.ts";
 import { buildHistory, guessRoles } from "./historyImport.ts";
 import { encodePng } from "./png.ts";
 import { buildQuantities, guessRowRoles, readQuantityRows } from "./quantityImport.ts";
+import { applyRecipe } from "./recipes.ts";
+import { readRecordJson } from "./recordJson.ts";
 
 const table = (text: string) => {
   const r = readDelimited(text);
   if (!r.ok) throw new Error(r.problems.map((p) => `${p.line}: ${p.sentence}`).join("; "));
   return r.table;
+};
+const sheet = (text: string) => {
+  const r = readSheet(text);
+  if (!r.ok) throw new Error(r.problems.map((p) => `${p.line}: ${p.sentence}`).join("; "));
+  return r.sheet;
 };
 const problems = (text: string) => {
   const r = readDelimited(text);
@@ -27,7 +34,7 @@ describe("delimited text", () => {
     expect(t.delimiter).toBe(delimiter);
     expect(t.header).toEqual(["iter", "res"]);
     expect(t.units[1]).toBe("Pa");
-    const h = buildHistory(t, ["iteration", "residual"]);
+    const h = buildHistory(sheet(text), ["iteration", "residual"]);
     expect(h.ok && h.history.residuals.res).toEqual([0.5, 0.25]);
   });
 
@@ -48,8 +55,8 @@ describe("delimited text", () => {
   ])("broken: %s", (_name, text, message) => expect(problems(text)[0]).toContain(message));
 
   const shape = (text: string) => {
-    const t = table(text);
-    return { header: t.header, units: t.units, rows: t.cells.map((_, r) => t.header.map((__, c) => numericColumn(t, c).values[r])) };
+    const t = sheet(text);
+    return { header: t.header, units: t.units, rows: Array.from({ length: t.rows }, (_, r) => t.columns.map((c) => c[r])) };
   };
   test.each<[string, string, string[], number[][]]>([
     [
@@ -153,6 +160,21 @@ describe("delimited text", () => {
     );
   });
 
+  test("a text read in pieces of any length is the text read whole", () => {
+    const text = "\ufeff# made up\r\nit,r (Pa),f\r\n1,0.5,(1 2)\r\n2,nan,(3 4)\r\n% restarted\r\nit,r (Pa),f,g\r\n2,0.25,(5 6),7\r\n";
+    const whole = sheet(text);
+    expect(whole.header).toEqual(["it", "r", "f x", "f y", "g"]);
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: text.length }), { maxLength: 12 }), (cuts) => {
+        const reader = new SheetReader();
+        const at = [0, ...cuts.sort((a, b) => a - b), text.length];
+        for (let k = 1; k < at.length; k++) reader.push(text.slice(at[k - 1], at[k]));
+        const r = reader.end();
+        expect(r.ok && r.sheet).toEqual(whole);
+      }),
+    );
+  });
+
   test("formulas hidden in text are defused, numbers stay numbers", () => {
     expect(writeCsv(["name", "v"], [["=1+1", -2]])).toBe("name,v\n'=1+1,-2\n");
   });
@@ -161,17 +183,17 @@ describe("delimited text", () => {
 describe("histories", () => {
   const known = [{ key: "drag", name: "drag", symbol: "F" }];
   test("roles are guessed, log10 residuals by their sign", () => {
-    const t = table("Iteration,mass residual,x momentum,drag (N)\n1,-1,0.1,5\n2,-2,0.05,5\n3,-3,0.02,5\n4,-4,0.01,5\n");
+    const t = sheet("Iteration,mass residual,x momentum,drag (N)\n1,-1,0.1,5\n2,-2,0.05,5\n3,-3,0.02,5\n4,-4,0.01,5\n");
     const roles = guessRoles(t, known);
     expect(roles).toEqual(["iteration", "log-residual", "residual", "quantity:drag"]);
     const h = buildHistory(t, roles);
     expect(h.ok && h.history.residuals.mass[3]).toBeCloseTo(1e-4, 12);
   });
   test("a pressure is not taken for a residual by three of its letters", () => {
-    expect(guessRoles(table("it,res,pressure drop (Pa)\n1,1,5\n2,0.5,5\n"), known)).toEqual(["iteration", "residual", "ignore"]);
+    expect(guessRoles(sheet("it,res,pressure drop (Pa)\n1,1,5\n2,0.5,5\n"), known)).toEqual(["iteration", "residual", "ignore"]);
   });
   test("a restart keeps the later entry, gaps stay gaps and are counted", () => {
-    const h = buildHistory(table("it,res\n1,1\n2,0.5\n2,0.4\n3,\n4,NaN\n"), ["iteration", "residual"]);
+    const h = buildHistory(sheet("it,res\n1,1\n2,0.5\n2,0.4\n3,\n4,NaN\n"), ["iteration", "residual"]);
     if (!h.ok) throw new Error("refused");
     expect(h.history.iteration).toEqual([1, 2, 3, 4]);
     expect(h.history.residuals.res[1]).toBe(0.4);
@@ -187,16 +209,76 @@ describe("histories", () => {
     ["a bracket never closed", "it F\n1 (1 2)\n2 (4 5\n", ["iteration", "quantity:q", "ignore"], 3, '"(4" is not a number'],
     ["nothing marked", "it,q\n1,1\n", ["iteration", "ignore"], 1, "No column is marked"],
   ] as const)("broken: %s", (_name, text, roles, line, words) => {
-    const h = buildHistory(table(text), [...roles]);
+    const h = buildHistory(sheet(text), [...roles]);
     expect(h.ok ? [] : h.problems.map((p) => p.line)).toContain(line);
     expect(h.ok ? "" : h.problems.map((p) => p.sentence).join(" ")).toContain(words);
   });
+  test("residuals counted in several ways are not mixed", () => {
+    const t = sheet("it,mass res rms,x momentum res rms,mass res max,energy_res_max\n1,1,1,2,2\n2,.5,.5,1,1\n");
+    const roles = guessRoles(t, known);
+    expect(roles).toEqual(["iteration", "residual", "residual", "ignore", "ignore"]);
+    const kept = buildHistory(t, roles);
+    expect(kept.ok && kept.notes.join(" ")).toContain("left out: mass res max, energy_res_max");
+    const mixed = buildHistory(t, ["iteration", "residual", "residual", "residual", "residual"]);
+    expect(mixed.ok ? "" : mixed.problems.map((p) => p.sentence).join(" ")).toMatch(/two columns.*different ways \(rms, max\)/s);
+  });
+  test("units of columns are turned into those of the case, temperatures with their zero", () => {
+    const t = sheet("time (ms),drag (kN),warm (degC)\n1,2,0\n2,3,10\n");
+    const quantities = [
+      { key: "drag", name: "drag", symbol: "F", unit: "N" },
+      { key: "warm", name: "warm", symbol: "T", unit: "K" },
+    ];
+    const h = buildHistory(t, guessRoles(t, quantities), quantities);
+    expect(h.ok && [h.history.time, h.history.quantities]).toEqual([[0.001, 0.002], { drag: [2000, 3000], warm: [273.15, 283.15] }]);
+    const wrong = buildHistory(t, ["time", "quantity:warm", "ignore"], quantities);
+    expect(wrong.ok ? "" : wrong.problems[0].sentence).toBe('"kN" cannot be turned into K; correct the unit or what the column is.');
+  });
+  test("a recipe fits files and cases that have what it reads", () => {
+    const columns = [
+      { name: "It", role: "iteration" },
+      { name: "F", role: "quantity:q7", unit: "kN", quantity: "Drag" },
+      { name: "left", role: "ignore" },
+    ];
+    expect(applyRecipe(columns, ["F", "it", "other"], known)).toEqual({
+      roles: ["quantity:drag", "iteration", "ignore"],
+      units: ["kN", undefined, undefined],
+    });
+    expect(applyRecipe(columns, ["it", "other"], known)).toBeUndefined();
+    expect(applyRecipe(columns, ["F", "it"], [])).toBeUndefined();
+  });
+  test.each([
+    ["cut off", '{"format":"tin-ruler-record","version":1,\n"columns":[{"name":"it","values":[1,2', 2, "not JSON from here on"],
+    ["another format", '{"format":"table","version":1,"columns":[]}', 1, "format"],
+    ["uneven", '{"format":"tin-ruler-record","version":1,"columns":[{"name":"it","values":[1,2]},{"name":"q","values":[1]}]}', 1, "1 values where"],
+    ["words", '{"format":"tin-ruler-record","version":1,"columns":[{"name":"it","values":["x"]}]}', 1, "columns.0.values.0"],
+  ])("broken JSON record: %s", (_name, text, line, words) => {
+    const r = readRecordJson(text);
+    expect(r.ok ? [] : r.problems[0]).toMatchObject({ line, sentence: expect.stringContaining(words) });
+  });
+  test("a JSON record becomes the sheet the same table gives", () => {
+    const r = readRecordJson(
+      JSON.stringify({
+        format: "tin-ruler-record",
+        version: 1,
+        columns: [
+          { name: "it", values: [1, 2] },
+          { name: "drag", unit: "N", values: [5, null] },
+        ],
+      }),
+    );
+    expect(r.ok && r.sheet).toMatchObject({
+      header: ["it", "drag"],
+      units: [undefined, "N"],
+      rows: 2,
+      columns: [Float64Array.of(1, 2), Float64Array.of(5, Number.NaN)],
+    });
+  });
   test("words among numbers are named with their line and column", () => {
-    const h = buildHistory(table("it,res\n1,1\n2,abc\n"), ["iteration", "residual"]);
+    const h = buildHistory(sheet("it,res\n1,1\n2,abc\n"), ["iteration", "residual"]);
     expect(h.ok ? [] : h.problems).toEqual([{ line: 3, column: "res", sentence: '"abc" is not a number.' }]);
   });
   test("a negative residual asks about log10", () => {
-    const h = buildHistory(table("it,res\n1,1\n2,-3\n"), ["iteration", "residual"]);
+    const h = buildHistory(sheet("it,res\n1,1\n2,-3\n"), ["iteration", "residual"]);
     expect(h.ok ? "" : h.problems[0].sentence).toContain("log10");
   });
 });
@@ -214,6 +296,31 @@ describe("quantities", () => {
     if (!q.ok) throw new Error(q.problems[0].sentence);
     expect(q.quantities.length).toBeCloseTo(0.412, 12);
     expect(q.balance?.boundaries.map((b) => b.mass)).toEqual([-0.2, 0.198]);
+  });
+  test.each([
+    ["outward", [-0.2, 0.19]],
+    ["inward", [0.2, -0.19]],
+  ] as const)("flows counted %s, of a half model, become outward flows of the whole", (signs, [inlet, outlet]) => {
+    const text = `name,value,unit\nreattachment length,1,m\nmass flow inlet,${inlet},kg/s\nheat flow inlet,${10 * inlet},kW\nmass flow outlet,${outlet},kg/s\n`;
+    const rows = rowsOf(text);
+    const q = buildQuantities(rows, guessRowRoles(rows, known), known, { signs, factor: 2 });
+    expect(q.ok && q.balance).toEqual({
+      factor: 2,
+      boundaries: [
+        { name: "inlet", mass: -0.4, scalars: { energy: [-4000, 0] } },
+        { name: "outlet", mass: 0.38 },
+      ],
+    });
+  });
+  test("flows that are all positive are told apart by their names, or refused", () => {
+    const read = (name: string) => {
+      const rows = rowsOf(`name,value,unit\nreattachment length,1,m\nmass flow supply,0.2,kg/s\nmass flow ${name},0.2,kg/s\n`);
+      return buildQuantities(rows, guessRowRoles(rows, known), known, { signs: "by-name", factor: 1 });
+    };
+    const good = read("exhaust");
+    expect(good.ok && good.balance?.boundaries.map((b) => b.mass)).toEqual([-0.2, 0.2]);
+    const bad = read("side door");
+    expect(bad.ok ? "" : bad.problems[0]).toMatchObject({ line: 4, sentence: expect.stringContaining("cannot be told from its name") });
   });
   test("a wrong dimension is refused with its line", () => {
     const rows = rowsOf("name,value,unit\nreattachment length,412,kg\n");

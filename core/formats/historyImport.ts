@@ -1,24 +1,55 @@
 import type { HistoryEvidence } from "../assessment/evidence.ts";
-import { type DelimitedTable, type FileProblem, numericColumn } from "./delimited.ts";
+import { convert } from "../units/units.ts";
+import type { FileProblem, Sheet } from "./delimited.ts";
 
 /** What a column of a history becomes. */
-export type ColumnRole = "iteration" | "time" | "residual" | "log-residual" | "ignore" | `quantity:${string}`;
+export type ColumnRole = "iteration" | "time" | "residual" | "log-residual" | "boundary-mass" | "ignore" | `quantity:${string}`;
 
 export type HistoryResult =
   | { readonly ok: true; readonly history: HistoryEvidence; readonly notes: readonly string[] }
   | { readonly ok: false; readonly problems: readonly FileProblem[] };
 
+/** What a page shows of a sheet before it is brought in. */
+export interface SheetPreview {
+  readonly header: readonly string[];
+  readonly units: readonly (string | undefined)[];
+  readonly delimiter: string;
+  readonly rows: number;
+  readonly sample: readonly (readonly string[])[];
+  readonly roles: readonly ColumnRole[];
+  /** the recipe that gave the roles, where one fits */
+  readonly recipe?: { readonly name: string; readonly code: string; readonly dimension: 2 | 3 };
+  readonly notes: readonly string[];
+}
+
 interface Named {
   readonly key: string;
   readonly name: string;
   readonly symbol: string;
+  readonly unit?: string;
 }
 
+const normal = (s: string) => s.toLowerCase().replace(/[^a-z0-9]/g, "");
+
+/** Ways a residual may be counted; columns of several ways are never taken together. */
+const WAY = /\b(raw|unscaled|abs(?:olute)?|scaled|normali[sz]ed|relative|rms|l1|l2|linf|max(?:imum)?|mean|initial|final)\b/i;
+
+/** How a residual of this name is counted, "" where it does not say. */
+export const residualWay = (name: string) => name.replace(/_/g, " ").match(WAY)?.[1].toLowerCase() ?? "";
+/** Its equation, without the way it is counted and the word itself. */
+const equationOf = (name: string) =>
+  name
+    .replace(/_/g, " ")
+    .replace(new RegExp(WAY, "gi"), "")
+    .replace(/\bresid(ual)?s?\b|\bres\b/gi, "")
+    .replace(/[\s,:]+/g, " ")
+    .trim();
+
 /** Guesses the role of every column from its name and its numbers; a person confirms or changes it. */
-export function guessRoles(table: DelimitedTable, quantities: readonly Named[]): ColumnRole[] {
+export function guessRoles(sheet: Sheet, quantities: readonly Named[]): ColumnRole[] {
   let haveIteration = false;
-  return table.header.map((name, i): ColumnRole => {
-    const word = name.toLowerCase();
+  const roles = sheet.header.map((name, i): ColumnRole => {
+    const word = name.toLowerCase().replace(/_/g, " ");
     if (!haveIteration && /^(n|it|iter|iteration|step|cycle)s?\b|iteration/.test(word)) {
       haveIteration = true;
       return "iteration";
@@ -26,96 +57,175 @@ export function guessRoles(table: DelimitedTable, quantities: readonly Named[]):
     if (/^(flow |physical )?(t|time)$/.test(word)) return "time";
     const match = quantities.find((q) => [q.key, q.name, q.symbol].some((n) => normal(n) === normal(name)));
     if (match) return `quantity:${match.key}`;
-    if (/residual|\bres(id)?\b|continuity|imbalance/.test(word) || /^(([xyz][ _-]?)?momentum|mass|energy|[uvwp])$/.test(word)) {
-      const { values } = numericColumn(table, i);
-      const known = values.filter(Number.isFinite);
+    if (/^mass (flow|flux)/.test(word) && sheet.units[i] && convert(1, sheet.units[i] as string, "kg/s") !== undefined) return "boundary-mass";
+    if (/residual|\bres(id)?\b|continuity|imbalance/.test(word) || /^(([xyz][ -]?)?momentum|mass|energy|[uvwp])$/.test(equationOf(word))) {
+      const known = sheet.columns[i].filter(Number.isFinite);
       return known.length > 3 && known.filter((v) => v < 0).length > known.length / 2 && known.every((v) => v > -30 && v < 10)
         ? "log-residual"
         : "residual";
     }
     return "ignore";
   });
+  return oneWay(sheet.header, roles);
 }
 
-const normal = (s: string) => s.toLowerCase().replace(/[^a-z0-9]/g, "");
+/** Of residuals counted in several ways the one most columns share is kept, the first of equals. */
+function oneWay(header: readonly string[], roles: readonly ColumnRole[]): ColumnRole[] {
+  const isResidual = (r: ColumnRole) => r === "residual" || r === "log-residual";
+  const ways = new Map<string, number>();
+  roles.forEach((r, i) => {
+    if (isResidual(r)) ways.set(residualWay(header[i]), (ways.get(residualWay(header[i])) ?? 0) + 1);
+  });
+  if (ways.size < 2) return [...roles];
+  const [kept] = [...ways.entries()].sort((a, b) => b[1] - a[1])[0];
+  return roles.map((r, i) => (isResidual(r) && residualWay(header[i]) !== kept ? "ignore" : r));
+}
+
+const MOST_PROBLEMS = 12;
+
+/** Turns values into another unit: linear, with a zero of its own for temperatures. Undefined when the units are of different kinds. */
+function conversion(from: string | undefined, to: string): ((v: number) => number) | undefined {
+  const pure = to === "" || to === "1";
+  if (from === undefined || from === to || (pure && (from === "1" || from === "-"))) return (v) => v;
+  if (pure) return from === "%" ? (v) => v / 100 : undefined;
+  const [zero, one] = [convert(0, from, to), convert(1, from, to)];
+  if (zero === undefined || one === undefined) return undefined;
+  return (v) => zero + v * (one - zero);
+}
 
 /**
- * Turns a table and the roles of its columns into a history.
+ * Turns a sheet and the roles of its columns into a history in the units of the case.
  * Repeated iteration numbers, as after a restart, keep the later entry.
+ * @param units units of the columns where a person corrected them
  */
-export function buildHistory(table: DelimitedTable, roles: readonly ColumnRole[]): HistoryResult {
+export function buildHistory(
+  sheet: Sheet,
+  roles: readonly ColumnRole[],
+  known: readonly Named[] = [],
+  units: readonly (string | undefined)[] = sheet.units,
+): HistoryResult {
   const problems: FileProblem[] = [];
   const notes: string[] = [];
-  const read = (index: number) => {
-    const column = numericColumn(table, index);
-    problems.push(...column.problems);
-    return column.values;
+  const problem = (p: FileProblem) => {
+    if (problems.length < MOST_PROBLEMS) problems.push(p);
   };
-  const at = roles.indexOf("iteration");
-  if (roles.filter((r) => r === "iteration").length > 1) problems.push({ line: 1, sentence: "Two columns are marked as the iteration." });
-  const iteration = at >= 0 ? read(at) : table.cells.map((_, i) => i + 1);
+  const columnWord = (i: number) => ({ line: sheet.lines[0] ?? 1, column: sheet.header[i] });
+  const read = (index: number, target?: string): Float64Array => {
+    for (const p of sheet.faults[index]) problem(p);
+    const values = sheet.columns[index];
+    if (target === undefined) return values;
+    const turn = conversion(units[index], target);
+    if (!turn) {
+      problem({
+        ...columnWord(index),
+        sentence: `"${units[index]}" cannot be turned into ${target === "" || target === "1" ? "a pure number" : target}; correct the unit or what the column is.`,
+      });
+      return values;
+    }
+    return units[index] === undefined || units[index] === target ? values : values.map(turn);
+  };
+  const only = (role: ColumnRole, words: string) => {
+    if (roles.filter((r) => r === role).length > 1) problem({ line: 1, sentence: `Two columns are marked as the ${words}.` });
+    return roles.indexOf(role);
+  };
+  const missing = (values: Float64Array, column: number, words: string) => {
+    for (let i = 0; i < values.length && problems.length < MOST_PROBLEMS; i++)
+      if (!Number.isFinite(values[i])) problem({ line: sheet.lines[i], column: sheet.header[column], sentence: `The ${words} is missing.` });
+  };
+  const at = only("iteration", "iteration");
+  const iteration = at >= 0 ? read(at) : Float64Array.from({ length: sheet.rows }, (_, i) => i + 1);
   if (at < 0) notes.push("No column holds the iteration; rows were counted.");
-  iteration.forEach((n, i) => {
-    if (!Number.isFinite(n) && problems.length < 12)
-      problems.push({ line: table.lines[i], column: table.header[at], sentence: "The iteration is missing." });
-  });
-  const timeAt = roles.indexOf("time");
-  if (roles.filter((r) => r === "time").length > 1) problems.push({ line: 1, sentence: "Two columns are marked as the time." });
-  const time = timeAt >= 0 ? read(timeAt) : undefined;
-  time?.forEach((t, i) => {
-    if (!Number.isFinite(t) && problems.length < 12)
-      problems.push({ line: table.lines[i], column: table.header[timeAt], sentence: "The time is missing." });
-  });
-  const residuals: Record<string, number[]> = {};
-  const quantities: Record<string, number[]> = {};
+  else missing(iteration, at, "iteration");
+  const timeAt = only("time", "time");
+  const time = timeAt >= 0 ? read(timeAt, "s") : undefined;
+  if (time) missing(time, timeAt, "time");
+  const residuals: Record<string, Float64Array> = {};
+  const quantities: Record<string, Float64Array> = {};
+  const masses: Float64Array[] = [];
+  const equations = new Map<string, number>();
   roles.forEach((role, i) => {
     if (role === "residual" || role === "log-residual") {
       const values = read(i);
       const linear = role === "log-residual" ? values.map((v) => 10 ** v) : values;
       const negative = linear.findIndex((v) => v < 0);
       if (negative >= 0)
-        problems.push({
-          line: table.lines[negative],
-          column: table.header[i],
+        problem({
+          line: sheet.lines[negative],
+          column: sheet.header[i],
           sentence: "A residual is negative; mark the column as log10 if that is what it holds.",
         });
-      residuals[table.header[i].replace(/\s*residual$/i, "") || table.header[i]] = linear;
-    } else if (role.startsWith("quantity:")) {
+      const equation = equationOf(sheet.header[i]).toLowerCase();
+      const twin = equations.get(equation);
+      if (twin !== undefined && equation !== "")
+        problem({
+          ...columnWord(i),
+          sentence: `The residual of "${equation}" stands in two columns, also in "${sheet.header[twin]}": leave one out, they are counted in different ways.`,
+        });
+      equations.set(equation, i);
+      residuals[sheet.header[i].replace(/\s*residual$/i, "") || sheet.header[i]] = linear;
+    } else if (role === "boundary-mass") masses.push(read(i, "kg/s"));
+    else if (role.startsWith("quantity:")) {
       const key = role.slice("quantity:".length);
-      if (quantities[key]) problems.push({ line: 1, column: table.header[i], sentence: "Two columns are marked as the same quantity." });
-      quantities[key] = read(i);
+      if (quantities[key]) problem({ line: 1, column: sheet.header[i], sentence: "Two columns are marked as the same quantity." });
+      quantities[key] = read(i, known.find((q) => q.key === key)?.unit);
     }
   });
+  const ways = new Set(roles.flatMap((r, i) => (r === "residual" || r === "log-residual" ? [residualWay(sheet.header[i])] : [])));
+  if (ways.size > 1)
+    problem({
+      line: 1,
+      sentence: `Residuals counted in different ways (${[...ways].map((w) => w || "not said").join(", ")}) cannot be read together: keep one kind.`,
+    });
+  const skipped = sheet.header.filter((h, i) => roles[i] === "ignore" && WAY.test(h.replace(/_/g, " ")) && /res/i.test(h));
+  if (skipped.length && ways.size)
+    notes.push(`Residuals counted in another way are left out: ${skipped.slice(0, 4).join(", ")}${skipped.length > 4 ? " and others" : ""}.`);
   if (!Object.keys(residuals).length && !Object.keys(quantities).length)
-    problems.push({ line: 1, sentence: "No column is marked as a residual or a quantity." });
+    problem({ line: 1, sentence: "No column is marked as a residual or a quantity." });
   if (problems.length) return { ok: false, problems };
   const order = laterEntries(iteration);
-  if (order.length < iteration.length)
+  if (order && order.length < iteration.length)
     notes.push(`${iteration.length - order.length} iterations stand twice, as after a restart; the later entry was kept.`);
-  const pick = (record: Record<string, number[]>) => Object.fromEntries(Object.entries(record).map(([k, v]) => [k, order.map((i) => v[i])]));
-  const gaps = [...Object.values(residuals), ...Object.values(quantities)].flat().filter(Number.isNaN).length;
+  const pick = (values: Float64Array): number[] => (order ? order.map((i) => values[i]) : Array.from(values));
+  const each = (record: Record<string, Float64Array>) => Object.fromEntries(Object.entries(record).map(([k, v]) => [k, pick(v)]));
+  let gaps = 0;
+  for (const v of [...Object.values(residuals), ...Object.values(quantities)]) for (let i = 0; i < v.length; i++) if (Number.isNaN(v[i])) gaps++;
   if (gaps) notes.push(`${gaps} cells are empty or NaN; they stay gaps.`);
-  const kept = time && order.map((i) => time[i]);
+  const kept = time && pick(time);
   const back = kept?.findIndex((t, i) => i > 0 && t <= kept[i - 1]) ?? -1;
-  if (back >= 0)
-    return {
-      ok: false,
-      problems: [
-        {
-          line: table.lines[order[back]],
-          column: table.header[timeAt],
-          sentence: `The time does not rise: ${kept?.[back]} s after ${kept?.[back - 1]} s.`,
-        },
-      ],
-    };
+  if (back >= 0) {
+    const sentence = `The time does not rise: ${kept?.[back]} s after ${kept?.[back - 1]} s.`;
+    return { ok: false, problems: [{ line: sheet.lines[order ? order[back] : back], column: sheet.header[timeAt], sentence }] };
+  }
   return {
     ok: true,
-    history: { iteration: order.map((i) => iteration[i]), ...(kept ? { time: kept } : {}), residuals: pick(residuals), quantities: pick(quantities) },
+    history: {
+      iteration: pick(iteration),
+      ...(kept ? { time: kept } : {}),
+      residuals: each(residuals),
+      quantities: each(quantities),
+      ...(masses.length > 1 ? { balances: { mass: pick(netOf(masses)) } } : {}),
+    },
     notes,
   };
 }
 
-function laterEntries(iteration: readonly number[]): number[] {
+/** Sum of boundary flows, outward positive, over the larger of what comes in and goes out. */
+function netOf(flows: readonly Float64Array[]): Float64Array {
+  return flows[0].map((_, i) => {
+    let [out, into] = [0, 0];
+    for (const f of flows) {
+      out += Math.max(0, f[i]);
+      into += Math.max(0, -f[i]);
+    }
+    return Math.abs(out - into) / Math.max(out, into, Number.MIN_VALUE);
+  });
+}
+
+/** Entries in the order of their iterations, the later of equals; undefined where they stand in order already. */
+function laterEntries(iteration: Float64Array): number[] | undefined {
+  let rising = true;
+  for (let i = 1; i < iteration.length && rising; i++) rising = iteration[i] > iteration[i - 1];
+  if (rising) return undefined;
   const last = new Map<number, number>();
   iteration.forEach((n, i) => {
     last.set(n, i);

@@ -57,6 +57,10 @@ export interface RunSettings {
   readonly monitors?: readonly KeyedMonitor[];
   /** result the run starts from in place of rest; its fields by the hash of their bytes */
   readonly startFrom?: StartPoint;
+  /** how the flows through boundaries were counted in the files of a brought-in run */
+  readonly fluxes?: { readonly signs: "outward" | "inward" | "by-name"; readonly factor: number };
+  /** log on the server the record is read from while it is being written, and what its columns are */
+  readonly follow?: { readonly path: string; readonly roles: readonly string[]; readonly units: readonly (string | null)[] };
   /** files a brought-in run was made from, by the hash of their bytes */
   readonly files?: readonly { readonly name: string; readonly hash: string }[];
 }

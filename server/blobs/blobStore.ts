@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { mkdir, open, readFile, rename, rm, stat } from "node:fs/promises";
 import path from "node:path";
 import { hashBytes } from "../hash.ts";
@@ -46,6 +47,48 @@ export class BlobStore {
       throw error;
     });
     return hash;
+  }
+
+  /**
+   * Puts bytes that come in pieces, however many.
+   * @throws {RangeError} More than `most` bytes came; nothing is kept.
+   */
+  async putPieces(pieces: AsyncIterable<Uint8Array>, most: number): Promise<{ hash: string; bytes: number }> {
+    await mkdir(this.folder, { recursive: true });
+    const beside = path.join(this.folder, `arriving.${process.pid}.${Math.random().toString(36).slice(2)}`);
+    const digest = createHash("sha256");
+    let bytes = 0;
+    try {
+      const file = await open(/*turbopackIgnore: true*/ beside, "wx");
+      try {
+        for await (const piece of pieces) {
+          bytes += piece.byteLength;
+          if (bytes > most) throw new RangeError(`The file has more than ${Math.round(most / 1024 / 1024)} MB.`);
+          digest.update(piece);
+          await file.write(piece);
+        }
+        await file.sync();
+      } finally {
+        await file.close();
+      }
+      const hash = digest.digest("hex");
+      await mkdir(path.dirname(this.place(hash)), { recursive: true });
+      await rename(beside, this.place(hash));
+      return { hash, bytes };
+    } catch (error) {
+      await rm(beside, { force: true });
+      throw error;
+    }
+  }
+
+  /** Where a blob lies, for readers that take it in pieces. */
+  locate(hash: string): string {
+    return this.place(hash);
+  }
+
+  /** Takes a blob away that nothing names any more. */
+  async drop(hash: string): Promise<void> {
+    await rm(this.place(hash), { force: true });
   }
 
   async get(hash: string): Promise<Uint8Array> {

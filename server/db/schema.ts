@@ -148,7 +148,7 @@ export const history = pgTable("history", {
 });
 
 export interface HistoryColumn {
-  readonly role: "iteration" | "time" | "residual" | "quantity";
+  readonly role: "iteration" | "time" | "residual" | "quantity" | "balance";
   readonly key: string;
 }
 
@@ -194,6 +194,28 @@ export const assessmentCache = pgTable("assessment", {
   evidenceHash: text("evidence_hash").notNull(),
   result: jsonb("result").$type<CaseAssessment>().notNull(),
 });
+
+/** A way of reading another code's files, kept for the next one. */
+export const recipe = pgTable("recipe", {
+  id: id(),
+  name: text("name").notNull(),
+  data: jsonb("data").$type<RecipeData>().notNull(),
+  createdAt: created(),
+  deletedAt: when("deleted_at"),
+});
+
+export interface RecipeData {
+  readonly columns: readonly {
+    readonly name: string;
+    readonly role: string;
+    /** unit where it was corrected */
+    readonly unit?: string;
+    /** name of the quantity, so that it is found in other cases too */
+    readonly quantity?: string;
+  }[];
+  readonly code: string;
+  readonly dimension: 2 | 3;
+}
 
 export const finding = pgTable("finding", {
   id: id(),

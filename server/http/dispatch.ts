@@ -1,11 +1,13 @@
 import { z } from "zod";
 import { writeCsv } from "../../core/formats/delimited.ts";
+import { recordSchema } from "../../core/formats/recordJson.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import { BlobError } from "../blobs/blobStore.ts";
 import { type Store, store } from "../db/store.ts";
 import { bench } from "../jobs/bench.ts";
 import { NODE_ROUTES } from "../jobs/nodeRoutes.ts";
 import { markYardstick } from "../repositories/cases.ts";
+import { listRecipes, markRecipe } from "../repositories/recipes.ts";
 import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
   AnswerInput,
@@ -26,6 +28,7 @@ import { loadWorkedHistory, openCase } from "../usecases/evidence.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
+import { FollowInput, followLog } from "../usecases/following.ts";
 import {
   createDerived,
   createMonitor,
@@ -36,6 +39,17 @@ import {
   QuantityInput,
   removeQuantity,
 } from "../usecases/quantities.ts";
+import {
+  beginReading,
+  CheckInput,
+  checkMapping,
+  columnPicture,
+  discardReading,
+  listLogs,
+  ReadingInput,
+  readingState,
+  takeUpload,
+} from "../usecases/readings.ts";
 import { JudgingInput, judgeRun, recordPictures } from "../usecases/records.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
 import {
@@ -90,6 +104,16 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST cases/:id/family": ({ opened, at, body }) => startFamily(opened, at.id, FamilyInput.parse(body)).then((runs) => runs.map((r) => r.id)),
   "POST cases/:id/preview": ({ opened, at, body }) => previewFiles(opened, at.id, PreviewInput.parse(body)),
   "POST cases/:id/bring-in": ({ opened, at, body }) => bringIn(opened, at.id, BringInInput.parse(body)).then(({ id }) => ({ id })),
+  "POST cases/:id/readings": ({ opened, body }) => beginReading(opened, ReadingInput.parse(body)),
+  "GET cases/:id/readings/:reading": ({ opened, at }) => readingState(opened, at.id, at.reading),
+  "POST cases/:id/readings/:reading/check": ({ opened, at, body }) => checkMapping(opened, at.id, at.reading, CheckInput.parse(body)),
+  "GET cases/:id/readings/:reading/columns/:index": async ({ at }) => columnPicture(at.reading, Number(at.index)),
+  "DELETE cases/:id/readings/:reading": ({ opened, at }) => discardReading(opened, at.reading),
+  "GET logs": ({ opened }) => listLogs(opened),
+  "POST cases/:id/follow": ({ opened, at, body }) => followLog(opened, at.id, FollowInput.parse(body)).then(({ id }) => ({ id })),
+  "GET recipes": ({ opened }) => listRecipes(opened.db),
+  "DELETE recipes/:id": ({ opened, at }) => markRecipe(opened.db, at.id, new Date()),
+  "POST recipes/:id/restore": ({ opened, at }) => markRecipe(opened.db, at.id, null),
   "POST cases/:id/yardsticks": ({ opened, at, body }) => createYardstick(opened, at.id, YardstickInput.parse(body)),
   "DELETE yardsticks/:id": ({ opened, at }) => markYardstick(opened.db, at.id, new Date()),
   "POST yardsticks/:id/restore": ({ opened, at }) => markYardstick(opened.db, at.id, null),
@@ -112,6 +136,7 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "GET cases/:id/reports/:number/zip": ({ opened, at }) => reportFile(opened, at, "zip"),
   "GET cases/:id/reports/:number/json": ({ opened, at }) => reportFile(opened, at, "json"),
   "GET schema/report": async () => reportSchema(),
+  "GET schema/record": async () => recordSchema(),
   "POST runs/:id/stop": ({ at }) => stopRun(at.id),
   "POST runs/:id/pause": async ({ at }) => (await bench()).pause(at.id),
   "POST runs/:id/resume": async ({ at }) => (await bench()).resume(at.id),
@@ -198,6 +223,7 @@ export async function dispatch(request: Request, path: readonly string[]): Promi
   const host = request.headers.get("host");
   if (!hostAllowed(host)) return refuse(421, "This address is not served.");
   if (path[0] === "node") return nodeCall(request, path);
+  if (request.method === "POST" && path.length === 1 && path[0] === "uploads") return upload(request, host);
   const found = match(request.method, path);
   if (!found) return refuse(404, "There is no such address.");
   if (request.method !== "GET" && !originAllowed(request.headers.get("origin"), host))
@@ -207,6 +233,16 @@ export async function dispatch(request: Request, path: readonly string[]): Promi
     const body = await readBody(request);
     const answer = await found.handler({ opened: await store(), at: found.at, body, url: new URL(request.url) });
     return answer instanceof Response ? answer : Response.json(answer ?? { ok: true });
+  } catch (error) {
+    return failure(error);
+  }
+}
+
+/** A file that is too long to be held: its bytes go straight into the data folder. */
+async function upload(request: Request, host: string | null): Promise<Response> {
+  if (!originAllowed(request.headers.get("origin"), host)) return refuse(403, "This change did not come from a page of Tin Ruler.");
+  try {
+    return Response.json(await takeUpload(await store(), request.body));
   } catch (error) {
     return failure(error);
   }

@@ -17,6 +17,12 @@ export async function findRun(db: Db, id: string): Promise<RunRow | undefined> {
   return (await db.select().from(run).where(eq(run.id, id)))[0];
 }
 
+/** Whether any run, deleted ones too, was made from a file. */
+export async function runsWithFile(db: Db, hash: string): Promise<boolean> {
+  const wanted = JSON.stringify({ files: [{ hash }] });
+  return (await db.select({ id: run.id }).from(run).where(sql`${run.settings} @> ${wanted}::jsonb`).limit(1)).length > 0;
+}
+
 export async function runsInState(db: Db, states: RunRow["state"][]): Promise<RunRow[]> {
   return db
     .select()
@@ -119,6 +125,27 @@ export async function leaseRun(db: Db, id: string, holder: string, until: Date):
     .where(and(eq(run.id, id), eq(run.state, "waiting"), isNull(run.deletedAt)))
     .returning();
   return taken[0];
+}
+
+/** Takes followed runs whose follower fell silent before a time, and renews one's own. @returns those newly taken */
+export async function takeFollowed(db: Db, holder: string, silentSince: Date, until: Date, own: readonly string[]): Promise<RunRow[]> {
+  if (own.length)
+    await db
+      .update(run)
+      .set({ leaseUntil: until })
+      .where(and(eq(run.leasedBy, holder), inArray(run.id, [...own])));
+  return db
+    .update(run)
+    .set({ leasedBy: holder, leaseUntil: until })
+    .where(
+      and(
+        eq(run.state, "followed"),
+        isNull(run.deletedAt),
+        or(isNull(run.leaseUntil), lt(run.leaseUntil, silentSince)),
+        own.length ? sql`${run.id} not in ${[...own]}` : undefined,
+      ),
+    )
+    .returning();
 }
 
 /** Changes a run only while the lease of that attempt still stands. @returns whether it did */

@@ -1,7 +1,18 @@
 import { z } from "zod";
-import { type DelimitedTable, type FileProblem, MOST_BYTES, readDelimited } from "../../core/formats/delimited.ts";
-import { buildHistory, type ColumnRole, guessRoles } from "../../core/formats/historyImport.ts";
-import { buildQuantities, guessRowRoles, type QuantityRow, type RowRole, readQuantityRows } from "../../core/formats/quantityImport.ts";
+import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
+import { type DelimitedTable, type FileProblem, MOST_BYTES, readDelimited, readSheet, type Sheet } from "../../core/formats/delimited.ts";
+import { buildHistory, type ColumnRole, guessRoles, type SheetPreview } from "../../core/formats/historyImport.ts";
+import {
+  buildQuantities,
+  type FluxReading,
+  guessRowRoles,
+  PLAIN_FLUXES,
+  type QuantityRow,
+  type RowRole,
+  readQuantityRows,
+  SIGNS,
+} from "../../core/formats/quantityImport.ts";
+import { applyRecipe } from "../../core/formats/recipes.ts";
 import { representativeSpacing } from "../../core/mesh/quality.ts";
 import { setupFingerprint } from "../../core/problems/caseSetup.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
@@ -11,120 +22,169 @@ import { doublesToBytes } from "../blobs/blobStore.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
+import { findReading, type Reading } from "../jobs/readings.ts";
 import { findCase, listQuantities } from "../repositories/cases.ts";
+import { listRecipes, saveRecipe } from "../repositories/recipes.ts";
 import { ensureMesh, insertRun, type RunRow, saveHistory } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 
 const FileInput = z.object({ name: z.string().max(200), text: z.string().max(MOST_BYTES, "The file is larger than 16 MB.") });
-const Role = z
+export const Role = z
   .string()
   .max(60)
-  .regex(/^(iteration|time|residual|log-residual|ignore|boundary-mass|quantity:[\w-]+)$/);
+  .regex(/^(iteration|time|residual|log-residual|ignore|boundary-(mass|x|y|energy|species)|quantity:[\w-]+)$/);
+export const Units = z.array(z.string().max(60).nullable()).max(400);
 
 export const PreviewInput = z.object({ history: FileInput.nullable(), quantities: FileInput.nullable() });
 
-export const BringInInput = PreviewInput.extend({
+/** What is said of every brought-in run besides its files. */
+export const RunWords = z.object({
   label: z.string().trim().min(1, "Name the run.").max(80),
   code: z.string().trim().min(1, "Name the code that made it.").max(80),
   cells: z.number().int().min(1, "The number of cells is needed to place the run on the ladder.").max(1e10),
   volume: z.string().max(60),
   dimension: z.union([z.literal(2), z.literal(3)]),
   roles: z.array(Role).max(400),
+  units: Units.optional(),
+  /** name under which the mapping is kept for the next file */
+  recipe: z.string().trim().max(80).optional(),
+});
+export type RunWords = z.infer<typeof RunWords>;
+
+export const BringInInput = RunWords.extend({
+  history: z.union([FileInput, z.object({ reading: z.uuid() })]).nullable(),
+  quantities: FileInput.nullable(),
   rowRoles: z.array(Role).max(4000),
+  fluxes: z.object({ signs: z.enum(SIGNS), factor: z.number().min(1).max(1000) }).default(PLAIN_FLUXES),
 });
 
 export interface Preview {
-  readonly history?: {
-    readonly header: readonly string[];
-    readonly units: readonly (string | undefined)[];
-    readonly delimiter: string;
-    readonly rows: number;
-    readonly sample: readonly (readonly string[])[];
-    readonly roles: readonly ColumnRole[];
-    readonly notes: readonly string[];
-  };
+  readonly history?: SheetPreview;
   readonly quantities?: { readonly rows: readonly QuantityRow[]; readonly roles: readonly RowRole[] };
   readonly problems: readonly (FileProblem & { readonly file: string })[];
+}
+
+/** A sheet with what its columns seem to be, by the newest recipe that fits or by their names. */
+export async function previewSheet(
+  opened: Store,
+  caseId: string,
+  sheet: Sheet,
+): Promise<{ preview: SheetPreview; problems: readonly FileProblem[] }> {
+  const known = await listQuantities(opened.db, caseId);
+  const fitting = [...(await listRecipes(opened.db))].reverse().flatMap((r) => {
+    const applied = applyRecipe(r.data.columns, sheet.header, known);
+    return applied ? [{ name: r.name, code: r.data.code, dimension: r.data.dimension, ...applied }] : [];
+  })[0];
+  const roles = fitting?.roles ?? guessRoles(sheet, known);
+  const units = fitting ? sheet.units.map((u, i) => fitting.units[i] ?? u) : sheet.units;
+  const built = buildHistory(sheet, roles, known, units);
+  const { header, delimiter, rows, sample } = sheet;
+  const recipe = fitting && { name: fitting.name, code: fitting.code, dimension: fitting.dimension };
+  return {
+    preview: { header, units, delimiter, rows, sample, roles, ...(recipe ? { recipe } : {}), notes: built.ok ? built.notes : [] },
+    problems: built.ok ? [] : built.problems,
+  };
 }
 
 /** Reads the files and guesses what their columns and rows are. Stores nothing. */
 export async function previewFiles(opened: Store, caseId: string, input: z.infer<typeof PreviewInput>): Promise<Preview> {
   const known = await listQuantities(opened.db, caseId);
   const problems: (FileProblem & { file: string })[] = [];
-  const table = (file: { name: string; text: string }): DelimitedTable | undefined => {
-    const read = readDelimited(file.text);
-    if (read.ok) return read.table;
-    problems.push(...read.problems.map((p) => ({ ...p, file: file.name })));
-    return undefined;
+  const wrong = (file: string, found: readonly FileProblem[]) => {
+    problems.push(...found.map((p) => ({ ...p, file })));
   };
-  const h = input.history && table(input.history);
-  const q = input.quantities && table(input.quantities);
   let history: Preview["history"];
-  if (h && input.history) {
-    const roles = guessRoles(h, known);
-    const built = buildHistory(h, roles);
-    if (!built.ok) problems.push(...built.problems.map((p) => ({ ...p, file: input.history?.name ?? "" })));
-    history = {
-      header: h.header,
-      units: h.units,
-      delimiter: h.delimiter,
-      rows: h.cells.length,
-      sample: h.cells.slice(0, 5),
-      roles,
-      notes: built.ok ? built.notes : [],
-    };
+  if (input.history) {
+    const read = readSheet(input.history.text);
+    if (read.ok) {
+      const found = await previewSheet(opened, caseId, read.sheet);
+      history = found.preview;
+      wrong(input.history.name, found.problems);
+    } else wrong(input.history.name, read.problems);
   }
   let quantities: Preview["quantities"];
-  if (q && input.quantities) {
-    const read = readQuantityRows(q);
-    if (read.ok) quantities = { rows: read.rows, roles: guessRowRoles(read.rows, known) };
-    else problems.push(...read.problems.map((p) => ({ ...p, file: input.quantities?.name ?? "" })));
+  if (input.quantities) {
+    const table = readDelimited(input.quantities.text);
+    const read = table.ok ? readQuantityRows(table.table) : table;
+    if (read.ok && "rows" in read) quantities = { rows: read.rows, roles: guessRowRoles(read.rows, known) };
+    else if (!read.ok) wrong(input.quantities.name, read.problems);
   }
   return { history, quantities, problems };
 }
 
-/** Makes a run of confirmed files. Nothing is stored unless everything can be read. */
-export async function bringIn(opened: Store, caseId: string, input: z.infer<typeof BringInInput>, at = new Date()): Promise<RunRow> {
+/** Size of what is meshed, SI. @throws {UseCaseError} It is no size. */
+function sizeOf(words: Pick<RunWords, "volume" | "dimension">): number {
+  const volume = parseQuantity(words.volume, words.dimension === 3 ? "m^3" : "m^2");
+  if (!volume.ok || !(volume.si > 0)) throw new UseCaseError("invalid", volume.ok ? "The volume must be positive." : volume.sentence);
+  return volume.si;
+}
+
+/** The mesh of a brought-in run, known by its counts alone, and the settings frozen with the run. */
+export async function foreignRun(opened: Store, caseId: string, words: RunWords, more: Partial<RunSettings>) {
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  if (!input.history && !input.quantities) throw new UseCaseError("invalid", "Choose a history or a table of quantities.");
-  const known = await listQuantities(opened.db, caseId);
-  const volume = parseQuantity(input.volume, input.dimension === 3 ? "m^3" : "m^2");
-  if (!volume.ok || !(volume.si > 0)) throw new UseCaseError("invalid", volume.ok ? "The volume must be positive." : volume.sentence);
-  const files: { name: string; hash: string }[] = [];
-  const history = input.history && readHistory(input.history, input.roles as ColumnRole[]);
-  const delivered = input.quantities
-    ? readQuantities(input.quantities, input.rowRoles as RowRole[], known)
-    : { quantities: lastValues(history?.quantities ?? {}), balance: undefined };
-  for (const f of [input.history, input.quantities])
-    if (f) files.push({ name: f.name, hash: await opened.blobs.put(new TextEncoder().encode(f.text)) });
-  const spacing = representativeSpacing(volume.si, input.cells, input.dimension);
-  const mesh = await ensureMesh(opened.db, {
-    caseId,
-    label: input.label,
-    cells: input.cells,
-    spacing,
-    dimension: input.dimension,
-    hash: hashOf({ cells: input.cells, spacing, dimension: input.dimension }),
-  });
+  const { cells, dimension, code, label } = words;
+  const spacing = representativeSpacing(sizeOf(words), cells, dimension);
+  const mesh = await ensureMesh(opened.db, { caseId, label, cells, spacing, dimension, hash: hashOf({ cells, spacing, dimension }) });
   const settings: RunSettings = {
     problemId: null,
     parameters: row.setup.parameters,
     numerics: row.setup.numerics,
-    mesh: { cells: input.cells, spacingM: spacing, dimension: input.dimension },
-    code: input.code,
-    files,
+    mesh: { cells, spacingM: spacing, dimension },
+    code,
+    ...more,
   };
-  const run = await insertRun(opened.db, {
+  return {
     caseId,
     meshId: mesh.id,
-    label: input.label,
-    origin: "brought-in",
-    code: input.code,
-    state: "done",
+    label,
+    origin: "brought-in" as const,
+    code,
     settings,
     settingsHash: hashOf(settings),
     setupHash: hashOf(setupFingerprint(row.setup)),
+  };
+}
+
+/** Keeps a mapping under a name, where one was given. */
+export async function keepRecipe(
+  opened: Store,
+  words: RunWords,
+  header: readonly string[],
+  units: readonly (string | undefined)[],
+  known: readonly QuantitySpec[],
+): Promise<void> {
+  if (!words.recipe) return;
+  const columns = header.map((name, i) => {
+    const role = words.roles[i];
+    const corrected = words.units?.[i];
+    const quantity = known.find((q) => `quantity:${q.key}` === role)?.name;
+    return { name, role, ...(corrected && corrected !== units[i] ? { unit: corrected } : {}), ...(quantity ? { quantity } : {}) };
+  });
+  await saveRecipe(opened.db, words.recipe, { columns, code: words.code, dimension: words.dimension });
+}
+
+/** Makes a run of confirmed files. Nothing is stored unless everything can be read. */
+export async function bringIn(opened: Store, caseId: string, input: z.input<typeof BringInInput>, at = new Date()): Promise<RunRow> {
+  if (!input.history && !input.quantities) throw new UseCaseError("invalid", "Choose a history or a table of quantities.");
+  sizeOf(input);
+  const known = await listQuantities(opened.db, caseId);
+  const source = input.history && (await sheetOf(input.history));
+  const history = source && readHistory(source.name, source.sheet, input, known);
+  const fluxes = input.fluxes ?? PLAIN_FLUXES;
+  const delivered = input.quantities
+    ? readQuantities(input.quantities, input.rowRoles as RowRole[], known, fluxes)
+    : { quantities: lastValues(history?.quantities ?? {}), balance: undefined };
+  const foreign = await foreignRun(opened, caseId, input, {
+    ...(delivered.balance ? { fluxes } : {}),
+    files: [
+      ...(source ? [{ name: source.name, hash: source.hash ?? (await opened.blobs.put(new TextEncoder().encode(source.text))) }] : []),
+      ...(input.quantities ? [{ name: input.quantities.name, hash: await opened.blobs.put(new TextEncoder().encode(input.quantities.text)) }] : []),
+    ],
+  });
+  const run = await insertRun(opened.db, {
+    ...foreign,
+    state: "done",
     result: { quantities: delivered.quantities, balance: delivered.balance, profiles: [], errorNorms: [] },
     iterations: history?.iteration.length ?? 0,
     // A record in time stands for its mean; where a table of results came with it, that is taken at its word.
@@ -132,22 +192,31 @@ export async function bringIn(opened: Store, caseId: string, input: z.infer<type
     createdAt: at,
     finishedAt: at,
   });
-  if (history) {
-    const columns: HistoryColumn[] = [
-      { role: "iteration", key: "iteration" },
-      ...(history.time ? [{ role: "time" as const, key: "time" }] : []),
-      ...Object.keys(history.residuals).map((key) => ({ role: "residual" as const, key })),
-      ...Object.keys(history.quantities).map((key) => ({ role: "quantity" as const, key })),
-    ];
-    const data = [
-      history.iteration,
-      ...(history.time ? [history.time] : []),
-      ...Object.values(history.residuals),
-      ...Object.values(history.quantities),
-    ].flat();
-    await saveHistory(opened.db, { runId: run.id, columns, rows: history.iteration.length, blob: await opened.blobs.put(doublesToBytes(data)) });
-  }
+  if (history) await storeRecord(opened, run.id, history);
+  if (source) await keepRecipe(opened, input, source.sheet.header, source.sheet.units, known);
   return run;
+}
+
+/** Columns of a record in the order they are stored in. */
+export function recordColumns(h: HistoryEvidence): { columns: HistoryColumn[]; values: (readonly number[])[] } {
+  const pairs: [HistoryColumn, readonly number[]][] = [
+    [{ role: "iteration", key: "iteration" }, h.iteration],
+    ...(h.time ? [[{ role: "time", key: "time" }, h.time] as [HistoryColumn, readonly number[]]] : []),
+    ...Object.entries(h.residuals).map(([key, v]): [HistoryColumn, readonly number[]] => [{ role: "residual", key }, v]),
+    ...Object.entries(h.quantities).map(([key, v]): [HistoryColumn, readonly number[]] => [{ role: "quantity", key }, v]),
+    ...Object.entries(h.balances ?? {}).map(([key, v]): [HistoryColumn, readonly number[]] => [{ role: "balance", key }, v]),
+  ];
+  return { columns: pairs.map(([c]) => c), values: pairs.map(([, v]) => v) };
+}
+
+export async function storeRecord(opened: Store, runId: string, history: HistoryEvidence): Promise<void> {
+  const { columns, values } = recordColumns(history);
+  const rows = history.iteration.length;
+  const data = new Float64Array(rows * columns.length);
+  values.forEach((v, i) => {
+    data.set(v, i * rows);
+  });
+  await saveHistory(opened.db, { runId, columns, rows, blob: await opened.blobs.put(doublesToBytes(data)) });
 }
 
 function refuse(file: string, problems: readonly FileProblem[]): never {
@@ -159,32 +228,53 @@ function refuse(file: string, problems: readonly FileProblem[]): never {
   );
 }
 
+/** The reading of an id, read to its end. @throws {UseCaseError} It is not, or no more. */
+export function finishedReading(id: string): Reading & { sheet: Sheet } {
+  const reading = findReading(id);
+  if (!reading) throw new UseCaseError("not-found", "The file is no longer at hand; choose it again.");
+  if (reading.state === "refused") refuse(reading.name, reading.problems);
+  if (!reading.sheet) throw new UseCaseError("conflict", "The file is still being read.");
+  return reading as Reading & { sheet: Sheet };
+}
+
+async function sheetOf(history: NonNullable<z.input<typeof BringInInput>["history"]>) {
+  if ("reading" in history) {
+    const { name, sheet, hash } = finishedReading(history.reading);
+    if (hash === undefined) throw new UseCaseError("invalid", "A log on the server is followed, not brought in.");
+    return { name, sheet, hash, text: "" };
+  }
+  const read = readSheet(history.text);
+  return read.ok ? { name: history.name, sheet: read.sheet, hash: undefined, text: history.text } : refuse(history.name, read.problems);
+}
+
+/** The history a mapped sheet holds. @throws {UseCaseError} with the first line that cannot be used */
+export function readHistory(file: string, sheet: Sheet, words: Pick<RunWords, "roles" | "units">, known: readonly QuantitySpec[]): HistoryEvidence {
+  if (words.roles.length !== sheet.header.length)
+    refuse(file, [{ line: 1, sentence: `${words.roles.length} columns were mapped but the file has ${sheet.header.length}.` }]);
+  const units = sheet.units.map((u, i) => words.units?.[i] ?? u);
+  const built = buildHistory(sheet, words.roles as ColumnRole[], known, units);
+  return built.ok ? built.history : refuse(file, built.problems);
+}
+
 function tableOf(file: { name: string; text: string }): DelimitedTable {
   const read = readDelimited(file.text);
   return read.ok ? read.table : refuse(file.name, read.problems);
 }
 
-function readHistory(file: { name: string; text: string }, roles: ColumnRole[]) {
-  const table = tableOf(file);
-  if (roles.length !== table.header.length)
-    refuse(file.name, [{ line: 1, sentence: `${roles.length} columns were mapped but the file has ${table.header.length}.` }]);
-  const built = buildHistory(table, roles);
-  return built.ok ? built.history : refuse(file.name, built.problems);
-}
-
-function readQuantities(file: { name: string; text: string }, roles: RowRole[], known: readonly QuantitySpec[]) {
+function readQuantities(file: { name: string; text: string }, roles: RowRole[], known: readonly QuantitySpec[], fluxes: FluxReading) {
   const read = readQuantityRows(tableOf(file));
   if (!read.ok) refuse(file.name, read.problems);
-  const built = buildQuantities(read.rows, roles, known);
+  const built = buildQuantities(read.rows, roles, known, fluxes);
   return built.ok ? built : refuse(file.name, built.problems);
 }
 
 /** Where no table of quantities came, the last entry of each record stands for the result. */
-function lastValues(records: Readonly<Record<string, readonly number[]>>): Record<string, number> {
+export function lastValues(records: Readonly<Record<string, readonly number[]>>): Record<string, number> {
   return Object.fromEntries(
     Object.entries(records).flatMap(([key, v]) => {
-      const last = v.filter(Number.isFinite).at(-1);
-      return last === undefined ? [] : [[key, last]];
+      let at = v.length - 1;
+      while (at >= 0 && !Number.isFinite(v[at])) at--;
+      return at < 0 ? [] : [[key, v[at]]];
     }),
   );
 }

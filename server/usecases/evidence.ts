@@ -16,7 +16,7 @@ import { findHistory, findRun, listHistoryParts, type MeshRow, type RunRow } fro
 import { UseCaseError } from "./failure.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 4;
+const METHOD_VERSION = 5;
 
 type SweepRow = typeof sweep.$inferSelect;
 
@@ -43,15 +43,24 @@ export function historyFromColumns(
 ): HistoryEvidence {
   const residuals: Record<string, number[]> = {};
   const quantities: Record<string, number[]> = {};
+  const balances: Record<string, number[]> = {};
   let iteration: number[] = [];
   let time: number[] | undefined;
   columns.forEach((c, i) => {
     if (c.role === "iteration") iteration = column(i);
     else if (c.role === "time") time = column(i);
     else if (c.role === "residual") residuals[c.key] = column(i);
+    else if (c.role === "balance") balances[c.key] = column(i);
     else quantities[c.key] = column(i);
   });
-  return { iteration, ...(time ? { time } : {}), residuals, quantities, starts: starts ?? undefined };
+  return {
+    iteration,
+    ...(time ? { time } : {}),
+    residuals,
+    quantities,
+    ...(Object.keys(balances).length ? { balances } : {}),
+    starts: starts ?? undefined,
+  };
 }
 
 /** The record of a run, finished or under way; undefined when nothing was recorded. */

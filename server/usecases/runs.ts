@@ -14,6 +14,7 @@ import type { SweepAxis } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { bench } from "../jobs/bench.ts";
+import { follower } from "../jobs/follower.ts";
 import { type CaseRow, findCase } from "../repositories/cases.ts";
 import {
   ensureMesh,
@@ -314,14 +315,14 @@ export async function setPriority(opened: Store, runId: string, priority: number
 export const FieldInput = z.object({ name: z.string().max(40) });
 
 export async function stopRun(runId: string): Promise<void> {
+  if (await (await follower()).finish(runId)) return;
   await (await bench()).stop(runId);
 }
 
 export async function deleteRun(opened: Store, runId: string): Promise<void> {
   const run = await findRun(opened.db, runId);
   if (!run) throw new UseCaseError("not-found", "There is no such run.");
-  if (run.state === "running" || run.state === "waiting" || run.state === "paused")
-    throw new UseCaseError("conflict", "The run is under way; stop it first.");
+  if (["running", "waiting", "paused", "followed"].includes(run.state)) throw new UseCaseError("conflict", "The run is under way; stop it first.");
   await updateRun(opened.db, runId, { deletedAt: new Date() });
 }
 

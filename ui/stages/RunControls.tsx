@@ -7,6 +7,12 @@ import { useSave } from "./useSave";
 export function RunControls({ run }: { run: Pick<RunView, "id" | "label" | "state" | "priority"> }) {
   const { save, busy } = useSave();
   const act = (what: string) => void save("POST", `runs/${run.id}/${what}`, undefined);
+  if (run.state === "followed")
+    return (
+      <button type="button" className="btn quiet small" disabled={busy} onClick={() => act("stop")}>
+        End following
+      </button>
+    );
   return (
     <span className="inline-flex items-center gap-1">
       {run.state === "waiting" ? (

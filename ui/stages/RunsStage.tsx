@@ -34,9 +34,10 @@ const WORDS = {
   interrupted: "interrupted",
   diverged: "diverged",
   failed: "failed",
+  followed: "followed",
 } as const;
 /** states a run can still go on from */
-const UNDER_WAY = ["running", "waiting", "paused"];
+const UNDER_WAY = ["running", "waiting", "paused", "followed"];
 
 /** Place of a column in the rows of a live run. */
 const columnOf = (live: LiveRun | undefined, role: string, key: string) => live?.columns?.findIndex((c) => c.role === role && c.key === key) ?? -1;
@@ -46,7 +47,7 @@ export function RunsStage({ view }: { view: CaseView }) {
   const router = useRouter();
   const { save, busy } = useSave();
   const every = useMemo(() => [...view.runs, ...view.sweeps.flatMap((s) => s.runs)], [view]);
-  const active = every.filter((r) => r.state === "running" || r.state === "waiting");
+  const active = every.filter((r) => ["running", "waiting", "followed"].includes(r.state));
   const { live, connected } = useRunEvents(view.id, true);
   const behind = every.some((r) => live[r.id]?.state !== undefined && live[r.id]?.state !== r.state);
   // Two changes close together may share one reading of the page: read again until it says what was heard.
@@ -59,7 +60,7 @@ export function RunsStage({ view }: { view: CaseView }) {
   const [bringing, setBringing] = useState(false);
   const [marked, setMarked] = useState<readonly string[]>([]);
   const [sweeping, setSweeping] = useState(false);
-  const running = every.find((r) => r.state === "running");
+  const running = every.find((r) => r.state === "running" || r.state === "followed");
   const watched = every.find((r) => r.id === chosen) ?? running ?? view.runs.filter((r) => r.iterations > 0).at(-1) ?? view.runs.at(-1);
   const stopAll = async () => {
     for (const r of [...active].reverse()) await call("POST", `runs/${r.id}/stop`).catch(() => undefined);
@@ -292,7 +293,7 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
   const known = yardstick?.reference ?? view.evidence.yardsticks.flatMap((y) => y.values).find((v) => v.quantityKey === view.quantityKey)?.value;
   const scaled = overStart({ residuals: joined.residuals, starts: stored?.starts ?? live?.starts });
   const target = run.settings.numerics.dropOrders;
-  const busy = run.state === "running";
+  const busy = run.state === "running" || run.state === "followed";
   const along = joined.time ?? joined.iteration;
   return (
     <section className="mt-3 grid grid-cols-[minmax(0,1fr)_350px] gap-6" aria-label={`Record of ${run.label}`}>

@@ -1,0 +1,244 @@
+import { randomUUID } from "node:crypto";
+import { createReadStream } from "node:fs";
+import { mkdir, open, stat } from "node:fs/promises";
+import path from "node:path";
+import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
+import { type Sheet, SheetReader } from "../../core/formats/delimited.ts";
+import { buildHistory, type ColumnRole, guessRoles } from "../../core/formats/historyImport.ts";
+import type { QuantitySpec } from "../../core/problems/problem.ts";
+import { type Store, store } from "../db/store.ts";
+import { listQuantities } from "../repositories/cases.ts";
+import { addHistoryPart, clearHistoryParts, findRun, type RunRow, takeFollowed, updateRun } from "../repositories/runs.ts";
+import { lastValues, recordColumns, storeRecord } from "../usecases/bringIn.ts";
+import { publish } from "./events.ts";
+
+const POLL_MS = 500;
+const LEASE_MS = 30_000;
+const PIECE = 1 << 20;
+/** rows of one stored part */
+const PART_ROWS = 2000;
+/** entries a starting level is taken from */
+const START_ENTRIES = 5;
+/** a log that has not grown for this long is said to be quiet */
+const QUIET_MS = 60_000;
+
+/** A log being read while it is written. */
+interface Followed {
+  readonly run: RunRow;
+  readonly known: readonly QuantitySpec[];
+  reader: SheetReader;
+  decoder: TextDecoder;
+  offset: number;
+  /** rows of the reader that are told */
+  told: number;
+  columns: number;
+  lastIteration: number;
+  /** starting levels of the residuals */
+  starts: Record<string, number>;
+  sequence: number;
+  rows: number;
+  grewAt: number;
+  note: string | null;
+}
+
+/** Follows logs that other programs write: new lines become rows of a run under way; the record is kept when it is ended. */
+export class Follower {
+  private readonly followed = new Map<string, Followed>();
+  private readonly holder = `follower-${randomUUID()}`;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private turning: Promise<void> = Promise.resolve();
+  private closed = false;
+
+  constructor(private readonly opened: Store) {}
+
+  /** Goes on with what was being followed before a restart. */
+  async recover(): Promise<void> {
+    // The stand-in and the user's own programs find the folder ready.
+    await mkdir(path.join(this.opened.folder, "logs"), { recursive: true });
+    await this.take();
+    this.schedule();
+  }
+
+  /** Takes runs that are followed by nobody. */
+  private async take(): Promise<void> {
+    const now = new Date();
+    const lost = this.opened.shared ? now : new Date(now.getTime() + 1e9);
+    const taken = await takeFollowed(this.opened.db, this.holder, lost, new Date(now.getTime() + LEASE_MS), [...this.followed.keys()]);
+    for (const run of taken) this.followed.set(run.id, await this.begin(run));
+  }
+
+  private async begin(run: RunRow): Promise<Followed> {
+    await clearHistoryParts(this.opened.db, run.id);
+    const known = await listQuantities(this.opened.db, run.caseId);
+    return { run, known, ...fresh(), sequence: 0, rows: 0, grewAt: Date.now(), note: null };
+  }
+
+  private schedule(): void {
+    if (this.closed) return;
+    this.timer = setTimeout(() => void this.turn().finally(() => this.schedule()), POLL_MS);
+    this.timer.unref?.();
+  }
+
+  /** Reads what has come since; calls are taken one after the other. */
+  turn(): Promise<void> {
+    this.turning = this.turning
+      .then(async () => {
+        if (this.closed) return;
+        await this.take();
+        for (const f of this.followed.values()) await this.look(f);
+      })
+      .catch((error) => console.error("Follower:", error));
+    return this.turning;
+  }
+
+  private async look(f: Followed): Promise<void> {
+    const place = f.run.settings.follow?.path ?? "";
+    const size = (await stat(place).catch(() => undefined))?.size;
+    if (size === undefined) return this.say(f, `The log ${path.basename(place)} is gone; what was read of it is kept.`);
+    if (size < f.offset) {
+      // Written anew from the beginning: so is the record.
+      Object.assign(f, fresh());
+      await this.clear(f);
+    }
+    if (size > f.offset) {
+      for await (const piece of createReadStream(place, { start: f.offset, end: size - 1, highWaterMark: PIECE })) {
+        f.offset += (piece as Buffer).length;
+        f.reader.push(f.decoder.decode(piece as Buffer, { stream: true }));
+      }
+      f.reader.settle();
+      f.grewAt = Date.now();
+      await this.tell(f);
+    }
+    if (!f.reader.problems.length && Date.now() - f.grewAt > QUIET_MS)
+      await this.say(f, `The log has not grown for ${Math.round((Date.now() - f.grewAt) / 60_000)} min; end the following if the program has.`);
+  }
+
+  private async clear(f: Followed): Promise<void> {
+    await clearHistoryParts(this.opened.db, f.run.id);
+    Object.assign(f, { sequence: 0, rows: 0, told: 0, lastIteration: Number.NEGATIVE_INFINITY });
+  }
+
+  /** Turns rows that are new into rows of the record. */
+  private async tell(f: Followed): Promise<void> {
+    const problem = f.reader.problems[0];
+    if (problem) await this.say(f, `Line ${problem.line} of the log: ${problem.sentence} Such lines are left out.`);
+    if (f.reader.rows === f.told) return;
+    let built = this.build(f, f.told);
+    const first = built?.iteration[0] ?? Number.POSITIVE_INFINITY;
+    const columnsNow = f.reader.columnCount;
+    if (f.told > 0 && (first <= f.lastIteration || columnsNow !== f.columns)) {
+      // The program was restarted from an earlier iteration, or a column joined: the record is told anew, later entries count.
+      await this.clear(f);
+      built = this.build(f, 0);
+    }
+    if (!built) return;
+    f.told = f.reader.rows;
+    f.columns = columnsNow;
+    f.lastIteration = built.iteration[built.iteration.length - 1] ?? f.lastIteration;
+    // The level a drop is counted from, by method 1: the largest of the first entries.
+    if (f.rows < START_ENTRIES)
+      f.starts = Object.fromEntries(
+        Object.entries(built.residuals).map(([k, v]) => [k, Math.max(...v.slice(0, START_ENTRIES).filter(Number.isFinite))]),
+      );
+    const { columns, values } = recordColumns(built);
+    const { caseId, id: runId } = f.run;
+    for (let from = 0; from < built.iteration.length; from += PART_ROWS) {
+      const rows = built.iteration.slice(from, from + PART_ROWS).map((_, i) => values.map((v) => v[from + i]));
+      await addHistoryPart(this.opened.db, { runId, sequence: f.sequence++, columns, rows, starts: f.starts });
+      publish(caseId, { type: "rows", runId, from: f.rows, columns, rows, starts: f.starts });
+      f.rows += rows.length;
+    }
+    if (!problem) await this.say(f, null);
+  }
+
+  private build(f: Followed, from: number): HistoryEvidence | undefined {
+    const { roles = [], units = [] } = f.run.settings.follow ?? {};
+    const sheet = f.reader.sheet(from);
+    const built = buildHistory(
+      sheet,
+      withJoined(roles as ColumnRole[], sheet, f.known),
+      f.known,
+      sheet.units.map((u, i) => units[i] ?? u),
+    );
+    if (!built.ok) void this.say(f, `Line ${built.problems[0].line} of the log: ${built.problems[0].sentence}`);
+    return built.ok ? built.history : undefined;
+  }
+
+  private async say(f: Followed, note: string | null): Promise<void> {
+    if (f.note === note) return;
+    f.note = note;
+    await updateRun(this.opened.db, f.run.id, { failure: note, iterations: f.rows });
+    publish(f.run.caseId, { type: "state", runId: f.run.id, state: "followed", failure: note ?? undefined });
+  }
+
+  /** Begins to follow a run that was just made. */
+  async follow(run: RunRow): Promise<void> {
+    publish(run.caseId, { type: "state", runId: run.id, state: "followed" });
+    await this.turn();
+  }
+
+  /** Reads to the end, keeps the record and the log itself, and closes the run. @returns whether it was followed */
+  async finish(runId: string): Promise<boolean> {
+    const run = await findRun(this.opened.db, runId);
+    if (run?.state !== "followed") return false;
+    await this.turn();
+    const f = this.followed.get(runId) ?? (await this.begin(run));
+    if (!this.followed.has(runId)) await this.look(f);
+    this.followed.delete(runId);
+    f.reader.push(f.decoder.decode());
+    f.reader.end();
+    const history = f.reader.rows ? this.build(f, 0) : undefined;
+    const place = run.settings.follow?.path ?? "";
+    const file = await open(place).catch(() => undefined);
+    const kept = file && (await this.opened.blobs.putPieces(file.createReadStream({ highWaterMark: PIECE }), Number.POSITIVE_INFINITY));
+    if (history) await storeRecord(this.opened, runId, history);
+    const settings = { ...run.settings, ...(kept ? { files: [{ name: path.basename(place), hash: kept.hash }] } : {}) };
+    const problem = f.reader.problems[0];
+    await updateRun(this.opened.db, runId, {
+      settings,
+      state: history ? "done" : "failed",
+      failure: history
+        ? problem
+          ? `Line ${problem.line} of the log: ${problem.sentence} Such lines were left out.`
+          : null
+        : "The log held no row that could be read.",
+      result: history ? { quantities: lastValues(history.quantities), profiles: [], errorNorms: [] } : null,
+      ...(history?.time ? { judging: { average: true } } : {}),
+      iterations: history?.iteration.length ?? 0,
+      finishedAt: new Date(),
+      leasedBy: null,
+      leaseUntil: null,
+    });
+    publish(run.caseId, { type: "state", runId, state: history ? "done" : "failed" });
+    return true;
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    clearTimeout(this.timer);
+    await this.turning;
+  }
+}
+
+const fresh = () => ({
+  reader: new SheetReader(),
+  decoder: new TextDecoder(),
+  offset: 0,
+  told: 0,
+  columns: 0,
+  lastIteration: Number.NEGATIVE_INFINITY,
+  starts: {},
+});
+
+/** Columns that joined after the mapping was made are read as what they seem to be. */
+const withJoined = (roles: readonly ColumnRole[], sheet: Sheet, known: readonly QuantitySpec[]): ColumnRole[] =>
+  roles.length >= sheet.header.length ? [...roles] : [...roles, ...guessRoles(sheet, known).slice(roles.length)];
+
+const held = globalThis as unknown as { tinRulerFollower?: Follower };
+
+/** The follower of this process. */
+export async function follower(): Promise<Follower> {
+  const opened = await store();
+  held.tinRulerFollower ??= new Follower(opened);
+  return held.tinRulerFollower;
+}

@@ -1,0 +1,27 @@
+import { parentPort, workerData } from "node:worker_threads";
+import { readRecordFile } from "../reading/readFile.ts";
+
+/** Reads one file on a thread of its own; the signal's first word ends it. */
+export interface ReaderTask {
+  readonly path: string;
+  readonly name: string;
+  readonly sheet?: string;
+  readonly signal: SharedArrayBuffer;
+}
+
+const PAUSE_MS = 100;
+
+const { path, name, sheet, signal } = workerData as ReaderTask;
+const flag = new Int32Array(signal);
+let told = 0;
+const result = await readRecordFile(path, name, {
+  sheet,
+  stopped: () => Atomics.load(flag, 0) !== 0,
+  progress: (p) => {
+    if (Date.now() - told < PAUSE_MS) return;
+    told = Date.now();
+    parentPort?.postMessage({ type: "progress", ...p });
+  },
+});
+const moved = result.ok ? [...result.sheet.columns, result.sheet.lines].map((c) => c.buffer as ArrayBuffer) : [];
+parentPort?.postMessage({ type: "done", result }, [...new Set(moved)]);

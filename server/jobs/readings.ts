@@ -1,0 +1,106 @@
+import { randomUUID } from "node:crypto";
+import path from "node:path";
+import { Worker } from "node:worker_threads";
+import type { FileProblem, Sheet } from "../../core/formats/delimited.ts";
+import { applicationFolder } from "../config.ts";
+import type { ReadResult } from "../reading/readFile.ts";
+import type { ReaderTask } from "./readerWorker.ts";
+
+/** A file being read, or read and not yet brought in. */
+export interface Reading {
+  readonly id: string;
+  readonly name: string;
+  /** where the bytes lie */
+  readonly path: string;
+  /** blob of an uploaded file; a log on the server has none yet */
+  readonly hash?: string;
+  state: "reading" | "done" | "refused" | "stopped";
+  read: number;
+  total: number;
+  rows: number;
+  sheet?: Sheet;
+  sheets?: readonly string[];
+  problems: readonly FileProblem[];
+  touched: number;
+}
+
+interface Held {
+  readonly readings: Map<string, Reading>;
+  readonly signals: Map<string, Int32Array>;
+}
+
+const held = globalThis as unknown as { tinRulerReadings?: Held };
+const kept = (): Held => {
+  held.tinRulerReadings ??= { readings: new Map(), signals: new Map() };
+  return held.tinRulerReadings;
+};
+
+/** a reading nobody asks for is forgotten after this time */
+const FORGET_MS = 30 * 60_000;
+const MOST_READINGS = 6;
+const MOST_HEAP_MB = 1500;
+
+/** Begins to read a file on a thread of its own. @throws {RangeError} Too many are being read at once. */
+export function startReading(
+  file: { readonly name: string; readonly path: string; readonly hash?: string; readonly sheet?: string },
+  entry = path.join(/*turbopackIgnore: true*/ applicationFolder(), "dist/workers/reader.mjs"),
+): Reading {
+  const { readings, signals } = kept();
+  for (const [id, r] of readings) if (Date.now() - r.touched > FORGET_MS) dropReading(id);
+  const busy = [...readings.values()].filter((r) => r.state === "reading").length;
+  if (busy >= MOST_READINGS) throw new RangeError("Several files are being read already; wait for one of them.");
+  const { name, hash } = file;
+  const reading: Reading = {
+    id: randomUUID(),
+    name,
+    path: file.path,
+    hash,
+    state: "reading",
+    read: 0,
+    total: 0,
+    rows: 0,
+    problems: [],
+    touched: Date.now(),
+  };
+  readings.set(reading.id, reading);
+  const signal = new SharedArrayBuffer(4);
+  signals.set(reading.id, new Int32Array(signal));
+  const task: ReaderTask = { path: file.path, name, sheet: file.sheet, signal };
+  const worker = new Worker(entry, { workerData: task, resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB } });
+  const broke = (sentence: string) => {
+    if (reading.state !== "reading") return;
+    reading.state = "refused";
+    reading.problems = [{ line: 1, sentence }];
+  };
+  worker.on("message", (m: { type: "progress"; read: number; total: number; rows: number } | { type: "done"; result: ReadResult }) => {
+    if (m.type === "progress") Object.assign(reading, { read: m.read, total: m.total, rows: m.rows });
+    else finish(reading, m.result);
+  });
+  worker.on("error", (error) => broke(`The file could not be read: ${error.message}`));
+  worker.on("exit", () => broke("The reading broke off: the file needs more memory than there is. Thin it, or leave columns out."));
+  return reading;
+}
+
+function finish(reading: Reading, result: ReadResult): void {
+  if (result.stopped) reading.state = "stopped";
+  else if (!result.ok) Object.assign(reading, { state: "refused", problems: result.problems });
+  else Object.assign(reading, { state: "done", sheet: result.sheet, rows: result.sheet.rows, read: reading.total });
+  reading.sheets = result.sheets;
+}
+
+export function findReading(id: string): Reading | undefined {
+  const found = kept().readings.get(id);
+  if (found) found.touched = Date.now();
+  return found;
+}
+
+/** Stops a reading under way and forgets it. @returns what was known of it */
+export function dropReading(id: string): Reading | undefined {
+  const { readings, signals } = kept();
+  const reading = readings.get(id);
+  const signal = signals.get(id);
+  if (signal) Atomics.store(signal, 0, 1);
+  readings.delete(id);
+  signals.delete(id);
+  return reading;
+}

@@ -1,0 +1,130 @@
+import { createReadStream } from "node:fs";
+import { open, readFile as readWhole, stat } from "node:fs/promises";
+import ExcelJS from "exceljs";
+import { SheetReader, type SheetResult } from "../../core/formats/delimited.ts";
+import { readRecordJson } from "../../core/formats/recordJson.ts";
+
+/** What a reading tells while it is under way. */
+export interface Progress {
+  readonly read: number;
+  readonly total: number;
+  readonly rows: number;
+}
+
+export interface ReadOptions {
+  readonly progress?: (p: Progress) => void;
+  /** asked between pieces: true ends the reading */
+  readonly stopped?: () => boolean;
+  /** sheet of a workbook, the first unless given */
+  readonly sheet?: string;
+}
+
+export type ReadResult = SheetResult & { readonly sheets?: readonly string[]; readonly stopped?: boolean };
+
+const PIECE = 1 << 20;
+const MOST_JSON = 256 * 1024 * 1024;
+const MOST_WORKBOOK = 64 * 1024 * 1024;
+/** cells of one row of a workbook */
+const MOST_CELLS = 400;
+/** characters of a cell that are looked at */
+const LONGEST_CELL = 200;
+
+const refused = (sentence: string, line = 1): ReadResult => ({ ok: false, problems: [{ line, sentence }] });
+
+/** Reads a record from a file: delimited text of any length in pieces, JSON of the published schema, or a sheet of a workbook (.xlsx). */
+export async function readRecordFile(path: string, name: string, options: ReadOptions = {}): Promise<ReadResult> {
+  const { size } = await stat(path);
+  const head = await firstBytes(path);
+  // A workbook is a zip archive; its first bytes say so whatever it is called.
+  if (head[0] === 0x50 && head[1] === 0x4b) return readWorkbook(path, size, options);
+  if (/\.xlsx$/i.test(name))
+    return refused("This is no workbook: it does not begin as one. It may be damaged, or an older format; save it as .xlsx or CSV.");
+  const first = new TextDecoder().decode(head).trimStart();
+  if (/\.json$/i.test(name) || first.startsWith('{"format"')) {
+    if (size > MOST_JSON) return refused(`A JSON record may have ${MOST_JSON / 1024 / 1024} MB at most; a longer one is read as CSV.`);
+    return readRecordJson(await readWhole(path, "utf8"));
+  }
+  const reader = new SheetReader();
+  const decoder = new TextDecoder();
+  let read = 0;
+  for await (const chunk of createReadStream(path, { highWaterMark: PIECE })) {
+    read += (chunk as Buffer).length;
+    reader.push(decoder.decode(chunk as Buffer, { stream: true }));
+    options.progress?.({ read, total: size, rows: reader.rows });
+    if (options.stopped?.()) return { ...refused("Stopped."), stopped: true };
+    if (reader.failed) break;
+  }
+  reader.push(decoder.decode());
+  return reader.end();
+}
+
+async function firstBytes(path: string): Promise<Uint8Array> {
+  const file = await open(path);
+  try {
+    const bytes = new Uint8Array(64);
+    const { bytesRead } = await file.read(bytes, 0, 64, 0);
+    return bytes.subarray(0, bytesRead);
+  } finally {
+    await file.close();
+  }
+}
+
+/** A cell as the text a person sees, with nothing that could break a row. */
+function cellText(value: unknown): string {
+  if (value === null || value === undefined) return "";
+  if (typeof value === "number") return String(value);
+  if (value instanceof Date) return value.toISOString();
+  if (typeof value === "object") {
+    const { result, text, richText } = value as { result?: unknown; text?: unknown; richText?: { text: string }[] };
+    if (result !== undefined) return cellText(result);
+    if (richText) return cellText(richText.map((r) => r.text).join(""));
+    return text === undefined ? "" : cellText(text);
+  }
+  return String(value)
+    .slice(0, LONGEST_CELL)
+    .replace(/[\t\r\n]+/g, " ")
+    .trim();
+}
+
+/** One sheet of a workbook, row by row; formulas count by their stored results. */
+async function readWorkbook(path: string, size: number, options: ReadOptions): Promise<ReadResult> {
+  if (size > MOST_WORKBOOK) return refused(`A workbook may have ${MOST_WORKBOOK / 1024 / 1024} MB at most; save the sheet as CSV.`);
+  const sheets: string[] = [];
+  let reader: SheetReader | undefined;
+  try {
+    const book = new ExcelJS.stream.xlsx.WorkbookReader(path, {
+      worksheets: "emit",
+      sharedStrings: "cache",
+      styles: "ignore",
+      hyperlinks: "ignore",
+      entries: "ignore",
+    });
+    for await (const sheet of book) {
+      const { name } = sheet as unknown as { name: string };
+      sheets.push(name);
+      const wanted = options.sheet === undefined ? !reader : options.sheet === name;
+      if (wanted) reader = new SheetReader("\t");
+      let line = 0;
+      for await (const row of sheet) {
+        if (!wanted || !reader) continue;
+        // Empty rows are not told of, but count.
+        while (line + 1 < row.number) {
+          reader.push("\n");
+          line++;
+        }
+        line++;
+        const values = row.values as unknown[];
+        const cells = Array.from({ length: Math.min(MOST_CELLS, values.length - 1) }, (_, i) => cellText(values[i + 1]));
+        reader.push(`${cells.join("\t")}\n`);
+        if (line % 2000 === 0) options.progress?.({ read: Math.min(size, line), total: size, rows: reader.rows });
+        if (options.stopped?.()) return { ...refused("Stopped."), stopped: true };
+      }
+    }
+  } catch (error) {
+    return refused(
+      `The workbook cannot be opened: ${(error as Error).message.slice(0, 120)}. It may be damaged or protected; save it again as .xlsx or CSV.`,
+    );
+  }
+  if (!reader) return refused(options.sheet === undefined ? "The workbook has no sheet." : `The workbook has no sheet "${options.sheet}".`);
+  return { ...reader.end(), sheets };
+}

@@ -1,0 +1,142 @@
+import { appendFile, mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import ExcelJS from "exceljs";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { LOG_TRUTH, logText } from "../../demo/logWriter.ts";
+import { openStore, type Store } from "../db/store.ts";
+import { Follower } from "../jobs/follower.ts";
+import { listQuantities } from "../repositories/cases.ts";
+import { findRun, insertRun } from "../repositories/runs.ts";
+import { foreignRun } from "../usecases/bringIn.ts";
+import { createCase } from "../usecases/cases.ts";
+import { loadHistory } from "../usecases/evidence.ts";
+import { createQuantity } from "../usecases/quantities.ts";
+import { takeUpload } from "../usecases/readings.ts";
+import { readRecordFile } from "./readFile.ts";
+
+let root = "";
+let opened: Store;
+
+beforeAll(async () => {
+  root = await mkdtemp(path.join(tmpdir(), "tin-ruler-reading-"));
+  opened = await openStore(path.join(root, "data"));
+}, 60_000);
+afterAll(async () => {
+  await opened.close();
+  await rm(root, { recursive: true, force: true });
+});
+
+const place = async (name: string, content: string | Uint8Array) => {
+  const target = path.join(root, name);
+  await writeFile(target, content);
+  return target;
+};
+
+describe("files", () => {
+  test("a sheet of a workbook reads as the table it shows; rows keep their numbers", async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet("notes").addRow(["only words"]);
+    const sheet = book.addWorksheet("record");
+    sheet.addRow(["iteration", "mass residual", "drag (kN)"]);
+    sheet.addRow([1, 0.5, 2]);
+    sheet.getCell("A4").value = 2;
+    sheet.getCell("B4").value = { formula: "B2/2", result: 0.25 };
+    sheet.getCell("C4").value = "two";
+    const target = await place("record.xlsx", new Uint8Array(await book.xlsx.writeBuffer()));
+    const read = await readRecordFile(target, "record.xlsx", { sheet: "record" });
+    if (!read.ok) throw new Error(read.problems[0].sentence);
+    expect(read.sheets).toEqual(["notes", "record"]);
+    expect(read.sheet).toMatchObject({ header: ["iteration", "mass residual", "drag"], units: [undefined, undefined, "kN"], rows: 2 });
+    expect([...read.sheet.columns[1]]).toEqual([0.5, 0.25]);
+    expect(read.sheet.faults[2]).toEqual([{ line: 4, column: "drag", sentence: '"two" is not a number.' }]);
+    const absent = await readRecordFile(target, "record.xlsx", { sheet: "other" });
+    expect(absent.ok ? "" : absent.problems[0].sentence).toContain('no sheet "other"');
+  });
+
+  test.each([
+    ["a workbook cut off", "cut.xlsx", Uint8Array.of(0x50, 0x4b, 3, 4, 20, 0, 0, 0), "cannot be opened"],
+    ["a workbook in name only", "old.xlsx", new TextEncoder().encode("it,r\n1,2\n"), "does not begin as one"],
+    ["a line without an end", "long.csv", new TextEncoder().encode(`it,r\n${"1".repeat(1_200_000)}`), "more than a million characters"],
+  ])("refused: %s", async (_name, name, bytes, words) => {
+    const read = await readRecordFile(await place(name, bytes), name);
+    expect(read.ok ? "" : read.problems[0].sentence).toContain(words);
+  });
+
+  test("a long reading tells how far it is and ends when it is told to", async () => {
+    const target = await place("long.csv", `it,r\n${Array.from({ length: 400_000 }, (_, i) => `${i + 1},0.5`).join("\n")}\n`);
+    const seen: number[] = [];
+    const read = await readRecordFile(target, "long.csv", { progress: (p) => seen.push(p.rows), stopped: () => seen.length >= 2 });
+    expect(read).toMatchObject({ ok: false, stopped: true });
+    expect(seen[1]).toBeGreaterThan(seen[0]);
+    const whole = await readRecordFile(target, "long.csv");
+    expect(whole.ok && [whole.sheet.rows, whole.sheet.columns[0][399_999]]).toEqual([400_000, 400_000]);
+  });
+
+  test("an upload is kept by its content, and nothing is left of an empty one", async () => {
+    const bytes = new TextEncoder().encode("it,r\n1,2\n");
+    const taken = await takeUpload(opened, new Blob([bytes]).stream());
+    expect([...(await opened.blobs.get(taken.hash))]).toEqual([...bytes]);
+    await expect(takeUpload(opened, new Blob([]).stream())).rejects.toThrow("empty");
+  });
+});
+
+test("a log is followed while it grows, over a restart of its program and one of ours, and kept when it ends", async () => {
+  const logs = path.join(root, "data", "logs");
+  await mkdir(logs, { recursive: true });
+  const log = path.join(logs, "louvre.log");
+  const lines = [...logText(60)];
+  const row = await createCase(opened, {
+    title: "Louvre",
+    purpose: "",
+    problemId: null,
+    fluidName: "air",
+    temperature: "",
+    pressure: "",
+    quantityName: "reattachment length",
+    quantityUnit: "m",
+    parameters: { velocityMS: "2 m/s", lengthM: "50 mm", densityKgM3: "1.7 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
+  });
+  await createQuantity(opened, row.id, { name: "pressure drop", unit: "Pa", limit: "5 %" });
+  const [length, drop] = await listQuantities(opened.db, row.id);
+  const roles = ["iteration", "residual", "residual", `quantity:${length.key}`];
+  const words = { label: "night", code: "Lintel", cells: 1000, volume: "1 m^3", dimension: 3 as const, roles };
+  const made = async () => {
+    const foreign = await foreignRun(opened, row.id, words, { follow: { path: log, roles, units: [null, null, null, "m"] } });
+    return insertRun(opened.db, { ...foreign, state: "followed" });
+  };
+  // Half a line at the end waits for its rest.
+  await writeFile(log, `${lines.slice(0, 12).join("\n")}\n${lines[12].slice(0, 9)}`);
+  const run = await made();
+  const first = new Follower(opened);
+  await first.turn();
+  expect((await loadHistory(opened, run.id))?.iteration).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+  await appendFile(log, `${lines[12].slice(9)}\n${lines.slice(13, 40).join("\n")}\n`);
+  await first.turn();
+  const joined = await loadHistory(opened, run.id);
+  expect(joined?.iteration).toEqual(Array.from({ length: joined?.iteration.length ?? 0 }, (_, i) => i + 1));
+  expect(joined?.quantities[drop.key].filter(Number.isFinite).length).toBeGreaterThan(5);
+  await first.close();
+
+  const second = new Follower(opened);
+  await appendFile(log, `${lines.slice(40).join("\n")}\n61 broken\n`);
+  await second.turn();
+  expect((await findRun(opened.db, run.id))?.failure).toMatch(/Line \d+ of the log: 2 cells where the header in line \d+ has 5/);
+  await second.finish(run.id);
+  const kept = await findRun(opened.db, run.id);
+  expect(kept).toMatchObject({ state: "done", iterations: 60 });
+  expect(kept?.result?.quantities[length.key]).toBeCloseTo(LOG_TRUTH.reattachmentM, 1);
+  expect(new TextDecoder().decode(await opened.blobs.get(kept?.settings.files?.[0].hash ?? ""))).toContain("61 broken");
+
+  // A log that begins anew takes its old record with it; one that vanishes is said to be gone.
+  const again = await made();
+  await second.turn();
+  expect((await loadHistory(opened, again.id))?.iteration.length).toBe(60);
+  await writeFile(log, `${lines.slice(0, 5).join("\n")}\n`);
+  await second.turn();
+  expect((await loadHistory(opened, again.id))?.iteration).toEqual([1, 2, 3]);
+  await rm(log);
+  await second.turn();
+  expect((await findRun(opened.db, again.id))?.failure).toContain("is gone");
+  await second.close();
+}, 60_000);
