@@ -1,4 +1,5 @@
 import type { BalanceRecord } from "../balance/balance.ts";
+import type { LawReading, SecondReading } from "../balance/laws.ts";
 import type { ErrorNorms, Profile, QuantitySpec } from "../problems/problem.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
 import type { Setup } from "../setup/setup.ts";
@@ -37,6 +38,10 @@ export interface RunResult {
   readonly balance?: BalanceRecord;
   readonly profiles: readonly Profile[];
   readonly errorNorms: readonly ErrorNorms[];
+  /** how far the answer is from rules that hold for every flow */
+  readonly laws?: readonly LawReading[];
+  /** quantities worked out a second way */
+  readonly second?: readonly SecondReading[];
 }
 
 /** What a person decided about reading a run's record; whatever is absent is left to the tests. */

@@ -7,6 +7,8 @@ import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
 /** What crosses one boundary, outward positive, per unit depth for plane flows. Parts that were not delivered are absent. */
 export interface BoundaryFlux {
   readonly name: string;
+  /** a wall or a line of symmetry: nothing flows through it */
+  readonly closed?: boolean;
   /** kg/s (per m) */
   readonly mass?: number;
   /** of an outlet: what comes back in through it, counted positive, kg/s (per m) */
@@ -26,8 +28,12 @@ export interface BalanceRecord {
   readonly bodyForce?: readonly [number, number];
   /** what the volume produces of each transported quantity, as its fluxes are measured */
   readonly sources?: Readonly<Record<string, number>>;
-  /** less what is being stored, in a flow that is still changing by design: kg/s (per m) */
-  readonly massSource?: number;
+  /** what the volume takes up per second in a flow that changes in time: mass, momentum, transported quantities */
+  readonly storage?: {
+    readonly mass?: number;
+    readonly momentum?: readonly [number, number];
+    readonly scalars?: Readonly<Record<string, number>>;
+  };
   /** all forces and momentum flows face by face, summed without sign: what a sum that vanishes by symmetry is small against, N (per m) */
   readonly momentumReference?: number;
   /** the same for transported quantities, energy among them */
@@ -44,6 +50,7 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
   const rho = physics.densityKgM3 ?? 1;
   const plane = mesh.hoopM2 === undefined;
   let reference = 0;
+  const closed = (name: string) => ["wall", "moving-wall", "symmetry"].includes(physics.boundaries[name]?.kind ?? "");
   const rows: BoundaryFlux[] = mesh.boundaries.map((b) => {
     let mass = 0;
     let back = 0;
@@ -67,6 +74,7 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
     }
     return {
       name: b.name,
+      ...(closed(b.name) ? { closed: true } : {}),
       mass,
       ...(back > 0 ? { massBack: back } : {}),
       momentumX: x,
@@ -82,7 +90,19 @@ export function flowBalance(mesh: FaceMesh, level: FlowLevel, physics: FlowPhysi
   }
   const swirl = level.flux.reduce((top, q) => Math.max(top, Math.abs(q)), 0);
   const [fx, fy] = level.volumeForces();
-  return { boundaries: rows, bodyForce: [rho * fx, rho * fy], momentumReference: reference, massReference: rho * swirl };
+  const [ax, ay] = level.accelerated();
+  const rate = level.time?.rate ?? 0;
+  const inside = level.scalars.map((q) => [q.physics.key, q.volumeTerms(rate)] as const);
+  return {
+    boundaries: rows,
+    bodyForce: [rho * fx, rho * fy],
+    ...(inside.some(([, t]) => t.source !== 0) ? { sources: Object.fromEntries(inside.map(([k, t]) => [k, t.source])) } : {}),
+    ...(level.time
+      ? { storage: { momentum: [rho * ax, rho * ay] as const, scalars: Object.fromEntries(inside.map(([k, t]) => [k, t.stored])) } }
+      : {}),
+    momentumReference: reference,
+    massReference: rho * swirl,
+  };
 }
 
 export interface BalanceLine {
@@ -127,29 +147,36 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
   };
   const masses = record.boundaries.flatMap((b) => (b.mass === undefined ? [] : [b.mass]));
   if (masses.length) {
+    const sign = signDoubt(record);
+    if (sign) remarks.push(sign);
     const out = masses.reduce((s, m) => s + Math.max(0, m), 0);
     const into = masses.reduce((s, m) => s + Math.max(0, -m), 0);
     const through = Math.max(out, into);
-    add("mass", sum(masses) - (record.massSource ?? 0), through > 0 ? through : (record.massReference ?? 0), MASS_LIMIT);
+    add(
+      "mass",
+      sum(masses) + (record.storage?.mass ?? 0) - (record.sources?.mass ?? 0),
+      through > 0 ? through : (record.massReference ?? 0),
+      MASS_LIMIT,
+    );
   }
   addMomentum(
     "x momentum",
     record.boundaries.flatMap((b) => (b.momentumX ? [b.momentumX] : [])),
-    record.bodyForce?.[0] ?? 0,
+    (record.bodyForce?.[0] ?? 0) - (record.storage?.momentum?.[0] ?? 0),
     record,
     add,
   );
   addMomentum(
     "y momentum",
     record.boundaries.flatMap((b) => (b.momentumY ? [b.momentumY] : [])),
-    record.bodyForce?.[1] ?? 0,
+    (record.bodyForce?.[1] ?? 0) - (record.storage?.momentum?.[1] ?? 0),
     record,
     add,
   );
   const carried = new Set(record.boundaries.flatMap((b) => Object.keys(b.scalars ?? {})));
   for (const key of carried) {
     const rows = record.boundaries.flatMap((b) => (b.scalars?.[key] ? [sum(b.scalars[key])] : []));
-    const source = record.sources?.[key] ?? 0;
+    const source = (record.sources?.[key] ?? 0) - (record.storage?.scalars?.[key] ?? 0);
     const through = Math.max(
       SYMMETRY_SHARE * (record.scalarReference?.[key] ?? 0),
       sum(rows.filter((q) => q > 0)),
@@ -159,6 +186,32 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
     add(key, sum(rows) - source, through, SCALAR_LIMIT);
   }
   return { lines, remarks, state: lines.length ? stateOf(remarks) : "none" };
+}
+
+/** a defect larger than this share may be a flow counted with the wrong sign */
+const SIGN_SHARE = 0.2;
+
+/** Whether flows seem to be counted with the wrong sign: all one way, or one of them turned round would close the balance. */
+function signDoubt(record: BalanceRecord): Remark | undefined {
+  const rows = record.boundaries.flatMap((b) => (b.mass ? [{ name: b.name, mass: b.mass }] : []));
+  if (rows.length < 2 || record.storage?.mass) return undefined;
+  const net = sum(rows.map((r) => r.mass));
+  const size = Math.max(...rows.map((r) => Math.abs(r.mass)));
+  const severity = "stop" as const;
+  if (rows.every((r) => r.mass > 0) || rows.every((r) => r.mass < 0)) {
+    const way = rows[0].mass > 0 ? "out" : "in";
+    const sentence = `All ${rows.length} boundaries let mass ${way} and none the other way: the file counts every flow positive. Bring it in again and say so.`;
+    return { rule: "balance-sign", severity, sentence };
+  }
+  if (Math.abs(net) < SIGN_SHARE * size) return undefined;
+  const turned = rows.find((r) => Math.abs(net - 2 * r.mass) < MASS_LIMIT * size);
+  return (
+    turned && {
+      rule: "balance-sign",
+      severity,
+      sentence: `Net mass is ${percent(Math.abs(net) / size)} of the largest flow; with the sign of ${turned.name} turned it would close to ${percent(Math.abs(net - 2 * turned.mass) / size)}. Check how that flow is counted.`,
+    }
+  );
 }
 
 type Parts = readonly [number, number, number];

@@ -1,5 +1,6 @@
 import type { RunResult } from "../assessment/evidence.ts";
 import { assessBalance, type BalanceLine, type BalanceRecord, type BoundaryFlux } from "../balance/balance.ts";
+import { type LawReading, mirrorLaw } from "../balance/laws.ts";
 import { earlyWarnings, iterationsLeft, stands } from "../iteration/watch.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { fluidOfRun } from "../monitors/derived.ts";
@@ -10,7 +11,7 @@ import type { BenchProblem, Formulas, RunRecord } from "./problem.ts";
 import type { MeshSpec, RunSettings } from "./runSettings.ts";
 
 export interface RecordColumn {
-  readonly role: "iteration" | "time" | "residual" | "quantity";
+  readonly role: "iteration" | "time" | "residual" | "quantity" | "balance";
   readonly key: string;
 }
 
@@ -36,6 +37,8 @@ export class BenchJob {
   private readonly problem: BenchProblem;
   private readonly formulas: Formulas;
   private readonly watched: readonly string[];
+  /** whose net over throughput stands in every row */
+  private readonly balanced: readonly string[];
   private readonly record: number[][] = [];
 
   private readonly monitors: readonly KeyedMonitor[];
@@ -56,11 +59,14 @@ export class BenchJob {
       const { problemId, parameters, mesh } = settings.startFrom;
       this.simulation.startFrom(benchProblem(problemId).mesh(parameters, mesh), start);
     }
+    const carried = this.simulation.residualNames.filter((name) => !MECHANICAL.includes(name));
+    this.balanced = [...MECHANICAL, ...(carried.length || !this.problem.physicsWords.compressible ? carried : ["energy"])];
     this.columns = [
       { role: "iteration", key: "iteration" },
       ...(this.transient ? [{ role: "time" as const, key: "time" }] : []),
       ...this.simulation.residualNames.map((key) => ({ role: "residual" as const, key })),
       ...this.watched.map((key) => ({ role: "quantity" as const, key })),
+      ...this.balanced.map((key) => ({ role: "balance" as const, key })),
     ];
   }
 
@@ -82,9 +88,20 @@ export class BenchJob {
     const entry: SimulationReport | undefined = this.simulation.advance();
     if (!entry) return undefined;
     const q = this.evaluate();
-    const row = [entry.iteration, ...(this.transient ? [entry.timeS ?? 0] : []), ...entry.residuals, ...this.watched.map((key) => q[key])];
+    const row = [
+      entry.iteration,
+      ...(this.transient ? [entry.timeS ?? 0] : []),
+      ...entry.residuals,
+      ...this.watched.map((key) => q[key]),
+      ...this.nets(),
+    ];
     this.record.push(row);
     return row;
+  }
+
+  private nets(): number[] {
+    const { lines } = assessBalance(this.simulation.balance());
+    return this.balanced.map((key) => lines.find((l) => l.what === key)?.relative ?? Number.NaN);
   }
 
   private evaluate(): Record<string, number> {
@@ -168,7 +185,18 @@ export class BenchJob {
       balance: simulation.balance(),
       profiles: problem.profiles(simulation, p, mesh),
       errorNorms: problem.errorNorms(simulation, p, mesh, this.formulas),
+      laws: [...simulation.laws(), ...this.mirrored()],
+      second: problem.second?.(simulation, p, mesh) ?? [],
     };
+  }
+
+  /** The answer against its own mirror image, where the set-up and the mesh have one. */
+  private mirrored(): LawReading[] {
+    const mirror = this.problem.mirror?.(this.settings.parameters);
+    const { shape = "rows" } = this.settings.mesh as MeshSpec;
+    if (!mirror || shape !== "rows") return [];
+    const [u, v] = ["u", "v"].map((name) => this.simulation.fields().find((f) => f.name === name)?.values);
+    return u && v ? mirrorLaw(this.mesh, u, v, mirror) : [];
   }
 
   private column(role: RecordColumn["role"], key: string): number[] {
@@ -202,6 +230,7 @@ export class BenchJob {
   }
 }
 
+const MECHANICAL: readonly string[] = ["mass", "x momentum", "y momentum"];
 const STEADY_SHARE = 0.1;
 
 /** Share of what passes the outlets that comes back in; only outlets can let both ways. */

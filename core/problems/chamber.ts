@@ -1,8 +1,9 @@
 import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
 import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { diffusionOut } from "../monitors/boundary.ts";
+import { samplerOf } from "../monitors/sampler.ts";
 import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../reference/warmWall.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
+import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
 import { AIR, FLUID, STEADY_PLANE } from "./common.ts";
 import { alongColumn, alongRow, highest } from "./midLines.ts";
@@ -32,6 +33,18 @@ export function chamberPhysics(p: Parameters): FlowPhysics {
       },
     ],
   };
+}
+
+const MIDDLE_POINTS = 400;
+
+/** Heat that crosses the vertical mid-plane, carried and conducted, K m^2/s per depth. */
+function heatThroughMiddle(mesh: RectangleMesh, flow: FlowLevel, p: Parameters): number {
+  const sampler = samplerOf(mesh);
+  const { q } = flow.scalars[0];
+  const points = Float64Array.from({ length: 2 * MIDDLE_POINTS }, (_, k) => (k % 2 ? (((k >> 1) + 0.5) / MIDDLE_POINTS) * p.sideM : p.sideM / 2));
+  const [u, warm, slope] = [flow.u, q, sampler.slopes(q)[0]].map((field) => sampler.at(field, points));
+  const mean = (p.warmK + p.coldK) / 2;
+  return u.reduce((sum, x, k) => sum + (x * (warm[k] - mean) - diffusivityOf(p) * slope[k]) * (p.sideM / MIDDLE_POINTS), 0);
 }
 
 /** Square chamber, one side wall warm and one cold: air turns over by its own buoyancy. */
@@ -109,6 +122,21 @@ export const chamber = problem<RectangleMesh, SteadyFlow>({
       uMaxAt: top.x / p.sideM,
       vMaxAt: rise.x / p.sideM,
     };
+  },
+  mirror: (p) => ({ point: (x, y) => [p.sideM - x, p.sideM - y], velocity: [-1, -1] }),
+  second: (flow, p, mesh) => {
+    const scale = diffusivityOf(p) * (p.warmK - p.coldK);
+    return [
+      {
+        quantityKey: "nusselt",
+        name: "mean Nusselt number",
+        unit: "1",
+        first: -diffusionOut(mesh, flow.finest, 0, "left") / scale,
+        firstBy: "the heat of the warm wall",
+        second: heatThroughMiddle(mesh, flow.finest, p) / scale,
+        secondBy: "the heat carried and conducted through the vertical mid-plane",
+      },
+    ];
   },
   profiles: (flow, p, mesh) => {
     const scale = p.sideM / diffusivityOf(p);

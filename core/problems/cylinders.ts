@@ -88,6 +88,17 @@ export const cylinders = problem<FaceMesh, SteadyFlow>({
     const mid = around.reduce((s, a, k) => s - u[k] * Math.sin(a) + v[k] * Math.cos(a), 0) / around.length;
     return { torque: p.densityKgM3 * forceOn(mesh, flow.finest, "inner").moment, midVelocity: mid };
   },
+  second: (flow, p, mesh) => [
+    {
+      quantityKey: "torque",
+      name: "torque",
+      unit: "N m/m",
+      first: p.densityKgM3 * forceOn(mesh, flow.finest, "inner").moment,
+      firstBy: "the shear on the inner cylinder",
+      second: -p.densityKgM3 * forceOn(mesh, flow.finest, "outer").moment,
+      secondBy: "the angular momentum that reaches the outer one",
+    },
+  ],
   profiles: (flow, p, mesh) => {
     const points = line([p.innerM, 0], [p.outerM, 0], 41);
     const values = samplerOf(mesh).at(flow.finest.v, points);

@@ -148,6 +148,20 @@ export const heated = problem<RectangleMesh, SteadyFlow>({
     const local = localNusselt(flow, p, mesh);
     return { nusselt: local[local.length - 2] };
   },
+  second: (flow) => {
+    const { boundaries } = flow.balance();
+    const through = boundaries.map((b) => b.scalars?.temperature ?? [0, 0]);
+    return [
+      {
+        name: "heat taken up",
+        unit: "K m^2/s",
+        first: -boundaries.reduce((s, b, k) => s + (b.closed ? through[k][1] : 0), 0),
+        firstBy: "conduction through the wall",
+        second: through.reduce((s, t, k) => s + (boundaries[k].closed ? 0 : t[0] + t[1]), 0),
+        secondBy: "the rise of enthalpy from inlet to outlet, conduction there included",
+      },
+    ];
+  },
   profiles: (flow, p, mesh) => [
     {
       key: "along",

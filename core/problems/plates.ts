@@ -92,6 +92,7 @@ export const plates = problem<RectangleMesh, SteadyFlow>({
       midVelocity: interpolateAt(y, column, p.gapM / 2),
     };
   },
+  mirror: (p) => (p.wallSpeedMS === 0 ? { point: (x, y) => [x, p.gapM - y], velocity: [1, -1] } : undefined),
   profiles: (flow, p, mesh) => [acrossProfile(flow, p, mesh)],
   errorNorms: (flow, p) => [velocityError(flow, p)],
   yardsticks: (p) => [exactYardstick(p)],

@@ -1,3 +1,4 @@
+import { forceInBox } from "../balance/controlBox.ts";
 import { type Block, joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { gradingFunction } from "../mesh/grading.ts";
@@ -181,6 +182,25 @@ export const post = problem<FaceMesh, SteadyFlow>({
   similarity: reynoldsNumber(20),
   simulate: (p, mesh, numerics) => new SteadyFlow(mesh, postPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
   evaluate: (flow, p, mesh) => coefficients(flow.finest, p, mesh),
+  second: (flow, p, mesh) => {
+    const d = p.diameterM;
+    const box = { fromM: [0.9 * d, 0.7 * d], toM: [3.4 * d, 3.3 * d] } as const;
+    const { u, v, p: pressure } = flow.finest;
+    const force = forceInBox(mesh, { u, v, p: pressure, kinematicViscosity: p.viscosityPaS / p.densityKgM3 }, box);
+    const { drag } = coefficients(flow.finest, p, mesh);
+    const second = force[0] / (0.5 * p.meanVelocityMS ** 2 * d);
+    return [
+      {
+        quantityKey: "drag",
+        name: "drag coefficient",
+        unit: "1",
+        first: drag,
+        firstBy: "pressure and shear on the post",
+        second,
+        secondBy: "the momentum through a box around it",
+      },
+    ];
+  },
   profiles: () => [],
   errorNorms: () => [],
   yardsticks: (p) => {

@@ -1,3 +1,4 @@
+import type { Mirror, SecondReading } from "../balance/laws.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import type { Grading } from "../mesh/grading.ts";
 import type { MeshQuality } from "../mesh/quality.ts";
@@ -128,6 +129,10 @@ export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> {
   readonly profiles: (sim: S, p: Parameters, mesh: M) => Profile[];
   readonly errorNorms: (sim: S, p: Parameters, mesh: M, formulas: Formulas) => ErrorNorms[];
   readonly yardsticks: (p: Parameters, formulas: Formulas) => Yardstick[];
+  /** how the set-up maps onto itself, where it does on these parameters and a mesh of rows */
+  readonly mirror?: (p: Parameters) => Mirror | undefined;
+  /** quantities worked out again in a way that shares nothing with the first */
+  readonly second?: (sim: S, p: Parameters, mesh: M) => SecondReading[];
 }
 
 export interface SimilaritySpec {

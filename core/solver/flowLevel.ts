@@ -594,7 +594,24 @@ export class FlowLevel {
     return [factor * (-along * nx - across * ny), factor * (-along * ny + across * nx)];
   }
 
-  /** Sum over the volume of all forces per density but those of the boundaries, less what is being accelerated, m^3/s^2. After `evaluate`. */
+  /** Whether a source of momentum is given. */
+  get forced(): boolean {
+    return this.source !== undefined;
+  }
+
+  /** Momentum per density the volume takes up each second, m^3/s^2: zero when steady. */
+  accelerated(): [number, number] {
+    const { cells, volume } = this.geometry;
+    let [x, y] = [0, 0];
+    if (!this.time) return [x, y];
+    for (let c = 0; c < cells; c++) {
+      x += (this.time.rate * this.u[c] + this.time.u[c]) * volume[c];
+      y += (this.time.rate * this.v[c] + this.time.v[c]) * volume[c];
+    }
+    return [x, y];
+  }
+
+  /** Sum over the volume of all forces per density but those of the boundaries, m^3/s^2. After `evaluate`. */
   volumeForces(): [number, number] {
     const { cells, volume } = this.geometry;
     const [bx, by] = this.physics.bodyForce;
@@ -603,9 +620,6 @@ export class FlowLevel {
     for (let c = 0; c < cells; c++) {
       x += bx * volume[c] + (this.source ? this.source[0][c] : 0);
       y += by * volume[c] + (this.source ? this.source[1][c] : 0);
-      if (!this.time) continue;
-      x -= (this.time.rate * this.u[c] + this.time.u[c]) * volume[c];
-      y -= (this.time.rate * this.v[c] + this.time.v[c]) * volume[c];
     }
     for (const { physics, q } of this.scalars) {
       if (!physics.buoyancy) continue;

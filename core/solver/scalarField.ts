@@ -210,6 +210,17 @@ export class ScalarField {
     for (let c = 0; c < cells; c++) this.q[c] += this.change[c];
   }
 
+  /** What sources add in the volume, and what it takes up each second, quantity times m^3/s. */
+  volumeTerms(rate: number): { source: number; stored: number } {
+    const { cells, volume } = this.geometry;
+    let [source, stored] = [0, 0];
+    for (let c = 0; c < cells; c++) {
+      source += (this.source?.[c] ?? 0) + (this.forcing?.[c] ?? 0);
+      if (this.past) stored += (rate * this.q[c] + this.past[c]) * volume[c];
+    }
+    return { source, stored };
+  }
+
   /** What leaves through a boundary face: carried and by diffusion, quantity times m^2/s. */
   boundaryTerms(f: number, flux: Float64Array): { carried: number; diffused: number } {
     const { joins, owner, conductance, tx, ty, sx, sy } = this.geometry;

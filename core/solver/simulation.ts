@@ -1,4 +1,5 @@
 import type { BalanceRecord } from "../balance/balance.ts";
+import type { LawReading } from "../balance/laws.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 
 export type SimulationState = "climbing" | "running" | "reached-target" | "reached-limit" | "diverged";
@@ -47,6 +48,8 @@ export interface Simulation {
   fields(): CellField[];
   /** Fluxes through every boundary and of the whole, of the present fields. */
   balance(): BalanceRecord;
+  /** How far the present fields are from rules that hold for every flow of their kind. */
+  laws(): LawReading[];
   save(): Checkpoint;
   /** Continues from a checkpoint of the same set-up. */
   restore(saved: Checkpoint): void;

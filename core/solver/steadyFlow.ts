@@ -1,4 +1,5 @@
 import { type BalanceRecord, flowBalance } from "../balance/balance.ts";
+import { type LawReading, totalPressureLaw, wallFlow } from "../balance/laws.ts";
 import { coarser, type LevelTransfer } from "../mesh/agglomerate.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { type BoundaryState, coarseBoundary } from "./boundaryConditions.ts";
@@ -206,6 +207,10 @@ export class SteadyFlow implements Simulation {
 
   balance(): BalanceRecord {
     return flowBalance(this.mesh, this.finest, this.physics);
+  }
+
+  laws(): LawReading[] {
+    return [...wallFlow(this.balance()), ...totalPressureLaw(this.mesh, this.finest, this.physics)];
   }
 
   save(): Checkpoint {

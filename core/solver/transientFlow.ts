@@ -1,4 +1,5 @@
 import { type BalanceRecord, flowBalance } from "../balance/balance.ts";
+import { type LawReading, totalPressureLaw, wallFlow } from "../balance/laws.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { flowGeometry } from "./flowGeometry.ts";
 import { FlowLevel, type FlowPhysics } from "./flowLevel.ts";
@@ -222,6 +223,10 @@ export class TransientFlow implements Simulation {
 
   balance(): BalanceRecord {
     return flowBalance(this.mesh, this.finest, this.physics);
+  }
+
+  laws(): LawReading[] {
+    return [...wallFlow(this.balance()), ...totalPressureLaw(this.mesh, this.finest, this.physics)];
   }
 
   save(): Checkpoint {

@@ -1,8 +1,10 @@
 import type { BalanceRecord, BoundaryFlux } from "../../balance/balance.ts";
+import { gasLaws, type LawReading, wallFlow } from "../../balance/laws.ts";
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { interpolateField } from "../carry.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
 import { type Limiter, type RiemannFlux, soundSpeed } from "./gas.ts";
+import { SLIP, WALL } from "./gasBoundary.ts";
 import { type GasPhysics, GasSpace } from "./gasSpace.ts";
 import { NewtonStep } from "./newtonStep.ts";
 
@@ -101,17 +103,29 @@ abstract class GasFlow implements Simulation {
       }
       return {
         name: b.name,
+        ...(b.count > 0 && [SLIP, WALL].includes(this.space.boundary.type[b.start - joinCount]) ? { closed: true } : {}),
         mass: sum[0],
         momentumX: [sum[1] - push[0], push[0], 0],
         ...(this.mesh.hoopM2 ? {} : { momentumY: [sum[2] - push[1], push[1], 0] as const }),
         scalars: { energy: [sum[3], 0] },
       };
     });
-    return { boundaries, momentumReference, scalarReference: { energy: energyReference }, ...this.stored() };
+    const made = this.space.sourceTotals();
+    return {
+      boundaries,
+      momentumReference,
+      scalarReference: { energy: energyReference },
+      ...(made ? { sources: { mass: made[0], energy: made[3] }, bodyForce: [made[1], made[2]] as const } : {}),
+      ...this.stored(),
+    };
+  }
+
+  laws(): LawReading[] {
+    return wallFlow(this.balance());
   }
 
   /** What flows in and is stored per second, in a flow that is still changing by design. */
-  protected stored(): Pick<BalanceRecord, "bodyForce" | "sources" | "massSource"> {
+  protected stored(): Pick<BalanceRecord, "storage"> {
     return {};
   }
 
@@ -162,6 +176,10 @@ export class SteadyGas extends GasFlow {
   constructor(mesh: FaceMesh, physics: GasPhysics, options: GasFlowOptions) {
     super(mesh, physics, options);
     this.newton = new NewtonStep(this.space);
+  }
+
+  override laws(): LawReading[] {
+    return [...super.laws(), ...gasLaws(this.mesh, this.space)];
   }
 
   advance(): SimulationReport | undefined {
@@ -349,7 +367,7 @@ export class TransientGas extends GasFlow {
     const { residual } = this.space;
     const total = [0, 0, 0, 0];
     for (let i = 0; i < residual.length; i++) total[i & 3] += residual[i];
-    return { massSource: -total[0], bodyForce: [-total[1], -total[2]] as const, sources: { energy: -total[3] } };
+    return { storage: { mass: total[0], momentum: [total[1], total[2]] as const, scalars: { energy: total[3] } } };
   }
 
   save(): Checkpoint {

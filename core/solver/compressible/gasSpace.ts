@@ -100,6 +100,14 @@ export class GasSpace {
     }
   }
 
+  /** What given sources add to mass, momentum and energy of the whole, per second. */
+  sourceTotals(): readonly [number, number, number, number] | undefined {
+    if (!this.source) return undefined;
+    const total: [number, number, number, number] = [0, 0, 0, 0];
+    for (let i = 0; i < this.source.length; i++) total[i & 3] += this.source[i];
+    return total;
+  }
+
   conservedFromPrimitive(): void {
     const { w, conserved: u } = this;
     const inverse = 1 / (this.physics.gas.gamma - 1);
