@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { ReportDocument } from "@/core/formats/reportDocument";
-import { cellText } from "@/core/formatting/cell";
+import { columnText } from "@/core/formatting/cell";
 import { PrintButton } from "./parts/PrintButton";
 
 /** An issued report as a page that prints well: everything comes from the frozen document. */
@@ -85,11 +85,11 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
                       </tr>
                     </thead>
                     <tbody>
-                      {t.rows.map((r) => (
+                      {t.rows.map((r, i) => (
                         <tr key={JSON.stringify(r)}>
                           {r.map((v, k) => (
                             <td key={t.columns[k].name} className={typeof v === "number" ? "" : "w"}>
-                              {cellText(v, t.columns[k].unit, t.columns[k].name)}
+                              {texts(t)[k][i]}
                             </td>
                           ))}
                         </tr>
@@ -105,3 +105,13 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
     </div>
   );
 }
+
+/** Every column of a table as text. */
+const texts = (t: ReportDocument["tables"][number]) =>
+  t.columns.map((c, k) =>
+    columnText(
+      t.rows.map((r) => r[k]),
+      c.unit,
+      c.name,
+    ),
+  );

@@ -1,4 +1,5 @@
 import { assessBalance, type BalanceAssessment } from "../balance/balance.ts";
+import { assessLaws, type LawLine, type LawReading, type SecondLine } from "../balance/laws.ts";
 import {
   compareProfile,
   compareValue,
@@ -43,6 +44,15 @@ export interface BoardCell {
   readonly figure: string;
 }
 
+/** What goes in and out of one run, and what holds for every flow of its kind. */
+export interface RunBalance extends BalanceAssessment {
+  readonly runId: string;
+  readonly label: string;
+  readonly cells?: number;
+  readonly laws: readonly LawLine[];
+  readonly second: readonly SecondLine[];
+}
+
 /** Everything the application says of a case; screen, report, API and command line show this object. */
 export interface CaseAssessment {
   readonly caseId: string;
@@ -51,7 +61,7 @@ export interface CaseAssessment {
   readonly ladder: readonly string[];
   readonly stale: boolean;
   readonly settling: readonly RunSettling[];
-  readonly balance: readonly (BalanceAssessment & { readonly runId: string; readonly label: string })[];
+  readonly balance: readonly RunBalance[];
   readonly refinement: readonly QuantityRefinement[];
   readonly comparison: {
     readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
@@ -79,9 +89,7 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
   const settling = ladder.map((r) => assessSettling(r, e.quantities, scales, meshU, e.dropTarget));
   const smallest = Object.values(meshU).filter((u): u is number => u !== undefined);
-  const balance = ladder
-    .filter((r) => r.result?.balance)
-    .map((r) => ({ runId: r.id, label: r.label, ...assessBalance(r.result!.balance!, smallest.length ? Math.min(...smallest) : undefined) }));
+  const balance = ladder.flatMap((r) => assessRunBalance(r, e.quantities, meshU, smallest.length ? Math.min(...smallest) : undefined));
   const remarks = withAnswers(checkSetup(e.setup), e.answers ?? []);
   const setup = { similarity: similarityNumbers(e.setup), remarks, state: stateOf(remarks) };
   const rules = e.quantities.map((q) => buildRule(e, q, scales[q.key], finest, settling[0], balance[0], refinement.find((r) => r.key === q.key)!));
@@ -115,6 +123,42 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
     board: board(setup.state, stale, settling[0], balance[0], refinement[0], values[e.quantities[0]?.key]),
   };
   return { ...partial, stages: stageLines(e, partial) };
+}
+
+const EFFICIENCY = /\befficiency\b|\beffectiveness\b/i;
+
+function assessRunBalance(
+  run: RunEvidence,
+  quantities: readonly QuantitySpec[],
+  meshU: Readonly<Record<string, number | undefined>>,
+  smallest: number | undefined,
+): RunBalance[] {
+  const { result } = run;
+  if (!result) return [];
+  const efficiencies = quantities.filter(
+    (q) => (q.unit === "1" || q.unit === "") && EFFICIENCY.test(q.name) && result.quantities[q.key] !== undefined,
+  );
+  const readings: LawReading[] = [
+    ...(result.laws ?? []),
+    ...efficiencies.map((q) => ({ law: "efficiency-below-one" as const, share: Math.max(0, result.quantities[q.key] - 1) })),
+  ];
+  const laws = assessLaws(run.label, readings, result.second ?? [], meshU);
+  if (!result.balance && laws.state === "none") return [];
+  const flows: BalanceAssessment = result.balance ? assessBalance(result.balance, smallest) : { lines: [], remarks: [], state: "none" };
+  return [
+    {
+      runId: run.id,
+      label: run.label,
+      cells: run.mesh?.cells,
+      lines: flows.lines,
+      laws: laws.laws,
+      second: laws.second,
+      remarks: [...flows.remarks, ...laws.remarks],
+      // Without any flow through a boundary the balance stays unmeasured, whatever else holds.
+      state:
+        flows.state === "none" ? (laws.state === "fails" ? "fails" : "none") : laws.state === "none" ? flows.state : worst([flows.state, laws.state]),
+    },
+  ];
 }
 
 /** How far a run's value may be off for its record alone: what the iteration left, or the uncertainty of an adopted mean. */

@@ -1,7 +1,8 @@
 import { count as countText, duration, percent, powerOfTen, significant, withUncertainty } from "../formatting/number.ts";
-import type { CaseAssessment } from "./assessCase.ts";
+import type { CaseAssessment, RunBalance } from "./assessCase.ts";
 import type { CaseEvidence } from "./evidence.ts";
 import type { Remark } from "./outcome.ts";
+import type { RunSettling } from "./settling.ts";
 import type { Stage } from "./stages.ts";
 
 /** A sentence of the margin with its heading, and the rule it comes from. */
@@ -26,6 +27,68 @@ const NO_RUN: MarginNote = {
   go: "runs",
 };
 
+/** What to do about a run's settling. */
+function settlingNext(run: RunSettling, target: number): MarginNote {
+  const heading = "Next";
+  const rule = "residual-drop";
+  if (run.averages.some((x) => x.adopted)) return { heading, rule, sentence: "The means count. See whether the runs balance.", go: "balance" };
+  const states = run.residuals.map((r) => r.state);
+  if (states.includes("diverging"))
+    return {
+      heading,
+      rule,
+      sentence: "Take the run back to where it still fell: shorten the step, take a scheme with more damping, or look at the mesh where it breaks.",
+      go: "runs",
+    };
+  const left = Math.max(0, ...run.residuals.map((r) => (r.state === "still-falling" ? (r.iterationsLeft ?? 0) : 0)));
+  if (left > 0)
+    return {
+      heading,
+      rule,
+      sentence: `Let ${run.label} run on for about ${left} iterations; nothing else is needed to reach ${target} orders.`,
+      go: "runs",
+    };
+  if (states.includes("stalled") || states.includes("cycling"))
+    return {
+      heading,
+      rule,
+      sentence: run.averages.length
+        ? "The residuals fall no further. Average what wanders, if the flow is unsteady by nature; else look for the cells that hold it up."
+        : "The residuals fall no further: look for the cells that hold it up, or run it in time.",
+    };
+  if (run.state === "holds") return { heading, rule, sentence: "Nothing is left to do here. See whether the runs balance.", go: "balance" };
+  return {
+    heading,
+    sentence: "Tighten what is left in the quantities before the mesh is judged: they are to stay a tenth below its error.",
+    go: "runs",
+  };
+}
+
+/** What to do about a run's balance. */
+function balanceNext(b: RunBalance): MarginNote {
+  const heading = "Next";
+  const rule = "balance-limit";
+  const off = b.lines.find((l) => l.state === "fails");
+  if (b.remarks.some((r) => r.rule === "balance-sign"))
+    return { heading, rule, sentence: "Bring the table in again with the way its flows are counted.", go: "runs" };
+  if (off)
+    return {
+      heading,
+      rule,
+      sentence: `Look which boundary the missing ${off.what} leaves by, and whether it shrinks with iteration or with the mesh: the first asks for more iterations, the second for a finer mesh, neither for a leak.`,
+    };
+  if (b.laws.some((l) => l.state === "fails"))
+    return { heading, rule, sentence: "A flow that breaks such a rule is wrong somewhere: find the place before its figures are used.", go: "runs" };
+  if (b.lines.some((l) => l.state === "remark"))
+    return {
+      heading,
+      rule,
+      sentence: "It closes, but not far below its limit: more iterations would tell whether that is all it can do.",
+      go: "settling",
+    };
+  return { heading, rule, sentence: "Nothing is left to do here. See how far the mesh is refined.", go: "refinement" };
+}
+
 /** What the evidence says at one stage about one quantity, in sentences. */
 export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quantityKey: string): Margin | undefined {
   const q = e.quantities.find((x) => x.key === quantityKey) ?? e.quantities[0];
@@ -41,13 +104,29 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
   switch (stage) {
     case "question": {
       const re = a.setup.similarity.find((s) => s.key === "reynolds");
-      const notes = remarksAsNotes(a.setup.remarks);
+      const notes: MarginNote[] = remarksAsNotes(a.setup.remarks);
       if (!notes.length)
         notes.push({
           heading: "Nothing contradicts itself",
           sentence: "Every set-up rule that applies was checked and none has anything to say.",
-          rule: "",
+          rule: "setup-complete",
         });
+      const stops = a.setup.remarks.filter((r) => r.severity === "stop" && !r.answered).length;
+      notes.push(
+        stops
+          ? {
+              heading: "Next",
+              rule: "setup-complete",
+              sentence: `Mend ${stops === 1 ? "what contradicts itself" : `the ${stops} contradictions`}, or accept ${stops === 1 ? "it" : "each"} with a reason; runs made before a change count as stale.`,
+            }
+          : a.ladder.length
+            ? { heading: "Next", rule: "setup-complete", sentence: "The set-up can stand. See whether the runs have settled.", go: "settling" }
+            : {
+                heading: "Next",
+                sentence: "The set-up can stand. Plan a family of meshes, or bring in results.",
+                go: e.runs.length ? "runs" : "meshes",
+              },
+      );
       return {
         label: "Reynolds number, computed",
         figure: re ? significant(re.value, 5) : "",
@@ -92,6 +171,13 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           sentence: `From a tolerance of ${powerOfTen(Math.round(Math.log10(loose.tolerance)))} on, iteration ${loose.iteration}, the value stays within its threshold.`,
           rule: "tolerance-study",
         });
+      if (run.state === "holds" && run.residuals.length)
+        notes.unshift({
+          heading: "Settled",
+          sentence: `Every residual of ${run.label} fell by at least ${significant(run.smallestDrop ?? 0, 2)} orders where ${significant(e.dropTarget, 2)} were asked${run.quantities.length ? ", and what is left in every quantity is below its threshold" : ""}.`,
+          rule: "residual-drop",
+        });
+      notes.push(settlingNext(run, e.dropTarget));
       return {
         label: `Smallest drop, ${run.label}`,
         figure: run.smallestDrop === undefined ? "–" : `${significant(run.smallestDrop, 2)} orders`,
@@ -113,13 +199,28 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           ],
         };
       const mass = b.lines[0];
-      const notes = remarksAsNotes(b.remarks);
-      if (!notes.length)
-        notes.push({
+      const notes: MarginNote[] = remarksAsNotes(b.remarks);
+      if (b.lines.length && b.lines.every((l) => l.state === "holds"))
+        notes.unshift({
           heading: "Everything closes",
           sentence: b.lines.map((l) => `Net ${l.what} is ${percent(l.relative)} against a limit of ${percent(l.limit)}.`).join(" "),
           rule: "balance-limit",
         });
+      const kept = b.laws.filter((l) => l.state === "holds");
+      if (kept.length)
+        notes.push({
+          heading: kept.length === b.laws.length ? "Every rule of its kind holds" : "Other rules hold",
+          sentence: `${kept.map((l) => l.demands).join(". ")}.`,
+          rule: kept[0].law,
+        });
+      for (const s of b.second.filter((x) => x.state === "holds"))
+        notes.push({
+          heading: "Worked out twice",
+          sentence: `${s.name[0].toUpperCase()}${s.name.slice(1)} by ${s.firstBy} and by ${s.secondBy} agree within ${percent(s.relative)}; ${percent(s.limit)} is let pass.`,
+          rule: "second-computation",
+        });
+      notes.push(balanceNext(b));
+      if (!mass) return { label: "Net mass", figure: "–", verdict: "", notes };
       return {
         label: `Net ${mass.what} over throughput`,
         figure: percent(mass.relative),

@@ -1,6 +1,7 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { line } from "d3-shape";
-import { powerOfTen, scientific, significant, tickDigits } from "../formatting/number.ts";
+import { powerOfTen, scientific, significant } from "../formatting/number.ts";
+import { tickText } from "../formatting/scale.ts";
 import { DASHES, INK, SERIES } from "./palette.ts";
 
 export interface AxisSpec {
@@ -141,18 +142,7 @@ function scaleFor(axis: AxisSpec, values: readonly number[], range: [number, num
   }
   const s = scaleLinear().domain([low, high]).range(range);
   const raw = s.ticks(5);
-  const digits = tickDigits(raw.length > 1 ? raw[1] - raw[0] : high - low);
-  const small = Math.max(Math.abs(low), Math.abs(high)) < 1e-3 || Math.max(Math.abs(low), Math.abs(high)) >= 1e6;
-  const text = (v: number) =>
-    small
-      ? v === 0
-        ? "0"
-        : v
-            .toExponential(raw.length > 1 ? Math.max(0, Math.min(8, Math.floor(Math.log10(Math.abs(v))) + digits)) : 1)
-            .replace("-", "−")
-            .replace("e−", "e−")
-            .replace("e+", "e")
-      : v.toFixed(digits).replace("-", "−");
+  const { whole: text } = tickText(raw);
   return { at: (v) => s(v), inside: (v) => v >= low && v <= high, ticks: raw.map((value) => ({ value, text: text(value) })) };
 }
 

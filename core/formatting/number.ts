@@ -60,11 +60,6 @@ export function withUncertainty(value: number, uncertainty: number | undefined):
   return significant(value, digits);
 }
 
-/** Digits after the point that tell neighbouring ticks of a scale apart. */
-export function tickDigits(step: number): number {
-  return Math.max(0, Math.min(12, -Math.floor(Math.log10(Math.abs(step) || 1) + 1e-9)));
-}
-
 /** Whole numbers with thin spaces between thousands. */
 export function count(n: number): string {
   return String(Math.round(n)).replace(/\B(?=(\d{3})+$)/g, "\u2009");

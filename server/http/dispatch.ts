@@ -179,6 +179,7 @@ async function thinHistory(opened: Store, runId: string, points: number) {
     ...(h.time ? { time: keep(h.time) } : {}),
     residuals: each(h.residuals),
     quantities: each(h.quantities),
+    ...(h.balances ? { balances: each(h.balances) } : {}),
     starts: h.starts,
   };
 }
@@ -190,6 +191,7 @@ async function historyCsv(opened: Store, runId: string) {
     ...(h.time ? [["time, s", h.time] as const] : []),
     ...Object.entries(h.residuals).map(([k, v]) => [`${k} residual`, v] as const),
     ...Object.entries(h.quantities),
+    ...Object.entries(h.balances ?? {}).map(([k, v]) => [`net ${k} over throughput`, v] as const),
   ];
   return file(
     writeCsv(

@@ -4,7 +4,8 @@ import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import { drawRule } from "../../core/drawing/ruleDrawing.ts";
 import { encodePng } from "../../core/formats/png.ts";
 import type { ReportDocument, ReportTable } from "../../core/formats/reportDocument.ts";
-import { quantityText, significant } from "../../core/formatting/number.ts";
+import { quantityText } from "../../core/formatting/number.ts";
+import { scaleText } from "../../core/formatting/scale.ts";
 import { RESIDUAL_STATE_WORDS } from "../../core/iteration/residuals.ts";
 import { parameterSpecs } from "../../core/problems/caseSetup.ts";
 import type { Store } from "../db/store.ts";
@@ -402,7 +403,7 @@ async function fieldPictures(opened: Store, book: CaseBook, runId: string): Prom
   return [
     {
       key: "speed",
-      title: `Speed on ${run.label}, cell values, ${significant(range[0], 3)} to ${significant(range[1], 3)} m/s`,
+      title: `Speed on ${run.label}, cell values, ${range.map(scaleText(range).whole).join(" to ")} m/s`,
       pngBase64: Buffer.from(encodePng(width, height, rgb)).toString("base64"),
     },
   ];

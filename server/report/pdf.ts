@@ -2,7 +2,7 @@ import { createRequire } from "node:module";
 import path from "node:path";
 import PDFDocument from "pdfkit";
 import type { ReportDocument, ReportTable } from "../../core/formats/reportDocument.ts";
-import { cellText } from "../../core/formatting/cell.ts";
+import { columnText } from "../../core/formatting/cell.ts";
 import { applicationFolder } from "../config.ts";
 
 const require = createRequire(import.meta.url);
@@ -124,7 +124,14 @@ function drawTable(
   room(40);
   say(t.title, "bold", 8.5);
   const columns = t.columns.map((c) => (c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name));
-  const texts = t.rows.map((r) => r.map((v, i) => cellText(v, t.columns[i].unit, t.columns[i].name)));
+  const written = t.columns.map((c, i) =>
+    columnText(
+      t.rows.map((r) => r[i]),
+      c.unit,
+      c.name,
+    ),
+  );
+  const texts = t.rows.map((r, k) => r.map((_, i) => written[i][k]));
   doc.font("text").fontSize(7);
   const word = (text: string) => Math.max(...text.split(" ").map((w) => doc.font("bold").widthOfString(w)));
   const natural = columns.map((c, i) => Math.min(190, Math.max(word(c), ...texts.map((r) => doc.font("text").widthOfString(r[i])))) + 9);

@@ -4,7 +4,8 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { bounds, cellsUnderPixels, paintCells, paintSmooth, type Window, wholeMesh } from "@/core/drawing/cellRaster";
 import { fieldColor, fieldRange } from "@/core/drawing/fieldRaster";
 import { contourLines, meshLines, pointValues, type Segments, streamlines } from "@/core/drawing/lineWork";
-import { significant, tickDigits } from "@/core/formatting/number";
+import { significant } from "@/core/formatting/number";
+import { resolve, scaleText } from "@/core/formatting/scale";
 import { derivedFields } from "@/core/monitors/derived";
 import { samplerOf } from "@/core/monitors/sampler";
 import { benchProblem } from "@/core/problems/catalogue";
@@ -247,12 +248,9 @@ export function FieldView({
     ["streams", "streamlines", Boolean(fits)],
     ["mesh", "mesh", true],
   ];
-  const digits = tickDigits((range[1] - range[0]) / 4 || 1) + 1;
-  const plain = Math.max(Math.abs(range[0]), Math.abs(range[1])) < 1e4 && range[1] - range[0] > 1e-3;
-  const tick = (t: number) => {
-    const v = range[0] + t * (range[1] - range[0]);
-    return plain ? v.toFixed(Math.min(6, Math.max(0, digits))) : significant(v, 3);
-  };
+  const legend = scaleText(range);
+  // The power of ten stands once, at the end.
+  const tick = (t: number) => (t === 1 ? legend.whole : legend.text)(range[0] + t * (range[1] - range[0]));
   return (
     <div data-testid="field-view">
       <div className="flex items-baseline gap-2">
@@ -297,7 +295,7 @@ export function FieldView({
         onKeyDown={keys}
         tabIndex={0}
         role="img"
-        aria-label={`${name} from ${significant(range[0], 3)} to ${significant(range[1], 3)} ${unit}. Arrow keys move, plus and minus zoom, 0 shows all.`}
+        aria-label={`${name} from ${legend.whole(range[0])} to ${legend.whole(range[1])} ${unit}. Arrow keys move, plus and minus zoom, 0 shows all.`}
       />
       <svg width={w} height="30" aria-hidden="true">
         {Array.from({ length: 70 }, (_, k) => (
@@ -319,7 +317,7 @@ export function FieldView({
       </svg>
       <p className="h-4 font-mono text-[11.5px] text-ink-2">
         {under && values
-          ? `x ${significant(under.x, 4)}  y ${significant(under.y, 4)} m  cell ${under.cell}  ${significant(values[under.cell], 5)} ${unit}`
+          ? `x ${significant(under.x, 4)}  y ${significant(under.y, 4)} m  cell ${under.cell}  ${resolve(range, 5)(values[under.cell])} ${unit}`
           : mode === "sample"
             ? sample && !sample.b
               ? "now the other end"
@@ -443,6 +441,7 @@ function LineSample(p: {
   const found = samplerOf(p.mesh).at(p.values, points);
   const at = Array.from(found, (_, k) => (length * k) / (SAMPLES - 1));
   const [low, high] = fieldRange(found);
+  const show = resolve([low, high], 2);
   const h = 110;
   const x = (s: number) => 34 + (s / (length || 1)) * (p.width - 40);
   const y = (v: number) => 8 + (1 - (v - low) / (high - low || 1)) * (h - 30);
@@ -454,12 +453,7 @@ function LineSample(p: {
         </span>
         <CsvButton name="line" header={["distance, m", `${p.name}, ${p.unit}`]} rows={at.map((s, k) => [s, found[k]])} />
       </div>
-      <svg
-        width={p.width}
-        height={h}
-        role="img"
-        aria-label={`${p.name} along the line, from ${significant(low, 3)} to ${significant(high, 3)} ${p.unit}`}
-      >
+      <svg width={p.width} height={h} role="img" aria-label={`${p.name} along the line, from ${show(low)} to ${show(high)} ${p.unit}`}>
         <path
           d={at.map((s, k) => `${k ? "L" : "M"}${x(s).toFixed(1)} ${y(found[k]).toFixed(1)}`).join("")}
           stroke="#27506B"
@@ -469,7 +463,7 @@ function LineSample(p: {
         <path d={`M34 8V${h - 22}H${p.width - 4}`} stroke="#9aa19f" fill="none" />
         {[low, high].map((v) => (
           <text key={v} x="31" y={y(v) + 3} fontSize="9.5" textAnchor="end" fontFamily="var(--font-mono)" fill="#4a5558">
-            {significant(v, 3)}
+            {show(v)}
           </text>
         ))}
       </svg>

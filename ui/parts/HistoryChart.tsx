@@ -3,7 +3,8 @@
 import { ticks as linearTicks } from "d3-array";
 import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { DASHES, INK, SERIES } from "@/core/drawing/palette";
-import { powerOfTen, significant, tickDigits } from "@/core/formatting/number";
+import { powerOfTen, significant } from "@/core/formatting/number";
+import { tickText } from "@/core/formatting/scale";
 import { ChartHandle, type Handle } from "./ChartHandle";
 
 export interface HistorySeries {
@@ -22,7 +23,8 @@ export function HistoryChart(p: {
   log?: boolean;
   level?: { y: number; label: string; color: string };
   height?: number;
-  unit?: string;
+  /** a mark at every point, for records of few */
+  marked?: boolean;
   /** what the abscissa counts; "iteration" unless given */
   abscissa?: string;
   handles?: readonly Handle[];
@@ -40,11 +42,11 @@ export function HistoryChart(p: {
   const ticks = p.log ? decades(low, high) : Number.isFinite(high - low) ? linearTicks(low, high, 5) : [];
   const pad = (high - low) * 0.08 || Math.abs(high) * 1e-3 || 1;
   const domain: [number, number] = p.log ? [ticks[0] ?? 1e-3, ticks[ticks.length - 1] ?? 1] : [low - pad, high + pad];
-  const digits = tickDigits(ticks.length > 1 ? ticks[1] - ticks[0] : Math.abs(high) * 1e-3 || 1);
-  const format = (v: number) =>
-    p.log ? powerOfTen(Math.round(Math.log10(v))) : Math.abs(high) < 1e-3 ? significant(v, 4) : v.toFixed(Math.min(7, digits)).replace("-", "−");
+  const scale = tickText(ticks);
+  const format = (v: number) => (p.log ? powerOfTen(Math.round(Math.log10(v))) : scale.text(v));
   return (
     <figure aria-label={p.title} className="relative">
+      {!p.log && scale.factor ? <span className="absolute top-0 left-1 font-mono text-[10.5px] text-ink-2">{scale.factor}</span> : null}
       <ResponsiveContainer width="100%" height={p.height ?? 190}>
         <LineChart data={data} margin={{ top: 6, right: 12, bottom: 2, left: 8 }}>
           <CartesianGrid stroke={INK.soft} vertical={false} />
@@ -102,7 +104,7 @@ export function HistoryChart(p: {
               stroke={SERIES[k % SERIES.length]}
               strokeDasharray={DASHES[k % DASHES.length]}
               strokeWidth={1.6}
-              dot={false}
+              dot={p.marked ? { r: 2.5, fill: SERIES[k % SERIES.length], strokeWidth: 0 } : false}
               isAnimationActive={false}
             />
           ))}

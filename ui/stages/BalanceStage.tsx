@@ -1,131 +1,353 @@
 "use client";
 
 import { useState } from "react";
-import { percent, scientific, significant } from "@/core/formatting/number";
+import type { RunBalance } from "@/core/assessment/assessCase";
+import type { BalanceRecord, BoundaryFlux } from "@/core/balance/balance";
+import { INK } from "@/core/drawing/palette";
+import { count, percent, powerOfTen, significant } from "@/core/formatting/number";
+import { resolve } from "@/core/formatting/scale";
 import { CsvButton } from "../parts/CsvButton";
+import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
-import type { CaseView } from "../view";
+import { useHistory } from "../parts/useHistory";
+import type { CaseView, RunView } from "../view";
 
-const figure = (x: number | undefined | null) =>
-  x === undefined || x === null ? "–" : x === 0 ? "0" : Math.abs(x) < 1e-3 ? scientific(x, 3) : significant(x, 5);
 const total = (parts: readonly number[] | undefined) => parts?.reduce((s, v) => s + v, 0);
 
-/** What goes in and what comes out, through every boundary, signed. */
+/** What goes in and what comes out, through every boundary, signed; what symmetry and thermodynamics ask; quantities worked out twice. */
 export function BalanceStage({ view }: { view: CaseView }) {
   const all = view.assessment.balance;
   const [chosen, setChosen] = useState(all[0]?.runId);
   const b = all.find((x) => x.runId === chosen) ?? all[0];
   const run = view.runs.find((r) => r.id === b?.runId);
-  const record = run?.result?.balance;
-  const per = run?.origin === "bench" ? " per m depth" : "";
   return (
     <>
       <StageHeader title="Balance" question="Does what goes in come out again?" />
-      {!b || !record ? (
+      {!b || !run ? (
         <Empty>No boundary fluxes yet. A finished bench run brings them; a run from files needs rows for the mass through every boundary.</Empty>
       ) : (
         <>
-          <div className="flex items-center justify-between">
-            <h2>Net against throughput</h2>
-            <CsvButton
-              name="balance"
-              header={["run", "what", "net over throughput", "limit", "state"]}
-              rows={all.flatMap((x) => x.lines.map((l) => [x.label, l.what, l.relative, l.limit, l.state]))}
-            />
+          <NetTable all={all} chosen={b} choose={setChosen} />
+          <div className="mt-4 grid grid-cols-2 gap-6">
+            <AgainstIteration run={run} chosen={b} />
+            <AgainstMesh all={all} />
           </div>
-          <table className="mt-1">
-            <thead>
-              <tr>
-                <th>Run</th>
-                {b.lines.map((l) => (
-                  <th key={l.what}>{l.what}</th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {all.map((x) => (
-                <tr key={x.runId} className={x.runId === b.runId ? "bg-margin" : ""}>
-                  <td>
-                    <button type="button" className="link font-mono" onClick={() => setChosen(x.runId)} aria-pressed={x.runId === b.runId}>
-                      {x.label}
-                    </button>
-                  </td>
-                  {b.lines.map((l) => {
-                    const own = x.lines.find((y) => y.what === l.what);
-                    return (
-                      <td key={l.what}>
-                        {own ? (
-                          <>
-                            {percent(own.relative)} <StateMark state={own.state} />
-                          </>
-                        ) : (
-                          "–"
-                        )}
-                      </td>
-                    );
-                  })}
-                </tr>
-              ))}
-              <tr>
-                <td className="w text-ink-3">limit</td>
-                {b.lines.map((l) => (
-                  <td key={l.what}>{percent(l.limit)}</td>
-                ))}
-              </tr>
-            </tbody>
-          </table>
-          <h2 className="mt-5">
-            Through every boundary of {b.label} <span className="text-[11.5px] font-normal text-ink-3">outward positive</span>
-          </h2>
-          <table className="mt-1">
-            <thead>
-              <tr>
-                <th>Boundary</th>
-                <th>Mass, kg/s{per}</th>
-                <th>x momentum, N{per}</th>
-                <th>of it pressure</th>
-                <th>of it shear</th>
-                <th>y momentum, N{per}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {record.boundaries.map((r) => (
-                <tr key={r.name}>
-                  <td className="w">{r.name}</td>
-                  <td>{figure(r.mass)}</td>
-                  <td>{figure(total(r.momentumX))}</td>
-                  <td>{figure(r.momentumX?.[1])}</td>
-                  <td>{figure(r.momentumX?.[2])}</td>
-                  <td>{figure(total(r.momentumY))}</td>
-                </tr>
-              ))}
-              {record.bodyForce?.some((f) => f !== 0) ? (
-                <tr>
-                  <td className="w">body force, taken off</td>
-                  <td>–</td>
-                  <td>{figure(-record.bodyForce[0])}</td>
-                  <td>–</td>
-                  <td>–</td>
-                  <td>{figure(-record.bodyForce[1])}</td>
-                </tr>
-              ) : null}
-              <tr className="font-semibold">
-                <td className="w">net</td>
-                <td>{figure(b.lines.find((l) => l.what === "mass")?.net)}</td>
-                <td>{figure(b.lines.find((l) => l.what === "x momentum")?.net)}</td>
-                <td />
-                <td />
-                <td>{figure(b.lines.find((l) => l.what === "y momentum")?.net)}</td>
-              </tr>
-            </tbody>
-          </table>
-          <p className="mt-2 text-[11.5px] text-ink-3">
-            Mass against the larger of inflow and outflow, or, where nothing flows through, against the largest flux inside; momentum against the
-            largest single term of either component.
-          </p>
+          {run.result?.balance ? <Boundaries run={run} record={run.result.balance} b={b} /> : null}
+          <Laws b={b} />
+          <Second b={b} />
         </>
       )}
+    </>
+  );
+}
+
+function NetTable({ all, chosen, choose }: { all: readonly RunBalance[]; chosen: RunBalance; choose: (id: string) => void }) {
+  const what = [...new Set(all.flatMap((x) => x.lines.map((l) => l.what)))];
+  if (!what.length) return null;
+  return (
+    <>
+      <div className="flex items-center justify-between">
+        <h2>Net against throughput</h2>
+        <CsvButton
+          name="balance"
+          header={["run", "what", "net over throughput", "limit", "state"]}
+          rows={all.flatMap((x) => x.lines.map((l) => [x.label, l.what, l.relative, l.limit, l.state]))}
+        />
+      </div>
+      <table className="mt-1">
+        <thead>
+          <tr>
+            <th>Run</th>
+            {what.map((w) => (
+              <th key={w}>{w}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {all.map((x) => (
+            <tr key={x.runId} className={x.runId === chosen.runId ? "bg-margin" : ""}>
+              <td>
+                <button type="button" className="link font-mono" onClick={() => choose(x.runId)} aria-pressed={x.runId === chosen.runId}>
+                  {x.label}
+                </button>
+              </td>
+              {what.map((w) => {
+                const own = x.lines.find((y) => y.what === w);
+                return (
+                  <td key={w}>
+                    {own ? (
+                      <>
+                        {percent(own.relative)} <StateMark state={own.state} />
+                      </>
+                    ) : (
+                      "–"
+                    )}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+          <tr>
+            <td className="w text-ink-3">limit</td>
+            {what.map((w) => {
+              const own = chosen.lines.find((l) => l.what === w);
+              return <td key={w}>{own ? percent(own.limit) : "–"}</td>;
+            })}
+          </tr>
+        </tbody>
+      </table>
+      <p className="mt-1 text-[11.5px] text-ink-3">
+        The limit is 0.1 % for mass and 0.5 % for the rest, and never more than the smallest mesh uncertainty of the case's quantities.
+      </p>
+    </>
+  );
+}
+
+function AgainstIteration({ run, chosen }: { run: RunView; chosen: RunBalance }) {
+  const history = useHistory(run.id, run.state);
+  const series = Object.entries(history?.balances ?? {})
+    .filter(([, v]) => v.some((x) => x > 0))
+    .map(([name, values]) => ({ name, values }));
+  const limit = chosen.lines[0]?.limit;
+  return (
+    <div className="min-w-0">
+      <h2>
+        Net against {history?.time ? "time" : "iteration"} <span className="text-[11.5px] font-normal text-ink-3">{run.label}</span>
+      </h2>
+      {history && series.length ? (
+        <HistoryChart
+          title={`Net over throughput against ${history.time ? "time" : "iteration"}`}
+          iteration={history.time ?? history.iteration}
+          abscissa={history.time ? "t, s" : undefined}
+          series={series}
+          log
+          height={170}
+          level={limit === undefined ? undefined : { y: limit, label: `limit of ${chosen.lines[0].what}`, color: INK.pointer }}
+        />
+      ) : (
+        <p className="mt-1 text-[12.5px] text-ink-2">
+          No record of the balance. Bench runs keep one; a history from files needs a column for the mass flow through every boundary.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function AgainstMesh({ all }: { all: readonly RunBalance[] }) {
+  const rungs = [...all].filter((x) => x.cells !== undefined && x.lines.length).sort((p, q) => (p.cells ?? 0) - (q.cells ?? 0));
+  const what = [...new Set(rungs.flatMap((x) => x.lines.map((l) => l.what)))];
+  return (
+    <div className="min-w-0">
+      <h2>Net against mesh</h2>
+      {rungs.length > 1 ? (
+        <HistoryChart
+          title="Net over throughput against the number of cells"
+          iteration={rungs.map((x) => x.cells ?? 0)}
+          abscissa="cells"
+          series={what.map((name) => ({ name, values: rungs.map((x) => x.lines.find((l) => l.what === name)?.relative ?? Number.NaN) }))}
+          log
+          marked
+          height={170}
+        />
+      ) : (
+        <p className="mt-1 text-[12.5px] text-ink-2">One mesh only: whether the net shrinks with refinement is not known.</p>
+      )}
+    </div>
+  );
+}
+
+interface Column {
+  readonly name: string;
+  readonly of: (b: BoundaryFlux) => number | undefined;
+  readonly source?: number;
+  readonly stored?: number;
+  readonly net?: number;
+}
+
+function columnsOf(record: BalanceRecord, b: RunBalance, per: string): Column[] {
+  const has = (of: Column["of"]) => record.boundaries.some((r) => of(r) !== undefined);
+  const net = (what: string) => b.lines.find((l) => l.what === what)?.net;
+  const scalars = [...new Set(record.boundaries.flatMap((r) => Object.keys(r.scalars ?? {})))];
+  const columns: Column[] = [
+    { name: `Mass, kg/s${per}`, of: (r) => r.mass, source: record.sources?.mass, stored: record.storage?.mass, net: net("mass") },
+    {
+      name: `x momentum, N${per}`,
+      of: (r) => total(r.momentumX),
+      source: record.bodyForce?.[0],
+      stored: record.storage?.momentum?.[0],
+      net: net("x momentum"),
+    },
+    { name: "of it pressure", of: (r) => r.momentumX?.[1] },
+    { name: "of it shear", of: (r) => r.momentumX?.[2] },
+    {
+      name: `y momentum, N${per}`,
+      of: (r) => total(r.momentumY),
+      source: record.bodyForce?.[1],
+      stored: record.storage?.momentum?.[1],
+      net: net("y momentum"),
+    },
+    ...scalars.flatMap((key): Column[] => [
+      {
+        name: key === "energy" ? `Energy, W${per}` : key === "species" ? `Species, kg/s${per}` : `${key}${per}`,
+        of: (r) => total(r.scalars?.[key]),
+        source: record.sources?.[key],
+        stored: record.storage?.scalars?.[key],
+        net: net(key),
+      },
+      { name: "of it conducted", of: (r) => r.scalars?.[key]?.[1] },
+    ]),
+  ];
+  return columns.filter((c) => has(c.of) && (!c.name.startsWith("of it") || record.boundaries.some((r) => c.of(r))));
+}
+
+function Boundaries({ run, record, b }: { run: RunView; record: BalanceRecord; b: RunBalance }) {
+  const per = run.origin === "bench" ? " per m" : "";
+  const columns = columnsOf(record, b, per);
+  const extra = (pick: (c: Column) => number | undefined, sign: 1 | -1) =>
+    columns.map((c) => (pick(c) === undefined ? undefined : sign * (pick(c) ?? 0)));
+  const sources = extra((c) => c.source, -1);
+  const stored = extra((c) => c.stored, 1);
+  // One look at each column decides how many digits its figures need.
+  const text = columns.map((c, k) => resolve([...record.boundaries.map(c.of), sources[k], stored[k]].filter((v): v is number => v !== undefined)));
+  const cells = (values: readonly (number | undefined)[]) =>
+    values.map((v, k) => <td key={columns[k].name}>{v === undefined ? "–" : text[k](v)}</td>);
+  const rows: (readonly [string, readonly (number | undefined)[]])[] = [
+    ...record.boundaries.map((r) => [r.name, columns.map((c) => c.of(r))] as const),
+    ...(sources.some((v) => v) ? [["added in the volume, taken off", sources] as const] : []),
+    ...(stored.some((v) => v) ? [["stored per second", stored] as const] : []),
+  ];
+  const { factor } = record;
+  return (
+    <>
+      <div className="mt-5 flex items-center justify-between">
+        <h2>
+          Through every boundary of {b.label} <span className="text-[11.5px] font-normal text-ink-3">outward positive</span>
+        </h2>
+        <CsvButton
+          name="boundaries"
+          header={["boundary", ...columns.map((c) => c.name)]}
+          rows={rows.map(([name, values]) => [name, ...values.map((v) => v ?? "")])}
+        />
+      </div>
+      {factor !== undefined ? (
+        <p className="text-[12.5px]">
+          <StateMark state="remark" /> Every figure is of the whole: the model is one of {factor} parts, and the flows of the file were multiplied by{" "}
+          {factor}, once.
+        </p>
+      ) : null}
+      <table className="mt-1">
+        <thead>
+          <tr>
+            <th>Boundary</th>
+            {columns.map((c) => (
+              <th key={c.name}>{c.name}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([name, values]) => (
+            <tr key={name}>
+              <td className="w">{name}</td>
+              {cells(values)}
+            </tr>
+          ))}
+          <tr className="font-semibold">
+            <td className="w">net</td>
+            {columns.map((c) => (
+              <td key={c.name}>{c.net === undefined ? "" : c.net === 0 ? "0" : significant(c.net, 3)}</td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+      <p className="mt-2 text-[11.5px] text-ink-3">
+        Mass against the larger of inflow and outflow, or, where nothing flows through, against the largest flux inside; momentum against the largest
+        single term of either component.
+      </p>
+    </>
+  );
+}
+
+function Laws({ b }: { b: RunBalance }) {
+  if (!b.laws.length) return null;
+  return (
+    <>
+      <h2 className="mt-5">What symmetry and thermodynamics ask</h2>
+      <table className="mt-1 max-w-[760px]">
+        <thead>
+          <tr>
+            <th className="w">Rule</th>
+            <th>Off by</th>
+            <th>Let pass</th>
+            <th className="w" />
+          </tr>
+        </thead>
+        <tbody>
+          {b.laws.map((l) => (
+            <tr key={l.law}>
+              <td className="w">
+                <a className="link" href={`/method#${l.law}`}>
+                  {l.demands}
+                </a>
+              </td>
+              <td>{l.share === 0 ? "0" : percent(l.share)}</td>
+              <td>{l.limit < 1e-6 ? powerOfTen(Math.round(Math.log10(l.limit || 1e-9))) : percent(l.limit)}</td>
+              <td className="w">
+                <StateMark state={l.state} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function Second({ b }: { b: RunBalance }) {
+  if (!b.second.length) return null;
+  return (
+    <>
+      <h2 className="mt-5">Worked out a second way</h2>
+      <table className="mt-1">
+        <thead>
+          <tr>
+            <th className="w">Quantity</th>
+            <th className="w">By</th>
+            <th>Value</th>
+            <th className="w">And by</th>
+            <th>Value</th>
+            <th>Apart</th>
+            <th>Let pass</th>
+            <th className="w" />
+          </tr>
+        </thead>
+        <tbody>
+          {b.second.map((s) => {
+            const show = resolve([s.first, s.second]);
+            return (
+              <tr key={s.name}>
+                <td className="w">{s.name}</td>
+                <td className="w">{s.firstBy}</td>
+                <td>{show(s.first)}</td>
+                <td className="w">{s.secondBy}</td>
+                <td>{show(s.second)}</td>
+                <td>{percent(s.relative)}</td>
+                <td title={s.against === "1 %" ? "one in a hundred, while there is no mesh study" : "the mesh uncertainty of both"}>
+                  {percent(s.limit)}
+                </td>
+                <td className="w">
+                  <StateMark state={s.state} />
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {b.second.some((s) => Math.abs(s.first) > 0) ? (
+        <p className="mt-1 text-[11.5px] text-ink-3">
+          {b.cells === undefined ? "" : `On ${count(b.cells)} cells. `}The two share neither faces nor differences; both carry the mesh's error.
+        </p>
+      ) : null}
     </>
   );
 }

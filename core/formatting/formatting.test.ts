@@ -1,0 +1,63 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { resolve, scaleText, tickText } from "./scale.ts";
+
+/** Value of what was written. */
+const read = (text: string) => {
+  const [mantissa, power] = text.replace(/−/g, "-").split("×10");
+  const digits = "⁰¹²³⁴⁵⁶⁷⁸⁹";
+  const exponent = power ? Number([...power].map((c) => (c === "⁻" ? "-" : String(digits.indexOf(c)))).join("")) : 0;
+  return Number(mantissa) * 10 ** exponent;
+};
+
+describe("digits that resolve the range", () => {
+  test.each<[string, number[], string[]]>([
+    ["a range far from zero", [101325.0, 101325.01, 101325.03], ["101325.0000", "101325.0100", "101325.0300"]],
+    ["a common range", [0, 0.5, 1], ["0.000", "0.500", "1.000"]],
+    ["small numbers, in threes", [1.2e-5, 4.5e-5], ["12.0×10⁻⁶", "45.0×10⁻⁶"]],
+    ["large ones", [2.5e6, 1.25e7], ["2.50×10⁶", "12.50×10⁶"]],
+    ["one number", [2.345678], ["2.3457"]],
+    ["numbers equal but for rounding", [0.1 + 0.2, 0.3], ["0.30000", "0.30000"]],
+    ["minus zero", [-1e-9, 1], ["0.000", "1.000"]],
+    ["nothing finite", [Number.NaN], ["–"]],
+  ])("%s", (_name, values, texts) => {
+    const scale = scaleText(values);
+    expect(values.map(scale.whole)).toEqual(texts);
+  });
+
+  test("ticks show their step and no more", () => {
+    expect([0, 0.25, 0.5].map(tickText([0, 0.25, 0.5]).text)).toEqual(["0.00", "0.25", "0.50"]);
+    expect([101325, 101325.01, 101325.02].map(tickText([101325, 101325.01]).text)).toEqual(["101325.00", "101325.01", "101325.02"]);
+    const small = tickText([0, 2e-7, 4e-7]);
+    expect([small.text(2e-7), small.factor]).toEqual(["200", "×10⁻⁹"]);
+    expect(tickText([10, 20]).text(-20)).toBe("−20");
+  });
+
+  test("neighbours a hundredth of the range apart never look the same, all have as many decimals, and what is written is the number", () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -1e5, max: 1e5, noNaN: true }),
+        fc.integer({ min: -12, max: 7 }),
+        fc.integer({ min: -5, max: 8 }),
+        (base, spread, shift) => {
+          const low = base * 10 ** shift;
+          const range = 10 ** spread;
+          fc.pre(range > 1e-11 * Math.abs(low));
+          const values = Array.from({ length: 101 }, (_, k) => low + (range * k) / 100);
+          const scale = scaleText(values);
+          const texts = values.map(scale.whole);
+          expect(new Set(texts).size).toBe(101);
+          expect(new Set(texts.map((t) => t.split("×")[0].split(".")[1]?.length ?? 0)).size).toBe(1);
+          texts.forEach((t, k) => {
+            expect(Math.abs(read(t) - values[k])).toBeLessThanOrEqual(0.006 * range + 1e-12 * Math.abs(values[k]));
+          });
+        },
+      ),
+    );
+  });
+
+  test("a zero in a column does not take digits from the rest", () => {
+    const show = resolve([0, 1.2345e-9, 1.2349e-9]);
+    expect([show(1.2345e-9), show(1.2349e-9)]).toEqual(["1.23450000×10⁻⁹", "1.23490000×10⁻⁹"]);
+  });
+});
