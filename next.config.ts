@@ -5,6 +5,7 @@ const config: NextConfig = {
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,
+  experimental: { proxyClientMaxBodySize: "48mb" },
 };
 
 export default config;

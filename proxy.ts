@@ -12,4 +12,5 @@ export function proxy(request: NextRequest) {
   return answer;
 }
 
-export const config = { matcher: ["/((?!_next/static|favicon.svg).*)"] };
+// Whatever passes here is held in memory up to a limit and then cut off: uploads and what nodes send go past it and check their host themselves.
+export const config = { matcher: ["/((?!_next/static|favicon.svg|api/uploads|api/node).*)"] };

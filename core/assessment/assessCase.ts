@@ -89,7 +89,15 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
   const settling = ladder.map((r) => assessSettling(r, e.quantities, scales, meshU, e.dropTarget));
   const smallest = Object.values(meshU).filter((u): u is number => u !== undefined);
-  const balance = ladder.flatMap((r) => assessRunBalance(r, e.quantities, meshU, smallest.length ? Math.min(...smallest) : undefined));
+  // What the mesh explains grows with its spacing at the formal order.
+  const grown = (r: RunEvidence) =>
+    Object.fromEntries(
+      Object.entries(meshU).map(([k, u]) => [
+        k,
+        u === undefined || !r.mesh || !finest?.mesh ? u : u * (r.mesh.spacing / finest.mesh.spacing) ** e.formalOrder,
+      ]),
+    );
+  const balance = ladder.flatMap((r) => assessRunBalance(r, e.quantities, grown(r), smallest.length ? Math.min(...smallest) : undefined));
   const remarks = withAnswers(checkSetup(e.setup), e.answers ?? []);
   const setup = { similarity: similarityNumbers(e.setup), remarks, state: stateOf(remarks) };
   const rules = e.quantities.map((q) => buildRule(e, q, scales[q.key], finest, settling[0], balance[0], refinement.find((r) => r.key === q.key)!));

@@ -14,6 +14,15 @@ export interface QuantitySettling extends IterationError {
   readonly threshold: number;
   readonly against: "mesh uncertainty" | "limit";
   readonly holds: boolean;
+  /** iteration from which the quantity stays within its threshold of its last value */
+  readonly standsFrom?: number;
+}
+
+/** Where a rule took hold, for the chart. */
+export interface SettlingMark {
+  readonly rule: string;
+  readonly iteration: number;
+  readonly label: string;
 }
 
 export interface RunSettling {
@@ -25,6 +34,7 @@ export interface RunSettling {
   /** records averaged over time, or over the last iterations */
   readonly averages: readonly QuantityAverage[];
   readonly smallestDrop?: number;
+  readonly marks: readonly SettlingMark[];
   readonly remarks: readonly Remark[];
   readonly state: State;
 }
@@ -46,6 +56,7 @@ export function assessSettling(
       quantities: [],
       tolerance: [],
       averages: [],
+      marks: [],
       remarks: [{ rule: "no-history", severity: "note", sentence: `${run.label} has no record of its iterations.` }],
       state: "none",
     };
@@ -69,6 +80,7 @@ export function assessSettling(
         threshold,
         against: mesh !== undefined && mesh > 1e-9 ? ("mesh uncertainty" as const) : ("limit" as const),
         holds: relative < threshold,
+        standsFrom: lastingFrom(history.iteration, (i) => !(Math.abs(record[i] - error.value) > threshold * scales[q.key])),
       },
     ];
   });
@@ -90,9 +102,34 @@ export function assessSettling(
     tolerance: residuals.length ? toleranceStudy(history.residuals, starts, history.quantities) : [],
     averages,
     smallestDrop: residuals.length ? Math.min(...residuals.map((r) => r.drop)) : undefined,
+    marks: residualMarks(history, residuals, dropTarget),
     remarks,
     state: residuals.length || settled.length ? stateOf(remarks) : "none",
   };
+}
+
+/** First iteration from which something holds to the end; undefined when it does not hold at the end. Gaps do not count against it. */
+function lastingFrom(iteration: readonly number[], holds: (i: number) => boolean): number | undefined {
+  let from = iteration.length;
+  while (from > 0 && holds(from - 1)) from--;
+  return iteration[from];
+}
+
+/** a residual within this factor of its end has come as far as it goes */
+const END_FACTOR = 2;
+
+/** Where all residuals met the target for good, and where those that stall or cycle ceased to fall. */
+function residualMarks(history: HistoryEvidence, residuals: readonly ResidualAssessment[], target: number): SettlingMark[] {
+  if (!residuals.length) return [];
+  const below = (share: (r: ResidualAssessment) => number, rows: readonly ResidualAssessment[]) =>
+    lastingFrom(history.iteration, (i) => rows.every((r) => !(history.residuals[r.name][i] > share(r))));
+  const met = below((r) => r.start * 10 ** -target, residuals);
+  const held = residuals.filter((r) => r.state === "stalled" || r.state === "cycling");
+  const stuck = held.length ? below((r) => END_FACTOR * r.end, held) : undefined;
+  return [
+    ...(met === undefined ? [] : [{ rule: "residual-drop", iteration: met, label: "target met" }]),
+    ...(stuck === undefined ? [] : [{ rule: "residual-drop", iteration: stuck, label: "falls no further" }]),
+  ];
 }
 
 /** share of the steps that may end short of their target */
@@ -128,6 +165,7 @@ function transientSettling(
     tolerance: [],
     averages,
     smallestDrop: drops.length ? Math.min(...drops) : undefined,
+    marks: [],
     remarks,
     state: stateOf(remarks),
   };

@@ -73,9 +73,12 @@ export function tickText(ticks: readonly number[]): ScaleText {
 }
 
 /** Writes every number of a column alike, power of ten included, with so many digits of its range. */
-export function resolve(values: readonly number[], digits = 4): (v: number) => string {
+export const resolve = (values: readonly number[], digits = 4): ((v: number) => string) => columnScale(values, digits).whole;
+
+/** Text of a column of numbers, with so many digits of its range. */
+export function columnScale(values: readonly number[], digits = 4): ScaleText {
   const good = values.filter((v) => Number.isFinite(v) && v !== 0);
   const range = good.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY) - good.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const size = good.reduce((a, b) => Math.max(a, Math.abs(b)), 0);
-  return scaleText(good, range > 4 * Number.EPSILON * size ? 10 ** (Math.floor(Math.log10(range)) - digits) : undefined).whole;
+  return scaleText(good, range > 4 * Number.EPSILON * size ? 10 ** (Math.floor(Math.log10(range)) - digits) : undefined);
 }

@@ -244,7 +244,7 @@ export async function dispatch(request: Request, path: readonly string[]): Promi
 async function upload(request: Request, host: string | null): Promise<Response> {
   if (!originAllowed(request.headers.get("origin"), host)) return refuse(403, "This change did not come from a page of Tin Ruler.");
   try {
-    return Response.json(await takeUpload(await store(), request.body));
+    return Response.json(await takeUpload(await store(), request.body, Number(request.headers.get("content-length") ?? Number.NaN)));
   } catch (error) {
     return failure(error);
   }
@@ -270,6 +270,8 @@ async function readBody(request: Request, most = MOST_BODY): Promise<unknown> {
   if (Number(request.headers.get("content-length") ?? 0) > most) throw tooLarge;
   const text = await request.text();
   if (text.length > most) throw tooLarge;
+  const sent = Number(request.headers.get("content-length") ?? Number.NaN);
+  if (Number.isFinite(sent) && Buffer.byteLength(text) < sent) throw new UseCaseError("invalid", "What was sent arrived cut off. Try again.");
   if (text === "") return undefined;
   try {
     return JSON.parse(text);

@@ -78,6 +78,7 @@ describe("files", () => {
     const taken = await takeUpload(opened, new Blob([bytes]).stream());
     expect([...(await opened.blobs.get(taken.hash))]).toEqual([...bytes]);
     await expect(takeUpload(opened, new Blob([]).stream())).rejects.toThrow("empty");
+    await expect(takeUpload(opened, new Blob([Uint8Array.of(49, 50, 51)]).stream(), 900)).rejects.toThrow("Only 3 of 900 bytes arrived");
   });
 });
 

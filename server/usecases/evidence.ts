@@ -16,7 +16,7 @@ import { findHistory, findRun, listHistoryParts, type MeshRow, type RunRow } fro
 import { UseCaseError } from "./failure.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 5;
+const METHOD_VERSION = 6;
 
 type SweepRow = typeof sweep.$inferSelect;
 

@@ -13,10 +13,18 @@ import { UseCaseError } from "./failure.ts";
 export const MOST_UPLOAD = 1024 * 1024 * 1024;
 
 /** Takes a file in pieces; it is read by a call of its own. */
-export async function takeUpload(opened: Store, body: ReadableStream<Uint8Array> | null): Promise<{ hash: string; bytes: number }> {
+export async function takeUpload(
+  opened: Store,
+  body: ReadableStream<Uint8Array> | null,
+  sent = Number.NaN,
+): Promise<{ hash: string; bytes: number }> {
   if (!body) throw new UseCaseError("invalid", "No file came.");
   const taken = await opened.blobs.putPieces(body as unknown as AsyncIterable<Uint8Array>, MOST_UPLOAD);
   if (!taken.bytes) throw new UseCaseError("invalid", "The file is empty.");
+  if (Number.isFinite(sent) && taken.bytes < sent) {
+    await opened.blobs.drop(taken.hash);
+    throw new UseCaseError("invalid", `Only ${taken.bytes} of ${sent} bytes arrived. Choose the file again.`);
+  }
   return taken;
 }
 

@@ -28,6 +28,8 @@ export function HistoryChart(p: {
   /** what the abscissa counts; "iteration" unless given */
   abscissa?: string;
   handles?: readonly Handle[];
+  /** places along the abscissa where something took hold */
+  marks?: readonly { readonly at: number; readonly label: string }[];
   /** a shaded band about a level, such as a mean with its uncertainty */
   band?: { low: number; high: number; from: number };
 }) {
@@ -97,6 +99,15 @@ export function HistoryChart(p: {
               }}
             />
           ) : null}
+          {p.marks?.map((m) => (
+            <ReferenceLine
+              key={m.label}
+              x={m.at}
+              stroke={INK.ink2}
+              strokeDasharray="2 3"
+              label={{ value: m.label, position: "insideBottomLeft", fontSize: 11, fill: INK.ink2 }}
+            />
+          ))}
           {p.series.map((s, k) => (
             <Line
               key={s.name}

@@ -6,8 +6,10 @@ import type { RunSettling } from "@/core/assessment/settling";
 import type { AveragedRecord } from "@/core/averaging/record";
 import { INK } from "@/core/drawing/palette";
 import { percent, powerOfTen, quantityText, significant, unitText, withUncertainty } from "@/core/formatting/number";
+import { scaleText } from "@/core/formatting/scale";
 import { call } from "../parts/call";
 import { decades } from "../parts/HistoryChart";
+import { linearAxis } from "../parts/linearAxis";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
 
@@ -128,11 +130,7 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
             <LineChart data={[...found.running]} {...common}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
               <XAxis dataKey="at" {...x} />
-              <YAxis
-                domain={[(low: number) => Math.min(low, a.mean - 1.3 * a.expanded), (high: number) => Math.max(high, a.mean + 1.3 * a.expanded)]}
-                {...y}
-                tickFormatter={(v: number) => significant(v, 4)}
-              />
+              <YAxis {...y} {...linearAxis([...found.running.map((m) => m.mean), a.mean - a.expanded, a.mean + a.expanded])} />
               <Tooltip
                 isAnimationActive={false}
                 contentStyle={tip}
@@ -150,7 +148,13 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
           <ResponsiveContainer width="100%" height={170}>
             <BarChart data={found.histogram.map((b) => ({ at: (b.from + b.to) / 2, count: b.count }))} {...common} barCategoryGap={1}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
-              <XAxis dataKey="at" tick={axis} tickLine={false} stroke={INK.line} tickFormatter={short} />
+              <XAxis
+                dataKey="at"
+                tick={axis}
+                tickLine={false}
+                stroke={INK.line}
+                tickFormatter={scaleText(found.histogram.map((b) => b.from)).whole}
+              />
               <YAxis {...y} tickFormatter={(v: number) => String(Math.round(v))} />
               <Tooltip isAnimationActive={false} contentStyle={tip} labelFormatter={(v) => significant(Number(v), 4)} />
               <Bar dataKey="count" fill={INK.slate} isAnimationActive={false} />
@@ -188,7 +192,7 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
               <LineChart data={found.phase.map((b) => ({ ...b, high: b.mean + b.deviation, low: b.mean - b.deviation }))} {...common}>
                 <CartesianGrid stroke={INK.soft} vertical={false} />
                 <XAxis dataKey="phase" {...x} domain={[0, 1]} />
-                <YAxis domain={["auto", "auto"]} {...y} />
+                <YAxis {...y} {...linearAxis(found.phase.flatMap((b) => [b.mean + b.deviation, b.mean - b.deviation]))} />
                 <Line dataKey="high" stroke={INK.tin} strokeDasharray="3 3" dot={false} isAnimationActive={false} />
                 <Line dataKey="low" stroke={INK.tin} strokeDasharray="3 3" dot={false} isAnimationActive={false} />
                 <Line dataKey="mean" stroke={INK.plum} strokeWidth={1.6} dot={false} isAnimationActive={false} />

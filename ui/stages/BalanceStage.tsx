@@ -4,8 +4,8 @@ import { useState } from "react";
 import type { RunBalance } from "@/core/assessment/assessCase";
 import type { BalanceRecord, BoundaryFlux } from "@/core/balance/balance";
 import { INK } from "@/core/drawing/palette";
-import { count, percent, powerOfTen, significant } from "@/core/formatting/number";
-import { resolve } from "@/core/formatting/scale";
+import { count, percent, powerOfTen, scientific } from "@/core/formatting/number";
+import { columnScale, resolve } from "@/core/formatting/scale";
 import { CsvButton } from "../parts/CsvButton";
 import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";
@@ -145,7 +145,9 @@ function AgainstMesh({ all }: { all: readonly RunBalance[] }) {
           title="Net over throughput against the number of cells"
           iteration={rungs.map((x) => x.cells ?? 0)}
           abscissa="cells"
-          series={what.map((name) => ({ name, values: rungs.map((x) => x.lines.find((l) => l.what === name)?.relative ?? Number.NaN) }))}
+          series={what
+            .map((name) => ({ name, values: rungs.map((x) => x.lines.find((l) => l.what === name)?.relative ?? Number.NaN) }))
+            .filter((s) => s.values.some((v) => v > 0))}
           log
           marked
           height={170}
@@ -189,13 +191,14 @@ function columnsOf(record: BalanceRecord, b: RunBalance, per: string): Column[] 
     },
     ...scalars.flatMap((key): Column[] => [
       {
-        name: key === "energy" ? `Energy, W${per}` : key === "species" ? `Species, kg/s${per}` : `${key}${per}`,
+        name:
+          key === "energy" ? `Energy, W${per}` : key === "species" ? `Species, kg/s${per}` : key === "temperature" ? `heat, K m²/s` : `${key}${per}`,
         of: (r) => total(r.scalars?.[key]),
         source: record.sources?.[key],
         stored: record.storage?.scalars?.[key],
         net: net(key),
       },
-      { name: "of it conducted", of: (r) => r.scalars?.[key]?.[1] },
+      { name: `of it by diffusion${scalars.length > 1 ? `, ${key}` : ""}`, of: (r) => r.scalars?.[key]?.[1] },
     ]),
   ];
   return columns.filter((c) => has(c.of) && (!c.name.startsWith("of it") || record.boundaries.some((r) => c.of(r))));
@@ -209,13 +212,18 @@ function Boundaries({ run, record, b }: { run: RunView; record: BalanceRecord; b
   const sources = extra((c) => c.source, -1);
   const stored = extra((c) => c.stored, 1);
   // One look at each column decides how many digits its figures need.
-  const text = columns.map((c, k) => resolve([...record.boundaries.map(c.of), sources[k], stored[k]].filter((v): v is number => v !== undefined)));
+  const scales = columns.map((c, k) =>
+    columnScale(
+      [...record.boundaries.map(c.of), sources[k], stored[k]].filter((v): v is number => v !== undefined),
+      3,
+    ),
+  );
   const cells = (values: readonly (number | undefined)[]) =>
-    values.map((v, k) => <td key={columns[k].name}>{v === undefined ? "–" : text[k](v)}</td>);
+    values.map((v, k) => <td key={columns[k].name}>{v === undefined ? "–" : v === 0 ? "0" : scales[k].text(v)}</td>);
   const rows: (readonly [string, readonly (number | undefined)[]])[] = [
     ...record.boundaries.map((r) => [r.name, columns.map((c) => c.of(r))] as const),
-    ...(sources.some((v) => v) ? [["added in the volume, taken off", sources] as const] : []),
-    ...(stored.some((v) => v) ? [["stored per second", stored] as const] : []),
+    ...(sources.some((v) => v) ? [["sources, off", sources] as const] : []),
+    ...(stored.some((v) => v) ? [["stored", stored] as const] : []),
   ];
   const { factor } = record;
   return (
@@ -236,33 +244,37 @@ function Boundaries({ run, record, b }: { run: RunView; record: BalanceRecord; b
           {factor}, once.
         </p>
       ) : null}
-      <table className="mt-1">
-        <thead>
-          <tr>
-            <th>Boundary</th>
-            {columns.map((c) => (
-              <th key={c.name}>{c.name}</th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([name, values]) => (
-            <tr key={name}>
-              <td className="w">{name}</td>
-              {cells(values)}
+      <div className="overflow-x-auto">
+        <table className="tight mt-1">
+          <thead>
+            <tr>
+              <th className="w align-bottom">Boundary</th>
+              {columns.map((c, k) => (
+                <th key={c.name} className="whitespace-normal! align-bottom">
+                  {c.name} {scales[k].factor ? <span className="whitespace-nowrap font-mono">{scales[k].factor}</span> : null}
+                </th>
+              ))}
             </tr>
-          ))}
-          <tr className="font-semibold">
-            <td className="w">net</td>
-            {columns.map((c) => (
-              <td key={c.name}>{c.net === undefined ? "" : c.net === 0 ? "0" : significant(c.net, 3)}</td>
+          </thead>
+          <tbody>
+            {rows.map(([name, values]) => (
+              <tr key={name}>
+                <td className="w whitespace-nowrap">{name}</td>
+                {cells(values)}
+              </tr>
             ))}
-          </tr>
-        </tbody>
-      </table>
+            <tr className="font-semibold">
+              <td className="w">net</td>
+              {columns.map((c) => (
+                <td key={c.name}>{c.net === undefined ? "" : c.net === 0 ? "0" : scientific(c.net, 2)}</td>
+              ))}
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p className="mt-2 text-[11.5px] text-ink-3">
-        Mass against the larger of inflow and outflow, or, where nothing flows through, against the largest flux inside; momentum against the largest
-        single term of either component.
+        The net is in the column's unit. Mass against the larger of inflow and outflow, or, where nothing flows through, against the largest flux
+        inside; momentum against the largest single term of either component.
       </p>
     </>
   );

@@ -78,6 +78,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
                       },
                     ]
               }
+              marks={s.marks.map((m) => ({ at: m.iteration, label: m.label }))}
               level={{ y: 10 ** -view.evidence.dropTarget, label: `${view.evidence.dropTarget} orders down`, color: INK.pointer }}
             />
           ) : (
@@ -94,6 +95,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
               band={average ? { low: average.mean - average.expanded, high: average.mean + average.expanded, from: average.cutAt } : undefined}
               handles={average ? [{ label: "average from", at: average.cutAt, onSet: (at) => judge({ cut: cutOf(average, at) }) }] : []}
               series={[{ name: q.name, values: history.quantities[q.key] }]}
+              marks={!average && final?.standsFrom != null ? [{ at: final.standsFrom, label: "stays within its threshold" }] : []}
               height={210}
             />
           ) : (
