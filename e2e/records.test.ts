@@ -147,7 +147,7 @@ test("a workbook is mapped by hand, its mapping kept and used again; a log is fo
   await page.getByRole("button", { name: "Bring in results" }).click();
   const logs = page.getByLabel("or a log on the server");
   await logs.selectOption(await logs.locator("option", { hasText: "night.log" }).getAttribute("value"));
-  await expect(page.getByLabel("Role of column reattachment_length_")).toHaveValue("quantity:q1");
+  await expect(page.getByLabel("Role of column reattachment_length")).toHaveValue("quantity:q1");
   await size("night");
   await page.getByRole("button", { name: "Follow as a run" }).click();
   const run = page.getByTestId("run").filter({ hasText: "night" });

@@ -182,7 +182,7 @@ class BodyReader {
   }
 
   private tell(): void {
-    const header = this.names.map((n) => n.replace(/\s*[([].*[)\]]\s*$/, "").trim() || n);
+    const header = this.names.map((n) => n.replace(/[\s_]*[([].*[)\]]\s*$/, "").trim() || n);
     this.sink.columns(
       header,
       this.names.map((n, i) => unitOf(n) ?? this.head.units?.[i]),

@@ -162,7 +162,7 @@ export function buildHistory(
           sentence: `The residual of "${equation}" stands in two columns, also in "${sheet.header[twin]}": leave one out, they are counted in different ways.`,
         });
       equations.set(equation, i);
-      residuals[sheet.header[i].replace(/\s*residual$/i, "") || sheet.header[i]] = linear;
+      residuals[sheet.header[i].replace(/[\s_]*residual$/i, "") || sheet.header[i]] = linear;
     } else if (role === "boundary-mass") masses.push(read(i, "kg/s"));
     else if (role.startsWith("quantity:")) {
       const key = role.slice("quantity:".length);

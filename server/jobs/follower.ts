@@ -148,6 +148,7 @@ export class Follower {
       publish(caseId, { type: "rows", runId, from: f.rows, columns, rows, starts: f.starts });
       f.rows += rows.length;
     }
+    await updateRun(this.opened.db, runId, { iterations: f.rows });
     if (!problem) await this.say(f, null);
   }
 

@@ -14,6 +14,7 @@ import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts
 import { type FindingRow, type ReportRow, saveAssessment } from "../repositories/findings.ts";
 import { findHistory, findRun, listHistoryParts, type MeshRow, type RunRow } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
+import { Kept } from "./kept.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
 const METHOD_VERSION = 6;
@@ -63,13 +64,21 @@ export function historyFromColumns(
   };
 }
 
+/** numbers of records that are kept at hand */
+const MOST_NUMBERS = 24e6;
+const records = new Kept<HistoryEvidence>(
+  MOST_NUMBERS,
+  (h) => h.iteration.length * (2 + Object.keys(h.residuals).length + Object.keys(h.quantities).length + Object.keys(h.balances ?? {}).length),
+);
+
 /** The record of a run, finished or under way; undefined when nothing was recorded. */
 export async function loadHistory(store: Store, runId: string): Promise<HistoryEvidence | undefined> {
   const row = await findHistory(store.db, runId);
-  if (row) {
-    const data = bytesToDoubles(await store.blobs.get(row.blob));
-    return historyFromColumns(row.columns, (i) => Array.from(data.subarray(i * row.rows, (i + 1) * row.rows)), row.starts);
-  }
+  if (row)
+    return records.get(`${row.blob} ${JSON.stringify([row.columns, row.starts])}`, async () => {
+      const data = bytesToDoubles(await store.blobs.get(row.blob));
+      return historyFromColumns(row.columns, (i) => Array.from(data.subarray(i * row.rows, (i + 1) * row.rows)), row.starts);
+    });
   const parts = await listHistoryParts(store.db, runId);
   if (!parts.length) return undefined;
   const rows = parts.flatMap((p) => p.rows);

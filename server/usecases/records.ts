@@ -3,9 +3,11 @@ import { abscissaOf, averagesOf } from "../../core/assessment/averages.ts";
 import { histogram, runningMean } from "../../core/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/averaging/spectrum.ts";
 import type { Store } from "../db/store.ts";
-import { findRun, updateRun } from "../repositories/runs.ts";
+import { findCase } from "../repositories/cases.ts";
+import { findHistory, findRun, updateRun } from "../repositories/runs.ts";
 import { loadWorkedHistory } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
+import { Kept } from "./kept.ts";
 
 export const JudgingInput = z.object({
   cut: z.number().int().min(0).max(1e8).optional(),
@@ -23,8 +25,20 @@ export async function judgeRun(opened: Store, runId: string, input: z.infer<type
 
 const MOST_LINES = 500;
 
+const MOST_PICTURES = 60;
+const pictures = new Kept<Awaited<ReturnType<typeof draw>>>(MOST_PICTURES, () => 1);
+
 /** What the pages draw of one averaged record: running mean, spread of its values, spectrum, one period. */
 export async function recordPictures(opened: Store, runId: string, key: string) {
+  const run = await findRun(opened.db, runId);
+  const stored = run && (await findHistory(opened.db, runId));
+  const row = run && (await findCase(opened.db, run.caseId));
+  const from = JSON.stringify([stored?.blob, run?.judging, row?.setup.derived, row?.setup.parameters, key]);
+  // Of a run that is still followed the record grows: nothing of it is kept.
+  return stored ? pictures.get(`${runId} ${from}`, () => draw(opened, runId, key)) : draw(opened, runId, key);
+}
+
+async function draw(opened: Store, runId: string, key: string) {
   const run = await findRun(opened.db, runId);
   const history = await loadWorkedHistory(opened, runId);
   const values = history?.quantities[key];

@@ -51,35 +51,37 @@ export function Mapping(p: {
             <tr>
               {preview.header.map((name, i) => (
                 <th key={name} className="text-left align-top">
-                  <button
-                    type="button"
-                    className={`block max-w-[180px] truncate text-left ${i === shown ? "font-semibold text-ink" : "link"}`}
-                    aria-pressed={i === shown}
-                    title={`Draw ${name}`}
-                    onClick={() => setShown(i)}
-                  >
-                    {name}
-                  </button>
-                  <select
-                    aria-label={`Role of column ${name}`}
-                    className="field words"
-                    value={mapped.roles[i]}
-                    onChange={(e) => set("roles", i, e.target.value)}
-                  >
-                    {choices.map(([v, n]) => (
-                      <option key={v} value={v}>
-                        {n}
-                      </option>
-                    ))}
-                  </select>
-                  <input
-                    aria-label={`Unit of column ${name}`}
-                    className="field mt-1"
-                    placeholder="unit"
-                    disabled={!/^(time|boundary-mass|quantity:)/.test(mapped.roles[i])}
-                    value={mapped.units[i]}
-                    onChange={(e) => set("units", i, e.target.value)}
-                  />
+                  <div className="grid min-w-[120px] gap-1">
+                    <button
+                      type="button"
+                      className={`block max-w-[180px] truncate text-left ${i === shown ? "font-semibold text-ink" : "link"}`}
+                      aria-pressed={i === shown}
+                      title={`Draw ${name}`}
+                      onClick={() => setShown(i)}
+                    >
+                      {name}
+                    </button>
+                    <select
+                      aria-label={`Role of column ${name}`}
+                      className="field words"
+                      value={mapped.roles[i]}
+                      onChange={(e) => set("roles", i, e.target.value)}
+                    >
+                      {choices.map(([v, n]) => (
+                        <option key={v} value={v}>
+                          {n}
+                        </option>
+                      ))}
+                    </select>
+                    <input
+                      aria-label={`Unit of column ${name}`}
+                      className="field"
+                      placeholder="unit"
+                      disabled={!/^(time|boundary-mass|quantity:)/.test(mapped.roles[i])}
+                      value={mapped.units[i]}
+                      onChange={(e) => set("units", i, e.target.value)}
+                    />
+                  </div>
                 </th>
               ))}
             </tr>

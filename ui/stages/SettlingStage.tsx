@@ -99,7 +99,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
               height={210}
             />
           ) : (
-            <p className="mt-2 text-ink-2">No record of this quantity over the iterations.</p>
+            <p className="mt-2 text-ink-2">{history ? "No record of this quantity over the iterations." : "Reading the record."}</p>
           )}
         </div>
       </div>
