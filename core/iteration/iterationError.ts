@@ -35,6 +35,8 @@ export function iterationError(values: ArrayLike<number>): IterationError {
   const last = tail[tail.length - 1];
   // An accelerated iteration jumps now and then: the largest recent change stands for the last one.
   const size = Math.max(Math.abs(last), Math.abs(tail[tail.length - 2]) * factor);
+  const pair = complexPair(tail, factor);
+  if (pair && pair.factor < 1) return { value, error: pair.envelope, kind: "complex", factor: pair.factor };
   if (fit.low <= 0 && fit.high >= 0 && factor > 0.9) {
     const half = (Math.max(...window) - Math.min(...window)) / 2;
     return { value, error: half, kind: "noise", factor };
@@ -43,6 +45,57 @@ export function iterationError(values: ArrayLike<number>): IterationError {
   if (turns > 0.8) return { value, error: ((last * -factor) / (1 + factor)) * -1, kind: "alternating", factor };
   if (turns > 0.15) return { value, error: (size / (1 - factor)) * factor, kind: "complex", factor };
   return { value, error: (-Math.sign(last) * (size * factor)) / (1 - factor), kind: "real", factor };
+}
+
+/** share of the changes' power that two terms must explain for a complex pair to be believed */
+const EXPLAINED = 0.98;
+/** angles of the eigenvalue nearer to the real axis are left to the real cases */
+const LEAST_ANGLE = 0.08;
+
+/**
+ * Complex pair behind successive changes: d(n+1) = a d(n) + b d(n-1) by least squares on changes freed of their decay, then the envelope of what is left.
+ * @returns undefined where two terms do not explain the changes, or their roots are real
+ */
+function complexPair(changes: readonly number[], decay: number): { factor: number; envelope: number } | undefined {
+  const n = changes.length;
+  if (n < 6 || !(decay > 0.2 && decay < 1.2)) return undefined;
+  const level = changes.map((d, k) => d / decay ** (k - n + 1));
+  let [xx, xy, yy, xz, yz, zz] = [0, 0, 0, 0, 0, 0];
+  for (let k = 1; k + 1 < n; k++) {
+    const [y, x, z] = [level[k - 1], level[k], level[k + 1]];
+    xx += x * x;
+    xy += x * y;
+    yy += y * y;
+    xz += x * z;
+    yz += y * z;
+    zz += z * z;
+  }
+  const det = xx * yy - xy * xy;
+  if (!(det > 1e-9 * xx * yy)) return undefined;
+  const a = (xz * yy - yz * xy) / det;
+  const b = (yz * xx - xz * xy) / det;
+  if (zz - a * xz - b * yz > (1 - EXPLAINED) * zz || a * a + 4 * b >= 0) return undefined;
+  const radius = Math.sqrt(-b);
+  const angle = Math.acos(Math.max(-1, Math.min(1, a / (2 * radius))));
+  if (angle < LEAST_ANGLE || angle > Math.PI - LEAST_ANGLE) return undefined;
+  const factor = radius * decay;
+  // The two phases at the last change, by least squares on changes freed of the pair's own decay.
+  let [cc, cs, ss, cd, sd] = [0, 0, 0, 0, 0];
+  changes.forEach((d, k) => {
+    const back = k - n + 1;
+    const [c, s] = [Math.cos(angle * back), Math.sin(angle * back)];
+    const free = d / factor ** back;
+    cc += c * c;
+    cs += c * s;
+    ss += s * s;
+    cd += c * free;
+    sd += s * free;
+  });
+  const phases = cc * ss - cs * cs;
+  const size = Math.hypot((cd * ss - sd * cs) / phases, (sd * cc - cd * cs) / phases);
+  // d(n) = e(n) - e(n-1): the envelope of e is that of d times |lambda| / |lambda - 1|.
+  const apart = Math.hypot(factor * Math.cos(angle) - 1, factor * Math.sin(angle));
+  return { factor, envelope: (size * factor) / apart };
 }
 
 /** One row of the study of the stopping tolerance made from a single record. */

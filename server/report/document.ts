@@ -73,8 +73,9 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
   section(
     "balance",
     "Balance",
-    a.balance.flatMap((b) => b.remarks.map((r) => `${b.label}: ${r.sentence}`)),
-    has("balance", "boundaries"),
+    // Rules and second computations name their run themselves.
+    a.balance.flatMap((b) => b.remarks.map((r) => (r.sentence.startsWith(`${b.label}: `) ? r.sentence : `${b.label}: ${r.sentence}`))),
+    has("balance", "boundaries", "laws", "second"),
   );
   const charts = e.quantities.slice(0, 2).flatMap((q) => {
     const r = a.refinement.find((x) => x.key === q.key);
@@ -264,16 +265,69 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
   );
   const finest = book.runs.find((r) => r.id === a.ladder[0]);
   const per = finest?.origin === "bench" ? " per m" : "";
+  const record = finest?.result?.balance;
+  const carried = [...new Set((record?.boundaries ?? []).flatMap((b) => Object.keys(b.scalars ?? {})))];
   add(
     "boundaries",
-    `Boundary fluxes of ${finest?.label ?? ""}, outward positive`,
+    `Boundary fluxes of ${finest?.label ?? ""}, outward positive${record?.factor ? `, of the whole: times ${record.factor}` : ""}`,
     [
       ["boundary", ""],
       ["mass", `kg/s${per}`],
       ["x momentum", `N${per}`],
       ["y momentum", `N${per}`],
+      ...carried.map((key): [string, string] => [key, key === "energy" ? `W${per}` : key === "species" ? `kg/s${per}` : ""]),
     ],
-    (finest?.result?.balance?.boundaries ?? []).map((b) => [b.name, cell(b.mass), cell(sum(b.momentumX)), cell(sum(b.momentumY))]),
+    [
+      ...(record?.boundaries ?? []).map((b) => [
+        b.name,
+        cell(b.mass),
+        cell(sum(b.momentumX)),
+        cell(sum(b.momentumY)),
+        ...carried.map((key) => cell(sum(b.scalars?.[key]))),
+      ]),
+      ...(record?.storage
+        ? [
+            [
+              "stored",
+              cell(record.storage.mass),
+              cell(record.storage.momentum?.[0]),
+              cell(record.storage.momentum?.[1]),
+              ...carried.map((key) => cell(record.storage?.scalars?.[key])),
+            ],
+          ]
+        : []),
+    ],
+  );
+  add(
+    "laws",
+    "What symmetry and thermodynamics ask",
+    [
+      ["run", ""],
+      ["rule", ""],
+      ["off by, fraction", "1"],
+      ["limit", "1"],
+      ["state", ""],
+    ],
+    a.balance.flatMap((b) => b.laws.map((l) => [b.label, l.demands, l.share, l.limit, l.state])),
+  );
+  add(
+    "second",
+    "Worked out a second way",
+    [
+      ["run", ""],
+      ["quantity", ""],
+      ["unit", ""],
+      ["by", ""],
+      ["value", ""],
+      ["and by", ""],
+      ["value again", ""],
+      ["apart, fraction", "1"],
+      ["limit", "1"],
+      ["state", ""],
+    ],
+    a.balance.flatMap((b) =>
+      b.second.map((s) => [b.label, s.name, s.unit, s.firstBy, cell(s.first), s.secondBy, cell(s.second), s.relative, s.limit, s.state]),
+    ),
   );
   add(
     "refinement",

@@ -34,6 +34,8 @@ export function Quantities(p: {
         : [[d.key, `${withUncertainty(d.value, d.standard && 2 * d.standard)}${d.standard ? ` ± ${significant(2 * d.standard, 2)}` : ""}`]],
     ),
   );
+  const called = (key: string) => view.evidence.quantities.find((q) => q.key === key)?.name ?? key;
+  const parts = new Map(view.assessment.derived.map((d) => [d.key, d.uses.map(called).join(", ")]));
   const path = (key: string) => `cases/${view.id}/quantities/${key}`;
   const remove = async (key: string, name: string) => {
     if (await save("DELETE", path(key), undefined))
@@ -69,6 +71,7 @@ export function Quantities(p: {
                 <td className="w text-ink-3">
                   {formulas.get(q.key) ?? (monitor ? monitorWords(monitor) : own.includes(q.key) ? "by the template" : "brought in")}
 
+                  {parts.has(q.key) ? <span className="block">rests on {parts.get(q.key)}</span> : null}
                   {worked.has(q.key) ? <span className="block font-mono">{worked.get(q.key)}, from its parts, 95 %</span> : null}
                 </td>
                 <td className="w w-56">
