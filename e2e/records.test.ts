@@ -140,6 +140,31 @@ test("a workbook is mapped by hand, its mapping kept and used again; a log is fo
   await expect(page.getByText("Recipes kept")).toHaveCount(0);
   await page.getByRole("button", { name: "Close" }).click();
 
+  // Flows of a half model, counted positive throughout: asked about until the file is read by its names.
+  const flows =
+    "name,value,unit\nreattachment length,395,mm\nmass flow inlet,0.45,kg/s\nmass flow outlet,449.9,g/s\nheat flow inlet,2.1,kW\nheat flow outlet,2.1,kW\n";
+  const bringFlows = async (label: string, signs: string) => {
+    await page.goto(`/cases/${id}/runs`);
+    await page.getByRole("button", { name: "Bring in results" }).click();
+    await page
+      .getByLabel("Quantities: name, value, unit (CSV)")
+      .setInputFiles({ name: "flows.csv", mimeType: "text/csv", buffer: Buffer.from(flows) });
+    await page.getByLabel("Flows through boundaries are counted").selectOption(signs);
+    await page.getByLabel("The model is one of so many equal parts").fill("2");
+    await size(label);
+    await page.getByRole("button", { name: "Bring in as a run" }).click();
+    await expect(page.getByTestId("run").filter({ hasText: label })).toBeVisible();
+    await page.goto(`/cases/${id}/balance`);
+  };
+  await bringFlows("H1", "outward");
+  await expect(page.getByText("the file counts every flow positive").first()).toBeVisible();
+  await bringFlows("H2", "by-name");
+  await expect(page.getByText("the model is one of 2 parts, and the flows of the file were multiplied by 2, once")).toBeVisible();
+  await expect(page.getByRole("row", { name: /inlet/ })).toContainText("−0.9000");
+  await expect(page.getByRole("row", { name: /inlet/ })).toContainText("−4200");
+  await expect(page.getByText("the file counts every flow positive")).toHaveCount(0);
+  await page.goto(`/cases/${id}/runs`);
+
   const log = path.join(FOLDER, "logs", "night.log");
   const lines = [...logText(60)];
   await mkdir(path.dirname(log), { recursive: true });

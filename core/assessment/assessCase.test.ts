@@ -144,6 +144,59 @@ describe("what keeps a verdict from holding", () => {
     });
     expect(word(evidence([...family.slice(0, 2), leak]))).toBe("fails");
   });
+  const delivering = (result: Partial<NonNullable<RunEvidence["result"]>>) => {
+    const plain = run(64, 10.015625);
+    return run(64, 10.015625, { result: { ...plain.result!, ...result } });
+  };
+  const sentences = (e: CaseEvidence) => marginFor("balance", e, assessCase(e), "q")?.notes ?? [];
+  test("a broken law fails, a second computation beyond the mesh's uncertainty is a remark; the margin says both with their rules", () => {
+    const leaky = delivering({ laws: [{ law: "wall-flow", share: 1e-3 }] });
+    const e = evidence([...family.slice(0, 2), leaky]);
+    expect(word(e)).toBe("fails");
+    expect(sentences(e)).toContainEqual(expect.objectContaining({ heading: "Does not hold", rule: "wall-flow" }));
+    const twice = delivering({
+      second: [{ quantityKey: "q", name: "drag", unit: "N", first: 10, firstBy: "the surface", second: 10.3, secondBy: "a box" }],
+    });
+    const f = evidence([...family.slice(0, 2), twice]);
+    expect(word(f)).toBe("holds with a remark");
+    expect(sentences(f)).toContainEqual(
+      expect.objectContaining({ heading: "A doubt", rule: "second-computation", sentence: expect.stringContaining("by a box differs by 3.0") }),
+    );
+  });
+  test("lift of a body said to be symmetric, and an efficiency above one, are against the laws", () => {
+    const quantities = [
+      q,
+      { key: "l", name: "lift", symbol: "L", unit: q.unit, limit: 0.05 },
+      { key: "e", name: "fan efficiency", symbol: "eta", unit: "1", limit: 0.05 },
+    ];
+    const lifting = delivering({ quantities: { q: 10.015625, l: 0.8, e: 1.02 } });
+    const laws = (facts: Record<string, number>) => {
+      const e = evidence([...family.slice(0, 2), lifting], { quantities });
+      return assessCase({ ...e, setup: { ...e.setup, facts } }).balance[0].laws.map((l) => [l.law, l.state]);
+    };
+    expect(laws({})).toEqual([["efficiency-below-one", "fails"]]);
+    expect(laws({ symmetricFlow: 1 })).toEqual([
+      ["no-lift", "fails"],
+      ["efficiency-below-one", "fails"],
+    ]);
+  });
+  test("settling and balance end with what to do next, from a typed result and with a rule", () => {
+    const last = (stage: "settling" | "balance", runs: RunEvidence[]) => {
+      const e = evidence(runs);
+      return marginFor(stage, e, assessCase(e), "q")?.notes.at(-1);
+    };
+    expect(last("settling", family)).toMatchObject({ heading: "Next", rule: "residual-drop", go: "balance" });
+    expect(last("balance", family)).toMatchObject({ heading: "Next", rule: "balance-limit", go: "refinement" });
+    const falling = [...family.slice(0, 2), run(64, 10.015625, {}, 0.9)];
+    expect(last("settling", falling)?.sentence).toMatch(/run on for about \d+ iterations/);
+    const turned = {
+      boundaries: [
+        { name: "in", mass: 1 },
+        { name: "out", mass: 1 },
+      ],
+    };
+    expect(last("balance", [...family.slice(0, 2), delivering({ balance: turned })])?.sentence).toContain("Bring the table in again");
+  });
   test("a difference beyond limit and noise fails", () => {
     const off = evidence(family).yardsticks.map((y) => ({ ...y, values: [{ ...y.values[0], value: 11 }] }));
     expect(word(evidence(family, { yardsticks: off }))).toBe("fails");

@@ -97,7 +97,9 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
         u === undefined || !r.mesh || !finest?.mesh ? u : u * (r.mesh.spacing / finest.mesh.spacing) ** e.formalOrder,
       ]),
     );
-  const balance = ladder.flatMap((r) => assessRunBalance(r, e.quantities, grown(r), smallest.length ? Math.min(...smallest) : undefined));
+  const balance = ladder.flatMap((r) =>
+    assessRunBalance(r, e.quantities, grown(r), smallest.length ? Math.min(...smallest) : undefined, e.setup.facts?.symmetricFlow === 1),
+  );
   const remarks = withAnswers(checkSetup(e.setup), e.answers ?? []);
   const setup = { similarity: similarityNumbers(e.setup), remarks, state: stateOf(remarks) };
   const rules = e.quantities.map((q) => buildRule(e, q, scales[q.key], finest, settling[0], balance[0], refinement.find((r) => r.key === q.key)!));
@@ -133,6 +135,18 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   return { ...partial, stages: stageLines(e, partial) };
 }
 
+const SIDEWAYS = /\blift\b|\b(side|cross) force\b/i;
+
+/** Lift of a body said to be symmetric, over the largest force known. */
+function noLift(quantities: readonly QuantitySpec[], values: Readonly<Record<string, number>>): LawReading[] {
+  return quantities.flatMap((q) => {
+    const largest = Math.max(...quantities.filter((x) => x.unit === q.unit).map((x) => Math.abs(values[x.key] ?? 0)));
+    const lift = values[q.key];
+    if (!SIDEWAYS.test(q.name) || lift === undefined || !(largest > Math.abs(lift))) return [];
+    return [{ law: "no-lift" as const, share: Math.abs(lift) / largest }];
+  });
+}
+
 const EFFICIENCY = /\befficiency\b|\beffectiveness\b/i;
 
 function assessRunBalance(
@@ -140,6 +154,7 @@ function assessRunBalance(
   quantities: readonly QuantitySpec[],
   meshU: Readonly<Record<string, number | undefined>>,
   smallest: number | undefined,
+  symmetric: boolean,
 ): RunBalance[] {
   const { result } = run;
   if (!result) return [];
@@ -148,6 +163,7 @@ function assessRunBalance(
   );
   const readings: LawReading[] = [
     ...(result.laws ?? []),
+    ...(symmetric ? noLift(quantities, result.quantities) : []),
     ...efficiencies.map((q) => ({ law: "efficiency-below-one" as const, share: Math.max(0, result.quantities[q.key] - 1) })),
   ];
   const laws = assessLaws(run.label, readings, result.second ?? [], meshU);

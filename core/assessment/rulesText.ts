@@ -237,6 +237,12 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
     file: "core/balance/laws.ts",
   },
   {
+    rule: "no-lift",
+    text: "Where the set-up says that body and flow are symmetric: a lift, side or cross force against the largest quantity of the same unit. 0.5 % is let pass, 5 % is a stop.",
+    source: "symmetry",
+    file: "core/assessment/assessCase.ts",
+  },
+  {
     rule: "efficiency-below-one",
     text: "A pure number called efficiency or effectiveness is not above one.",
     source: "first law",

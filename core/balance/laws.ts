@@ -7,7 +7,7 @@ import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
 import type { BalanceRecord } from "./balance.ts";
 
 /** Rules a flow must obey whatever its numbers are. */
-export const LAWS = ["wall-flow", "total-pressure", "entropy", "total-enthalpy", "mirror", "efficiency-below-one"] as const;
+export const LAWS = ["wall-flow", "total-pressure", "entropy", "total-enthalpy", "mirror", "no-lift", "efficiency-below-one"] as const;
 export type Law = (typeof LAWS)[number];
 
 /** How far a run is from obeying one rule, as a share of what the rule speaks of. */
@@ -23,6 +23,7 @@ const RULES: Readonly<Record<Law, { readonly demands: string; readonly of: strin
   entropy: { demands: "Entropy does not fall along a flow without cooling", of: "the specific heat", doubt: 0.005, stop: 0.05 },
   "total-enthalpy": { demands: "Total enthalpy stays as it came in, on average", of: "the enthalpy that comes in", doubt: 0.005, stop: 0.05 },
   mirror: { demands: "A symmetric set-up has a symmetric answer", of: "the largest velocity", doubt: 1e-4, stop: 1e-2 },
+  "no-lift": { demands: "A symmetric body in a symmetric flow has no lift", of: "the largest force", doubt: 0.005, stop: 0.05 },
   "efficiency-below-one": { demands: "An efficiency does not exceed one", of: "one", doubt: 0, stop: 0 },
 };
 

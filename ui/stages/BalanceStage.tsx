@@ -215,7 +215,7 @@ function Boundaries({ run, record, b }: { run: RunView; record: BalanceRecord; b
   const scales = columns.map((c, k) =>
     columnScale(
       [...record.boundaries.map(c.of), sources[k], stored[k]].filter((v): v is number => v !== undefined),
-      3,
+      4,
     ),
   );
   const cells = (values: readonly (number | undefined)[]) =>

@@ -179,7 +179,7 @@ function RunTable(p: {
                 {r.code !== "bench" ? <span className="ml-2 font-sans text-[11.5px] text-ink-3">{r.code}</span> : null}
               </td>
               <td>{r.cells === null ? "–" : count(r.cells)}</td>
-              <td>{r.iterations || rows.length || ""}</td>
+              <td>{Math.max(r.iterations, rows.at(-1)?.[0] ?? 0) || ""}</td>
               <td className="w">
                 <div className="flex items-center gap-2.5">
                   <div
