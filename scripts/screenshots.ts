@@ -14,8 +14,8 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await page.goto(base);
 const caseOf = async (title: string) => (await page.getByRole("link", { name: title, exact: true }).getAttribute("href"))?.split("/")[2] ?? "";
 const box = await caseOf("Lidded box, Re 1000");
-const strip = await caseOf("Sliding strip with a draught");
 const still = await caseOf("Sliding strip over still air");
+const chamber = await caseOf("Chamber with one warm wall");
 const louvre = await caseOf("Louvre step in the wind box");
 const curtain = await caseOf("Door curtain, half width");
 const VIEWS: readonly (readonly [string, string])[] = [
@@ -27,7 +27,7 @@ const VIEWS: readonly (readonly [string, string])[] = [
   ["runs", `/cases/${box}/runs`],
   ["settling", `/cases/${louvre}/settling`],
   ["averages", `/cases/${curtain}/settling`],
-  ["balance", `/cases/${strip}/balance`],
+  ["balance", `/cases/${chamber}/balance`],
   ["refinement", `/cases/${box}/refinement`],
   ["comparison", `/cases/${box}/comparison`],
   ["verdict", `/cases/${louvre}/verdict`],

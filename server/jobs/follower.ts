@@ -3,7 +3,7 @@ import { createReadStream } from "node:fs";
 import { mkdir, open, stat } from "node:fs/promises";
 import path from "node:path";
 import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
-import { type Sheet, SheetReader } from "../../core/formats/delimited.ts";
+import { type FileProblem, type Sheet, SheetReader } from "../../core/formats/delimited.ts";
 import { buildHistory, type ColumnRole, guessRoles } from "../../core/formats/historyImport.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { type Store, store } from "../db/store.ts";
@@ -33,6 +33,7 @@ interface Followed {
   told: number;
   columns: number;
   lastIteration: number;
+  lastTime: number;
   /** starting levels of the residuals */
   starts: Record<string, number>;
   sequence: number;
@@ -115,18 +116,18 @@ export class Follower {
 
   private async clear(f: Followed): Promise<void> {
     await clearHistoryParts(this.opened.db, f.run.id);
-    Object.assign(f, { sequence: 0, rows: 0, told: 0, lastIteration: Number.NEGATIVE_INFINITY });
+    Object.assign(f, { sequence: 0, rows: 0, told: 0, lastIteration: Number.NEGATIVE_INFINITY, lastTime: Number.NEGATIVE_INFINITY });
   }
 
   /** Turns rows that are new into rows of the record. */
   private async tell(f: Followed): Promise<void> {
-    const problem = f.reader.problems[0];
-    if (problem) await this.say(f, `Line ${problem.line} of the log: ${problem.sentence} Such lines are left out.`);
+    const problem = this.firstProblem(f);
+    if (problem) await this.say(f, `Line ${problem.line} of the log: ${problem.sentence} ${LEFT_OUT}`);
     if (f.reader.rows === f.told) return;
     let built = this.build(f, f.told);
-    const first = built?.iteration[0] ?? Number.POSITIVE_INFINITY;
+    const back = (built?.iteration[0] ?? Number.POSITIVE_INFINITY) <= f.lastIteration || (built?.time?.[0] ?? Number.POSITIVE_INFINITY) <= f.lastTime;
     const columnsNow = f.reader.columnCount;
-    if (f.told > 0 && (first <= f.lastIteration || columnsNow !== f.columns)) {
+    if (f.told > 0 && (back || columnsNow !== f.columns)) {
       // The program was restarted from an earlier iteration, or a column joined: the record is told anew, later entries count.
       await this.clear(f);
       built = this.build(f, 0);
@@ -135,6 +136,7 @@ export class Follower {
     f.told = f.reader.rows;
     f.columns = columnsNow;
     f.lastIteration = built.iteration[built.iteration.length - 1] ?? f.lastIteration;
+    f.lastTime = built.time?.[built.time.length - 1] ?? f.lastTime;
     // The level a drop is counted from, by method 1: the largest of the first entries.
     if (f.rows < START_ENTRIES)
       f.starts = Object.fromEntries(
@@ -152,17 +154,31 @@ export class Follower {
     if (!problem) await this.say(f, null);
   }
 
+  /** What the rows from one on hold; rows and cells that cannot be used are left out, so that a stray line does not end the following. */
   private build(f: Followed, from: number): HistoryEvidence | undefined {
-    const { roles = [], units = [] } = f.run.settings.follow ?? {};
-    const sheet = f.reader.sheet(from);
+    const { roles: mapped = [], units = [] } = f.run.settings.follow ?? {};
+    const whole = f.reader.sheet(from);
+    const roles = withJoined(mapped as ColumnRole[], whole, f.known);
+    const sheet = soundRows(whole, roles);
+    if (!sheet.rows) return undefined;
     const built = buildHistory(
       sheet,
-      withJoined(roles as ColumnRole[], sheet, f.known),
+      roles,
       f.known,
       sheet.units.map((u, i) => units[i] ?? u),
     );
-    if (!built.ok) void this.say(f, `Line ${built.problems[0].line} of the log: ${built.problems[0].sentence}`);
-    return built.ok ? built.history : undefined;
+    if (!built.ok) {
+      void this.say(f, `Line ${built.problems[0].line} of the log: ${built.problems[0].sentence}`);
+      return undefined;
+    }
+    // Where no column counts the iterations, rows are counted on from those before.
+    const before = from > 0 && !roles.includes("iteration") ? f.rows : 0;
+    return before ? { ...built.history, iteration: built.history.iteration.map((n) => n + before) } : built.history;
+  }
+
+  private firstProblem(f: Followed): FileProblem | undefined {
+    const { roles = [] } = f.run.settings.follow ?? {};
+    return f.reader.problems[0] ?? f.reader.sheet(f.reader.rows).faults.find((list, i) => list.length > 0 && roles[i] !== "ignore")?.[0];
   }
 
   private async say(f: Followed, note: string | null): Promise<void> {
@@ -180,12 +196,22 @@ export class Follower {
 
   /** Reads to the end, keeps the record and the log itself, and closes the run. @returns whether it was followed */
   async finish(runId: string): Promise<boolean> {
+    await this.turn();
+    // In the same order as the looks: none comes between reading the end and closing.
+    const ending = this.turning.then(() => this.end(runId));
+    this.turning = ending.then(
+      () => undefined,
+      () => undefined,
+    );
+    return ending;
+  }
+
+  private async end(runId: string): Promise<boolean> {
     const run = await findRun(this.opened.db, runId);
     if (run?.state !== "followed") return false;
-    await this.turn();
-    const f = this.followed.get(runId) ?? (await this.begin(run));
-    if (!this.followed.has(runId)) await this.look(f);
-    this.followed.delete(runId);
+    const own = this.followed.get(runId);
+    const f = own ?? (await this.begin(run));
+    await this.look(f);
     f.reader.push(f.decoder.decode());
     f.reader.end();
     const history = f.reader.rows ? this.build(f, 0) : undefined;
@@ -194,13 +220,13 @@ export class Follower {
     const kept = file && (await this.opened.blobs.putPieces(file.createReadStream({ highWaterMark: PIECE }), Number.POSITIVE_INFINITY));
     if (history) await storeRecord(this.opened, runId, history);
     const settings = { ...run.settings, ...(kept ? { files: [{ name: path.basename(place), hash: kept.hash }] } : {}) };
-    const problem = f.reader.problems[0];
+    const problem = this.firstProblem(f);
     await updateRun(this.opened.db, runId, {
       settings,
       state: history ? "done" : "failed",
       failure: history
         ? problem
-          ? `Line ${problem.line} of the log: ${problem.sentence} Such lines were left out.`
+          ? `Line ${problem.line} of the log: ${problem.sentence} ${LEFT_OUT}`
           : null
         : "The log held no row that could be read.",
       result: history ? { quantities: lastValues(history.quantities), profiles: [], errorNorms: [] } : null,
@@ -210,6 +236,7 @@ export class Follower {
       leasedBy: null,
       leaseUntil: null,
     });
+    this.followed.delete(runId);
     publish(run.caseId, { type: "state", runId, state: history ? "done" : "failed" });
     return true;
   }
@@ -228,8 +255,27 @@ const fresh = () => ({
   told: 0,
   columns: 0,
   lastIteration: Number.NEGATIVE_INFINITY,
+  lastTime: Number.NEGATIVE_INFINITY,
   starts: {},
 });
+
+const LEFT_OUT = "What cannot be read is left out.";
+
+/** Rows whose iteration and time are known; of times that run back, as after a restart, the later ones. Cells that are no numbers count as gaps. */
+function soundRows(sheet: Sheet, roles: readonly ColumnRole[]): Sheet {
+  const counted = roles.indexOf("iteration");
+  const timed = roles.indexOf("time");
+  const kept: number[] = [];
+  for (let i = 0; i < sheet.rows; i++) {
+    if ((counted >= 0 && !Number.isFinite(sheet.columns[counted][i])) || (timed >= 0 && !Number.isFinite(sheet.columns[timed][i]))) continue;
+    if (timed >= 0) while (kept.length && sheet.columns[timed][kept[kept.length - 1]] >= sheet.columns[timed][i]) kept.pop();
+    kept.push(i);
+  }
+  const faults = sheet.faults.map(() => []);
+  if (kept.length === sheet.rows) return { ...sheet, faults };
+  const pick = (c: Float64Array) => Float64Array.from(kept, (i) => c[i]);
+  return { ...sheet, faults, rows: kept.length, columns: sheet.columns.map(pick), lines: pick(sheet.lines) };
+}
 
 /** Columns that joined after the mapping was made are read as what they seem to be. */
 const withJoined = (roles: readonly ColumnRole[], sheet: Sheet, known: readonly QuantitySpec[]): ColumnRole[] =>

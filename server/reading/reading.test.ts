@@ -129,6 +129,28 @@ test("a log is followed while it grows, over a restart of its program and one of
   expect(kept?.result?.quantities[length.key]).toBeCloseTo(LOG_TRUTH.reattachmentM, 1);
   expect(new TextDecoder().decode(await opened.blobs.get(kept?.settings.files?.[0].hash ?? ""))).toContain("61 broken");
 
+  // Cells that are no numbers are gaps, lines without an iteration are left out, and the following goes on; a record in time that was restarted from an
+  // earlier time keeps the later entries.
+  const stray = path.join(logs, "stray.log");
+  await writeFile(stray, "time,x_r\n0.1,1\n0.2,2\n0.3,bad\n,4\n0.4,5\n");
+  const timed = ["time", `quantity:${length.key}`];
+  const foreign = await foreignRun(opened, row.id, { ...words, roles: timed }, { follow: { path: stray, roles: timed, units: ["s", "m"] } });
+  const wild = await insertRun(opened.db, { ...foreign, state: "followed" });
+  await second.turn();
+  expect((await findRun(opened.db, wild.id))?.failure).toContain('Line 4 of the log: "bad" is not a number.');
+  await appendFile(stray, "0.5,6\n");
+  await second.turn();
+  expect((await loadHistory(opened, wild.id))?.iteration).toEqual([1, 2, 3, 4, 5]);
+  await appendFile(stray, "0.25,7\n0.35,8\n");
+  await second.turn();
+  const restarted = await loadHistory(opened, wild.id);
+  expect([restarted?.time, restarted?.quantities[length.key]]).toEqual([
+    [0.1, 0.2, 0.25, 0.35],
+    [1, 2, 7, 8],
+  ]);
+  await second.finish(wild.id);
+  expect(await findRun(opened.db, wild.id)).toMatchObject({ state: "done", iterations: 4, result: { quantities: { [length.key]: 8 } } });
+
   // A log that begins anew takes its old record with it; one that vanishes is said to be gone.
   const again = await made();
   await second.turn();
