@@ -175,6 +175,7 @@ const PUBLISHED: readonly Plan[] = [
     meshes: [
       [40, 4],
       [80, 8],
+      [160, 16],
     ],
   },
   { id: "contoured-duct", title: "Contoured duct, shock-free (one-dimensional theory)", meshes: twice(40, 4, 3), parameters: { backRatio: 0.15 } },
@@ -182,8 +183,8 @@ const PUBLISHED: readonly Plan[] = [
     id: "post-shedding",
     title: "Post in a channel, shedding, Re 100",
     meshes: [
-      [64, 20],
       [96, 30],
+      [128, 40],
     ],
     parameters: { endTimeS: 36 },
   },

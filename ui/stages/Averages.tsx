@@ -153,6 +153,7 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
                 tick={axis}
                 tickLine={false}
                 stroke={INK.line}
+                interval={Math.ceil(found.histogram.length / 5)}
                 tickFormatter={scaleText(found.histogram.map((b) => b.from)).whole}
               />
               <YAxis {...y} tickFormatter={(v: number) => String(Math.round(v))} />

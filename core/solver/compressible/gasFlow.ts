@@ -157,6 +157,10 @@ const STALL_ORDERS = 1.2;
 /** a linear solution that leaves more than this was asked for too long a step */
 const UNSOLVED = 0.3;
 const STALL_STEPS = 12;
+/** iterations without progress after which slopes are taken back, where from, and to what share */
+const SOFTEN_STEPS = 12;
+const STUCK_SHARE = 0.05;
+const SOFTEN = 0.25;
 const LARGEST_COURANT = 1e5;
 const EXPLICIT_COURANT = 1.5;
 /** stage factors of the explicit steady scheme, tuned for damping. @source Lynn, PhD thesis, University of Michigan (1995) */
@@ -190,7 +194,8 @@ export class SteadyGas extends GasFlow {
     this.steps++;
     if (this.steps <= 3) this.raiseStarts(residuals);
     // Beside a shock the limiter keeps a flow from settling long after the flow itself has: from here on it stays as it is.
-    else this.frozen ||= this.limiterStands(residuals);
+    else if (this.frozen) this.softenWhereStuck(residuals);
+    else this.frozen = this.limiterStands(residuals);
     const entry = { iteration: this.steps, residuals };
     this.tail.push([...residuals]);
     if (this.tail.length > Math.max(2, Math.ceil(this.steps / 10))) this.tail.shift();
@@ -218,6 +223,27 @@ export class SteadyGas extends GasFlow {
     if (size < 10 ** -FREEZE_ORDERS) return true;
     if (size < 0.8 * this.best) [this.best, this.bestAt] = [size, this.steps];
     return size < 10 ** -STALL_ORDERS && this.steps - this.bestAt > (this.options.explicit ? 100 : STALL_STEPS);
+  }
+
+  /** Takes slopes back where the residual sits when the flow does not settle with the shares it was left with: a shock then spreads over a cell more. */
+  private softenWhereStuck(residuals: readonly number[]): void {
+    const size = Math.max(...residuals.map((r, k) => r / this.starts[k]));
+    if (size < 0.8 * this.best) [this.best, this.bestAt] = [size, this.steps];
+    if (this.steps - this.bestAt <= SOFTEN_STEPS) return;
+    [this.best, this.bestAt] = [Number.POSITIVE_INFINITY, this.steps];
+    const { residual, share } = this.space;
+    const { cellCount, joinCount, owner, neighbour, volumeM2 } = this.mesh;
+    const local = new Float64Array(cellCount);
+    for (let c = 0; c < cellCount; c++) local[c] = Math.abs(residual[4 * c]) / Math.sqrt(volumeM2[c]);
+    const most = local.reduce((a, b) => Math.max(a, b), 0);
+    const stuck = local.map((r) => (r > STUCK_SHARE * most ? 1 : 0));
+    const around = stuck.slice();
+    for (let f = 0; f < joinCount; f++) {
+      if (stuck[owner[f]]) around[neighbour[f]] = 1;
+      if (stuck[neighbour[f]]) around[owner[f]] = 1;
+    }
+    const width = share.length / cellCount;
+    for (let c = 0; c < cellCount; c++) if (around[c]) for (let k = 0; k < width; k++) share[width * c + k] *= SOFTEN;
   }
 
   private raiseStarts(residuals: readonly number[]): void {
