@@ -106,7 +106,8 @@ export class DelimitedReader {
     return this.problems;
   }
 
-  private refuse(line: number, sentence: string, column?: string): undefined {
+  /** Ends the reading with one problem. */
+  refuse(line: number, sentence: string, column?: string): undefined {
     this.broken = true;
     this.problems.splice(0, this.problems.length, { line, ...(column === undefined ? {} : { column }), sentence });
   }
@@ -277,6 +278,8 @@ export interface Sheet {
 export type SheetResult = { readonly ok: true; readonly sheet: Sheet } | { readonly ok: false; readonly problems: readonly FileProblem[] };
 
 const SAMPLE_ROWS = 5;
+/** numbers a sheet may hold */
+const MOST_NUMBERS = 120e6;
 
 /** Reads delimited text in pieces into columns of numbers. */
 export class SheetReader {
@@ -329,7 +332,16 @@ export class SheetReader {
   }
 
   private take(cells: readonly string[], places: readonly number[], line: number): void {
-    if (this.count === this.lines.length) this.grow();
+    if (this.count === this.lines.length) {
+      if (2 * this.count * this.columns.length > MOST_NUMBERS) {
+        this.reader.refuse(
+          line,
+          `${this.columns.length} columns of more than ${this.count} rows need more memory than there is; thin the record or leave columns out.`,
+        );
+        return;
+      }
+      this.grow();
+    }
     const at = this.count++;
     this.lines[at] = line;
     for (let i = 0; i < cells.length; i++) {

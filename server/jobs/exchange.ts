@@ -14,11 +14,11 @@ export interface Exchange {
 }
 
 const CHANNEL = "tin_ruler_bench";
-/** characters of one notification; PostgreSQL takes 8,000 bytes */
-const PIECE = 6000;
+/** characters of one notification: PostgreSQL takes 8,000 bytes, and every quote is written as two */
+const PIECE = 3000;
 const RETRY_MS = 2000;
-/** messages that wait for a lost connection; older ones are dropped */
-const MOST_WAITING = 200;
+/** messages that wait for a lost connection; older ones are dropped whole */
+const MOST_WAITING = 40;
 
 interface Piece {
   readonly from: string;
@@ -33,8 +33,9 @@ class ServerExchange implements Exchange {
   private readonly own = randomUUID();
   private client: pg.Client | undefined;
   private chain: Promise<unknown> = Promise.resolve();
-  private readonly arriving = new Map<string, string[]>();
-  private waiting: string[] = [];
+  /** pieces of the message each process is sending */
+  private readonly arriving = new Map<string, { id: string; parts: string[] }>();
+  private waiting: string[][] = [];
   private closed = false;
   private sent = 0;
 
@@ -64,11 +65,13 @@ class ServerExchange implements Exchange {
   private take(payload: string): void {
     const piece = JSON.parse(payload) as Piece;
     if (piece.from === this.own) return;
-    const parts = this.arriving.get(piece.id) ?? [];
+    const before = this.arriving.get(piece.from);
+    // A message that broke off is given up when the next one begins.
+    const parts = before?.id === piece.id ? before.parts : [];
     parts[piece.part] = piece.text;
-    this.arriving.set(piece.id, parts);
+    this.arriving.set(piece.from, { id: piece.id, parts });
     if (Object.keys(parts).length < piece.of) return;
-    this.arriving.delete(piece.id);
+    this.arriving.delete(piece.from);
     this.hear(JSON.parse(parts.join("")) as Message);
   }
 
@@ -76,9 +79,11 @@ class ServerExchange implements Exchange {
     const text = JSON.stringify(message);
     const id = `${this.own}:${this.sent++}`;
     const of = Math.ceil(text.length / PIECE);
-    for (let part = 0; part < of; part++) {
-      this.waiting.push(JSON.stringify({ from: this.own, id, part, of, text: text.slice(part * PIECE, (part + 1) * PIECE) } satisfies Piece));
-    }
+    this.waiting.push(
+      Array.from({ length: of }, (_, part) =>
+        JSON.stringify({ from: this.own, id, part, of, text: text.slice(part * PIECE, (part + 1) * PIECE) } satisfies Piece),
+      ),
+    );
     this.waiting = this.waiting.slice(-MOST_WAITING);
     this.chain = this.chain.then(() => this.drain());
   }
@@ -87,12 +92,14 @@ class ServerExchange implements Exchange {
     for (;;) {
       const next = this.waiting[0];
       if (next === undefined || !this.client || this.closed) return;
-      const done = await this.client.query("select pg_notify($1, $2)", [CHANNEL, next]).then(
-        () => true,
-        () => false,
-      );
-      if (!done) return;
-      if (this.waiting[0] === next) this.waiting.shift();
+      this.waiting.shift();
+      for (const piece of next) {
+        const done = await this.client?.query("select pg_notify($1, $2)", [CHANNEL, piece]).then(
+          () => true,
+          () => false,
+        );
+        if (!done) return;
+      }
     }
   }
 

@@ -46,7 +46,6 @@ export function startReading(
   entry = path.join(/*turbopackIgnore: true*/ applicationFolder(), "dist/workers/reader.mjs"),
 ): Reading {
   const { readings, signals } = kept();
-  for (const [id, r] of readings) if (Date.now() - r.touched > FORGET_MS) dropReading(id);
   const busy = [...readings.values()].filter((r) => r.state === "reading").length;
   if (busy >= MOST_READINGS) throw new RangeError("Several files are being read already; wait for one of them.");
   const { name, hash } = file;
@@ -87,6 +86,9 @@ function finish(reading: Reading, result: ReadResult): void {
   else Object.assign(reading, { state: "done", sheet: result.sheet, rows: result.sheet.rows, read: reading.total });
   reading.sheets = result.sheets;
 }
+
+/** Readings nobody has asked for in a long time. */
+export const staleReadings = (): string[] => [...kept().readings.values()].filter((r) => Date.now() - r.touched > FORGET_MS).map((r) => r.id);
 
 export function findReading(id: string): Reading | undefined {
   const found = kept().readings.get(id);

@@ -22,7 +22,7 @@ import { doublesToBytes } from "../blobs/blobStore.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
-import { findReading, type Reading } from "../jobs/readings.ts";
+import { dropReading, findReading, type Reading } from "../jobs/readings.ts";
 import { findCase, listQuantities } from "../repositories/cases.ts";
 import { listRecipes, saveRecipe } from "../repositories/recipes.ts";
 import { ensureMesh, insertRun, type RunRow, saveHistory } from "../repositories/runs.ts";
@@ -194,6 +194,7 @@ export async function bringIn(opened: Store, caseId: string, input: z.input<type
   });
   if (history) await storeRecord(opened, run.id, history);
   if (source) await keepRecipe(opened, input, source.sheet.header, source.sheet.units, known);
+  if (input.history && "reading" in input.history) dropReading(input.history.reading);
   return run;
 }
 

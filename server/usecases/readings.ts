@@ -4,7 +4,7 @@ import { z } from "zod";
 import { buildHistory, type ColumnRole } from "../../core/formats/historyImport.ts";
 import { logFolders } from "../config.ts";
 import type { Store } from "../db/store.ts";
-import { dropReading, findReading, startReading } from "../jobs/readings.ts";
+import { dropReading, findReading, staleReadings, startReading } from "../jobs/readings.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { runsWithFile } from "../repositories/runs.ts";
 import { finishedReading, previewSheet, Role, Units } from "./bringIn.ts";
@@ -35,6 +35,7 @@ export const ReadingInput = z.union([
 
 /** Begins to read an uploaded file, or a log in a folder of the server's list. */
 export async function beginReading(opened: Store, input: z.infer<typeof ReadingInput>): Promise<{ id: string }> {
+  for (const id of staleReadings()) await discardReading(opened, id);
   if ("log" in input) {
     const found = (await listLogs(opened)).find((l) => l.path === input.log);
     if (!found) throw new UseCaseError("not-found", "That log is not in a watched folder.");
