@@ -300,8 +300,8 @@ describe("quantities", () => {
   test.each([
     ["outward", [-0.2, 0.19]],
     ["inward", [0.2, -0.19]],
-  ] as const)("flows counted %s, of a half model, become outward flows of the whole", (signs, [inlet, outlet]) => {
-    const text = `name,value,unit\nreattachment length,1,m\nmass flow inlet,${inlet},kg/s\nheat flow inlet,${10 * inlet},kW\nmass flow outlet,${outlet},kg/s\n`;
+  ] as const)("flows counted %s, of a half model, become outward flows of the whole", (signs, [enters, leaves]) => {
+    const text = `name,value,unit\nreattachment length,1,m\nmass flow inlet,${enters},kg/s\nheat flow inlet,${10 * enters},kW\nmass flow outlet,${leaves},kg/s\n`;
     const rows = rowsOf(text);
     const q = buildQuantities(rows, guessRowRoles(rows, known), known, { signs, factor: 2 });
     expect(q.ok && q.balance).toEqual({
