@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { mkdir, open, readFile, rename, rm, stat } from "node:fs/promises";
+import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
 import path from "node:path";
 import { hashBytes } from "../hash.ts";
 
@@ -17,6 +17,10 @@ export class BlobError extends Error {
     this.name = "BlobError";
   }
 }
+
+const ARRIVING = "arriving.";
+/** an upload that has not grown for this long has no process any more */
+const FORGOTTEN_MS = 3_600_000;
 
 /** Files named by the hash of their bytes; written beside, synced, renamed; checked when read. */
 export class BlobStore {
@@ -55,7 +59,7 @@ export class BlobStore {
    */
   async putPieces(pieces: AsyncIterable<Uint8Array>, most: number): Promise<{ hash: string; bytes: number }> {
     await mkdir(this.folder, { recursive: true });
-    const beside = path.join(this.folder, `arriving.${process.pid}.${Math.random().toString(36).slice(2)}`);
+    const beside = path.join(this.folder, `${ARRIVING}${process.pid}.${Math.random().toString(36).slice(2)}`);
     const digest = createHash("sha256");
     let bytes = 0;
     try {
@@ -78,6 +82,16 @@ export class BlobStore {
     } catch (error) {
       await rm(beside, { force: true });
       throw error;
+    }
+  }
+
+  /** Clears what uploads that broke off with their process left behind. */
+  async sweep(now = Date.now()): Promise<void> {
+    for (const name of await readdir(this.folder).catch(() => [])) {
+      if (!name.startsWith(ARRIVING)) continue;
+      const place = path.join(this.folder, name);
+      const old = now - ((await stat(place).catch(() => undefined))?.mtimeMs ?? now) > FORGOTTEN_MS;
+      if (old) await rm(place, { force: true });
     }
   }
 

@@ -43,6 +43,7 @@ export async function openStore(
   shared = process.env.DATABASE_URL,
 ): Promise<Store> {
   await mkdir(folder, { recursive: true });
+  await new BlobStore(path.join(folder, "blobs")).sweep();
   if (shared) return openShared(folder, migrations, shared);
   const release = await takeLock(folder);
   try {

@@ -1,4 +1,4 @@
-import { appendFile, mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
+import { appendFile, mkdir, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import ExcelJS from "exceljs";
@@ -78,6 +78,12 @@ describe("files", () => {
     const taken = await takeUpload(opened, new Blob([bytes]).stream());
     expect([...(await opened.blobs.get(taken.hash))]).toEqual([...bytes]);
     await expect(takeUpload(opened, new Blob([]).stream())).rejects.toThrow("empty");
+    const left = path.join(root, "data", "blobs", "arriving.1.x");
+    await writeFile(left, "half");
+    await opened.blobs.sweep();
+    expect(await readFile(left, "utf8")).toBe("half");
+    await opened.blobs.sweep(Date.now() + 2 * 3_600_000);
+    await expect(readFile(left)).rejects.toThrow("ENOENT");
     await expect(takeUpload(opened, new Blob([Uint8Array.of(49, 50, 51)]).stream(), 900)).rejects.toThrow("Only 3 of 900 bytes arrived");
   });
 });
