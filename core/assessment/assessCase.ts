@@ -166,7 +166,8 @@ function assessRunBalance(
     ...(symmetric ? noLift(quantities, result.quantities) : []),
     ...efficiencies.map((q) => ({ law: "efficiency-below-one" as const, share: Math.max(0, result.quantities[q.key] - 1) })),
   ];
-  const laws = assessLaws(run.label, readings, result.second ?? [], meshU);
+  const accepted = Object.fromEntries(quantities.map((q) => [q.key, q.limit]));
+  const laws = assessLaws(run.label, readings, result.second ?? [], meshU, accepted);
   if (!result.balance && laws.state === "none") return [];
   const flows: BalanceAssessment = result.balance ? assessBalance(result.balance, smallest) : { lines: [], remarks: [], state: "none" };
   return [

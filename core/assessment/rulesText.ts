@@ -250,7 +250,7 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   },
   {
     rule: "second-computation",
-    text: "A quantity worked out in a way that shares neither faces nor differences with the first: drag from the momentum through a box around the body, torque from the angular momentum that reaches the outer cylinder, heat from the rise of enthalpy or through the mid-plane. To agree within the mesh uncertainty of both, or 1 % while there is none.",
+    text: "A quantity worked out in a way that shares neither faces nor differences with the first: drag from the momentum through a box around the body, torque from the angular momentum that reaches the outer cylinder, heat from the rise of enthalpy or through the mid-plane. To agree within the mesh uncertainty of both or a tenth of the accepted error, whichever is larger; within 1 % while there is no mesh study.",
     source: "control volumes",
     file: "core/balance/controlBox.ts",
   },

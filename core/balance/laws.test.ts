@@ -70,6 +70,8 @@ describe("laws", () => {
     expect(state(undefined)).toMatchObject({ state: "remark", against: "1 %", limit: 0.01 });
     expect(state(0.02)).toMatchObject({ state: "holds", against: "mesh uncertainty" });
     expect(state(0.01)).toMatchObject({ state: "remark" });
+    const wide = assessLaws("L1", [], [reading], { drag: 0.001 }, { drag: 0.3 }).second[0];
+    expect(wide).toMatchObject({ state: "holds", against: "a tenth of its limit", limit: 0.03 });
   });
 });
 

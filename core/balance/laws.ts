@@ -49,7 +49,7 @@ export interface SecondLine extends SecondReading {
   /** difference over the first */
   readonly relative: number;
   readonly limit: number;
-  readonly against: "mesh uncertainty" | "1 %";
+  readonly against: "mesh uncertainty" | "a tenth of its limit" | "1 %";
   readonly state: State;
 }
 
@@ -63,6 +63,7 @@ export function assessLaws(
   laws: readonly LawReading[],
   second: readonly SecondReading[],
   meshUncertainty: Readonly<Record<string, number | undefined>>,
+  accepted: Readonly<Record<string, number>> = {},
 ): { laws: LawLine[]; second: SecondLine[]; remarks: Remark[]; state: State } {
   const remarks: Remark[] = [];
   const lines = laws.map((l): LawLine => {
@@ -74,15 +75,18 @@ export function assessLaws(
   });
   const twice = second.map((s): SecondLine => {
     const mesh = s.quantityKey === undefined ? undefined : meshUncertainty[s.quantityKey];
-    const limit = mesh !== undefined && mesh > 1e-9 ? BOTH * mesh : SECOND_LIMIT;
-    const against = limit === SECOND_LIMIT ? "1 %" : "mesh uncertainty";
+    // The second way has a mesh error of its own: what is small beside the accepted error is let pass in any case.
+    const small = s.quantityKey === undefined ? 0 : (accepted[s.quantityKey] ?? 0) / 10;
+    const explained = mesh !== undefined && mesh > 1e-9 ? BOTH * mesh : undefined;
+    const limit = explained === undefined ? SECOND_LIMIT : Math.max(explained, small);
+    const against = explained === undefined ? "1 %" : small > explained ? "a tenth of its limit" : "mesh uncertainty";
     const relative = Math.abs(s.second - s.first) / Math.max(Math.abs(s.first), Number.MIN_VALUE);
     const state: State = relative > limit ? "remark" : "holds";
     if (state === "remark")
       remarks.push({
         rule: "second-computation",
         severity: "doubt",
-        sentence: `${label}: ${s.name} by ${s.secondBy} differs by ${percent(relative)} from that by ${s.firstBy}, more than the ${percent(limit)} ${against === "1 %" ? "let pass" : "its mesh uncertainty explains"}.`,
+        sentence: `${label}: ${s.name} by ${s.secondBy} differs by ${percent(relative)} from that by ${s.firstBy}, more than the ${percent(limit)} ${against === "1 %" ? "let pass" : against === "mesh uncertainty" ? "its mesh uncertainty explains" : "that are a tenth of its limit"}.`,
       });
     return { ...s, relative, limit, against, state };
   });

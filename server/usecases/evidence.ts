@@ -17,7 +17,7 @@ import { UseCaseError } from "./failure.ts";
 import { Kept } from "./kept.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 7;
+const METHOD_VERSION = 8;
 
 type SweepRow = typeof sweep.$inferSelect;
 

@@ -344,9 +344,7 @@ function Second({ b }: { b: RunBalance }) {
                 <td className="w">{s.secondBy}</td>
                 <td>{show(s.second)}</td>
                 <td>{percent(s.relative)}</td>
-                <td title={s.against === "1 %" ? "one in a hundred, while there is no mesh study" : "the mesh uncertainty of both"}>
-                  {percent(s.limit)}
-                </td>
+                <td title={s.against === "1 %" ? "one in a hundred, while there is no mesh study" : s.against}>{percent(s.limit)}</td>
                 <td className="w">
                   <StateMark state={s.state} />
                 </td>
