@@ -27,8 +27,17 @@ describe("operations are refused before anything is opened", () => {
     ["GET", "nothing/here", 404],
     ["POST", "cases", 403],
     ["DELETE", "cases/00000000-0000-4000-8000-000000000000", 403],
+    ["POST", "uploads", 403],
+    ["POST", "cases/00000000-0000-4000-8000-000000000000/follow", 403],
+    ["DELETE", "recipes/00000000-0000-4000-8000-000000000000", 403],
+    ["GET", "uploads", 404],
     ["GET", "runs/not-an-id/history", 404],
     ["GET", "cases/..%2f..%2fetc/assessment", 404],
   ])("%s %s", async (method, path, status) => expect((await ask(method, path)).status).toBe(status));
-  test("a borrowed name", async () => expect((await ask("GET", "schema/report", { host: "evil.example" })).status).toBe(421));
+  test("a borrowed name", async () => {
+    expect((await ask("GET", "schema/report", { host: "evil.example" })).status).toBe(421);
+    // Uploads and what nodes send go past the proxy: the guard here is the only one.
+    expect((await ask("POST", "uploads", { host: "evil.example", origin: "http://evil.example" })).status).toBe(421);
+    expect((await ask("POST", "node/take", { host: "evil.example" })).status).toBe(421);
+  });
 });

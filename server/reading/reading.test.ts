@@ -1,18 +1,20 @@
 import { appendFile, mkdir, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { build } from "esbuild";
 import ExcelJS from "exceljs";
-import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import { LOG_TRUTH, logText } from "../../demo/logWriter.ts";
 import { openStore, type Store } from "../db/store.ts";
 import { Follower } from "../jobs/follower.ts";
+import { findReading, startReading } from "../jobs/readings.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { findRun, insertRun } from "../repositories/runs.ts";
 import { foreignRun } from "../usecases/bringIn.ts";
 import { createCase } from "../usecases/cases.ts";
 import { loadHistory } from "../usecases/evidence.ts";
 import { createQuantity } from "../usecases/quantities.ts";
-import { takeUpload } from "../usecases/readings.ts";
+import { beginReading, columnPicture, discardReading, takeUpload } from "../usecases/readings.ts";
 import { readRecordFile } from "./readFile.ts";
 
 let root = "";
@@ -85,6 +87,56 @@ describe("files", () => {
     await opened.blobs.sweep(Date.now() + 2 * 3_600_000);
     await expect(readFile(left)).rejects.toThrow("ENOENT");
     await expect(takeUpload(opened, new Blob([Uint8Array.of(49, 50, 51)]).stream(), 900)).rejects.toThrow("Only 3 of 900 bytes arrived");
+  });
+});
+
+describe("readings", () => {
+  // Beside the packages it takes from there.
+  const entry = path.resolve(`node_modules/.reader-test-${process.pid}.mjs`);
+  beforeAll(() =>
+    build({
+      entryPoints: ["server/jobs/readerWorker.ts"],
+      outfile: entry,
+      bundle: true,
+      format: "esm",
+      platform: "node",
+      target: "node20",
+      packages: "external",
+    }).then(() => undefined),
+  );
+  afterAll(() => rm(entry, { force: true }));
+  const settled = async (id: string) => {
+    await vi.waitFor(() => expect(findReading(id)?.state).not.toBe("reading"), { timeout: 20_000 });
+    return findReading(id);
+  };
+
+  test("only logs in watched folders can be named", async () => {
+    await expect(beginReading(opened, { log: "/etc/passwd" })).rejects.toThrow("not in a watched folder");
+    await expect(beginReading(opened, { log: path.join(root, "data", "logs", "..", "database", "x") })).rejects.toThrow("not in a watched folder");
+    await expect(beginReading(opened, { name: "x.csv", hash: "0".repeat(64) })).rejects.toThrow("choose it again");
+  });
+
+  test("a worker reads, a column is drawn with its spikes, and a discarded file is gone", async () => {
+    const rows = Array.from({ length: 5000 }, (_, i) => `${i + 1},${i === 3333 ? 99 : Math.sin(i / 50)},${i % 2 ? "" : 1}`);
+    const { hash } = await takeUpload(opened, new Blob([`it,wave,gaps\n${rows.join("\n")}\n`]).stream());
+    const reading = startReading({ name: "wave.csv", path: opened.blobs.locate(hash), hash }, entry);
+    expect(await settled(reading.id)).toMatchObject({ state: "done", rows: 5000 });
+    const wave = columnPicture(reading.id, 1);
+    expect(wave.at.length).toBeLessThan(700);
+    expect(Math.max(...wave.values.map(Number))).toBe(99);
+    expect(wave.at[wave.values.indexOf(99)]).toBe(3334);
+    expect(columnPicture(reading.id, 2).gaps).toBe(2500);
+    expect(() => columnPicture(reading.id, 7)).toThrow("no such column");
+    await discardReading(opened, reading.id);
+    await expect(opened.blobs.get(hash)).rejects.toMatchObject({ code: "missing" });
+    expect(() => columnPicture(reading.id, 1)).toThrow("no longer at hand");
+  });
+
+  test("what cannot be read says where; a vanished file is no hung reading", async () => {
+    const broken = startReading({ name: "b.csv", path: await place("b.csv", "it,r\n1,2\n3\n4,5\n") }, entry);
+    expect(await settled(broken.id)).toMatchObject({ state: "refused", problems: [{ line: 3 }] });
+    const gone = startReading({ name: "gone.csv", path: path.join(root, "gone.csv") }, entry);
+    expect((await settled(gone.id))?.problems[0].sentence).toContain("could not be read");
   });
 });
 
