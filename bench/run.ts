@@ -200,6 +200,7 @@ function gasOnMemory() {
   const g = flowGeometry(mesh);
   const { arrays, loops } = gasLoops(
     g,
+    g,
     leastSquaresFactors(g, () => false),
     gasFaces(g),
   );

@@ -87,7 +87,7 @@ const EXACT: readonly Plan[] = [
     shape: "smooth",
     formulas: TRANSIENT_FLOW,
   },
-  ...(["rows", "smooth", "jittered", "hexagons"] as const).map((shape) => ({
+  ...(["rows", "smooth", "jittered", "triangles", "hexagons"] as const).map((shape) => ({
     id: "manufactured-gas",
     title: `Manufactured gas, inviscid, ${shape}`,
     meshes: twice(8, 8),

@@ -150,8 +150,7 @@ export const manufacturedGasProblem = problem<FaceMesh, SteadyGas | TransientGas
     { key: "pressurePoint", name: "pressure at a fixed point", symbol: "p_P", unit: "Pa", limit: 0.005 },
   ],
   family: { baseNx: 16, baseNy: 16, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM, shape: "smooth" },
-  // Slopes from three neighbours alone are unstable on triangles for this scheme, so that they are not offered.
-  shapes: ["rows", "smooth", "jittered", "hexagons"],
+  shapes: CELL_SHAPES,
   graded: false,
   numerics: { riemannFlux: "contact", limiter: "none", courant: 0.5, dropOrders: 8, maxIterations: 3000 },
   reference: () => ({ velocityMS: 1, lengthM: 1, velocityName: "unit velocity", lengthName: "side" }),

@@ -1,5 +1,6 @@
 import type { FlowGeometry } from "../flowGeometry.ts";
 import { contactFlux, type Limiter, linearisedFlux, type RiemannFlux } from "./gas.ts";
+import type { Neighbourhood } from "./neighbourhood.ts";
 
 /** Four primitive values a cell, side by side: density, u, v, pressure. */
 export type States = Float64Array;
@@ -24,7 +25,7 @@ export function gasFaces(g: FlowGeometry): GasFaces {
 }
 
 /** Least-squares gradients of all four values (8 numbers a cell), and the range each takes among a cell and its neighbours. */
-export function gasGradients(g: FlowGeometry, factors: Float64Array, w: States, slope: Float64Array, low: Float64Array, high: Float64Array): void {
+export function gasGradients(g: Neighbourhood, factors: Float64Array, w: States, slope: Float64Array, low: Float64Array, high: Float64Array): void {
   const { joins, owner, neighbour } = g;
   slope.fill(0);
   low.set(w);

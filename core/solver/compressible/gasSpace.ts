@@ -5,6 +5,7 @@ import { contactFlux, type Gas, type Limiter, linearisedFlux, type RiemannFlux }
 import { faceState, type GasBoundaries, type GasBoundaryFaces, gasBoundaryFaces, SLIP, STATE, setGasTime, WALL } from "./gasBoundary.ts";
 import { type GasFaces, gasFaces, reconstruct } from "./gasKernels.ts";
 import { type GasLoops, gasLoops } from "./gasLoops.ts";
+import { gasNeighbourhood } from "./neighbourhood.ts";
 
 export interface GasPhysics {
   readonly gas: Gas;
@@ -63,8 +64,9 @@ export class GasSpace {
     }
     if (mesh.hoopM2 && viscosityPaS > 0) throw new FlowSetupError("not-finite", "Viscous gas flow on revolved meshes is not offered.");
     this.geometry = flowGeometry(mesh);
-    const factors = leastSquaresFactors(this.geometry, () => false);
-    const { arrays, loops } = gasLoops(this.geometry, factors, gasFaces(this.geometry), plain);
+    const near = gasNeighbourhood(mesh, this.geometry);
+    const factors = leastSquaresFactors(near, () => false);
+    const { arrays, loops } = gasLoops(this.geometry, near, factors, gasFaces(this.geometry), plain);
     this.loops = loops;
     ({ w: this.w, slope: this.slope, residual: this.residual, waves: this.waves, floor: this.floor, share: this.share } = arrays);
     this.faces = arrays.faces;
