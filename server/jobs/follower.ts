@@ -14,6 +14,8 @@ import { publish } from "./events.ts";
 
 const POLL_MS = 500;
 const LEASE_MS = 30_000;
+/** how often leases are renewed and runs that lost their follower are looked for */
+const TAKE_MS = 8_000;
 const PIECE = 1 << 20;
 /** rows of one stored part */
 const PART_ROWS = 2000;
@@ -49,6 +51,7 @@ export class Follower {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private turning: Promise<void> = Promise.resolve();
   private closed = false;
+  private takenAt = 0;
 
   constructor(private readonly opened: Store) {}
 
@@ -63,6 +66,7 @@ export class Follower {
   /** Takes runs that are followed by nobody. */
   private async take(): Promise<void> {
     const now = new Date();
+    this.takenAt = now.getTime();
     const lost = this.opened.shared ? now : new Date(now.getTime() + 1e9);
     const taken = await takeFollowed(this.opened.db, this.holder, lost, new Date(now.getTime() + LEASE_MS), [...this.followed.keys()]);
     for (const run of taken) this.followed.set(run.id, await this.begin(run));
@@ -76,16 +80,19 @@ export class Follower {
 
   private schedule(): void {
     if (this.closed) return;
-    this.timer = setTimeout(() => void this.turn().finally(() => this.schedule()), POLL_MS);
+    this.timer = setTimeout(() => void this.turn(false).finally(() => this.schedule()), POLL_MS);
     this.timer.unref?.();
   }
 
-  /** Reads what has come since; calls are taken one after the other. */
-  turn(): Promise<void> {
+  /**
+   * Reads what has come since; calls are taken one after the other.
+   * @param asking look at once for runs nobody follows; else only now and then, so that an idle application leaves its database alone
+   */
+  turn(asking = true): Promise<void> {
     this.turning = this.turning
       .then(async () => {
         if (this.closed) return;
-        await this.take();
+        if (asking || Date.now() - this.takenAt > TAKE_MS) await this.take();
         for (const f of this.followed.values()) await this.look(f);
       })
       .catch((error) => console.error("Follower:", error));
