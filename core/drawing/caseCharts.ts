@@ -58,7 +58,7 @@ export function errorAgainstSpacing(r: QuantityRefinement, q: QuantitySpec, scal
     width,
     height,
     x: { label: "h / h₁", log: true, ticks: rows.map((p) => Number(p[0].toPrecision(3))) },
-    y: { label: "distance from the extrapolated value", log: true, percent: true },
+    y: { label: "off the extrapolated value", log: true, percent: true },
     series: [
       { name: `order ${order.toFixed(2)}`, kind: "line", color: INK.blue, points: fit },
       { name: "used", kind: "points", color: INK.blue, points: rows },

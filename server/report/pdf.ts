@@ -58,7 +58,16 @@ export async function reportPdf(d: ReportDocument): Promise<Uint8Array> {
       const column = WIDTH / (sizeOf(row[0].svg)[0] <= 400 ? 2 : 1);
       const height = Math.max(...row.map((g) => (sizeOf(g.svg)[1] * Math.min(column - 8, sizeOf(g.svg)[0])) / sizeOf(g.svg)[0]));
       doc.moveDown(0.4);
-      room(height + 18);
+      const head =
+        Math.max(
+          ...row.map((g) =>
+            doc
+              .font("bold")
+              .fontSize(8)
+              .heightOfString(g.title, { width: column - 8 }),
+          ),
+        ) + 3;
+      room(height + head + 6);
       const y = doc.y;
       row.forEach((g, k) => {
         const x = LEFT + k * column;
@@ -66,8 +75,8 @@ export async function reportPdf(d: ReportDocument): Promise<Uint8Array> {
           .font("bold")
           .fontSize(8)
           .fillColor("#1D2427")
-          .text(g.title, x, y, { width: column - 8, lineBreak: false, ellipsis: true });
-        drawSvg(doc, g.svg, x, y + 12, {
+          .text(g.title, x, y, { width: column - 8 });
+        drawSvg(doc, g.svg, x, y + head, {
           width: Math.min(column - 8, sizeOf(g.svg)[0]),
           height,
           preserveAspectRatio: "xMinYMin meet",
@@ -76,7 +85,7 @@ export async function reportPdf(d: ReportDocument): Promise<Uint8Array> {
         });
       });
       doc.x = LEFT;
-      doc.y = y + height + 16;
+      doc.y = y + height + head + 4;
     }
     if (s.stage === "runs") {
       for (const p of d.pictures) {
@@ -114,6 +123,17 @@ function sizeOf(svg: string): [number, number] {
   return found ? [Number(found[1]), Number(found[2])] : [376, 232];
 }
 
+const sumOf = (widths: readonly number[]) => widths.reduce((s, w) => s + w, 0);
+
+/** Widths of columns that fit the page, as wished where there is room. */
+function fitted(wished: readonly number[], least: readonly number[]): number[] {
+  if (sumOf(wished) <= WIDTH) return [...wished];
+  const spare = WIDTH - sumOf(least);
+  if (spare <= 0) return least.map((w) => (w * WIDTH) / sumOf(least));
+  const wanting = sumOf(wished) - sumOf(least);
+  return wished.map((w, i) => least[i] + (spare * (w - least[i])) / wanting);
+}
+
 function drawTable(
   doc: PDFKit.PDFDocument,
   t: ReportTable,
@@ -133,10 +153,13 @@ function drawTable(
   );
   const texts = t.rows.map((r, k) => r.map((_, i) => written[i][k]));
   doc.font("text").fontSize(7);
-  const word = (text: string) => Math.max(...text.split(" ").map((w) => doc.font("bold").widthOfString(w)));
-  const natural = columns.map((c, i) => Math.min(190, Math.max(word(c), ...texts.map((r) => doc.font("text").widthOfString(r[i])))) + 9);
-  const total = natural.reduce((s, w) => s + w, 0);
-  const widths = natural.map((w) => (total > WIDTH ? (w * WIDTH) / total : w));
+  const word = (text: string, font: string) => Math.max(...text.split(" ").map((w) => doc.font(font).widthOfString(w)));
+  // No narrower than the longest word: what room is left goes to the columns that would like more.
+  const least = columns.map((c, i) => Math.max(word(c, "bold"), ...texts.map((r) => word(r[i], "text"))) + 9);
+  const natural = least.map((narrowest, i) =>
+    Math.max(narrowest, Math.min(190, Math.max(...texts.map((r) => doc.font("text").widthOfString(r[i])))) + 9),
+  );
+  const widths = fitted(natural, least);
   const line = (cells: string[], font: string) => {
     doc.font(font).fontSize(7);
     const height = Math.max(...cells.map((c, i) => doc.heightOfString(c, { width: widths[i] - 6 }))) + 3;
