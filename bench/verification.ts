@@ -1,4 +1,4 @@
-import { writeFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { significant } from "../core/formatting/number.ts";
 import type { CellShape } from "../core/mesh/shaped.ts";
 import { shapedRectangle } from "../core/mesh/shaped.ts";
@@ -11,7 +11,7 @@ import type { Numerics } from "../core/problems/runSettings.ts";
 import { SteadyGas } from "../core/solver/compressible/gasFlow.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow, type SteadyFlowOptions } from "../core/solver/steadyFlow.ts";
 
-/** Writes docs/bench-verification.md from real runs: `npm run bench-verification [words]`; words pick single parts, which are then only printed. */
+/** Writes docs/bench-verification.md from real runs: `npm run bench-verification [words]`; words pick single cases, whose parts of the page are then written anew. */
 
 const only = process.argv.slice(2);
 const out: string[] = [];
@@ -332,4 +332,29 @@ say();
 exactPart();
 publishedPart();
 convergencePart();
-if (only.length === 0) writeFileSync("docs/bench-verification.md", `${out.join("\n").trimEnd()}\n`);
+const PAGE = "docs/bench-verification.md";
+
+/** Parts of a page by their headings, in order. */
+function partsOf(text: string): Map<string, string> {
+  const found = text.split(/^(?=#{2,3} )/m).map((part): [string, string] => [part.slice(0, part.indexOf("\n")), part]);
+  return new Map(found);
+}
+
+/** The page with the parts that were run again; a new one stands behind the one before it in the plan. */
+function renewed(page: string, fresh: string): string {
+  const parts = partsOf(page);
+  const titles = [...EXACT, ...PUBLISHED].map((plan) => `### ${plan.title}`);
+  for (const [heading, part] of partsOf(fresh)) {
+    if (!heading.startsWith("### ")) continue;
+    const before = titles
+      .slice(0, titles.indexOf(heading))
+      .reverse()
+      .find((t) => parts.has(t));
+    if (!parts.has(heading) && before) parts.set(before, parts.get(before) + part);
+    else parts.set(heading, part);
+  }
+  return [...parts.values()].join("");
+}
+
+const text = `${out.join("\n").trimEnd()}\n`;
+writeFileSync(PAGE, only.length === 0 ? text : renewed(readFileSync(PAGE, "utf8"), `${text}\n`));
