@@ -7,17 +7,20 @@ import { CURTAIN_TRUTH, curtainRuns } from "../demo/curtain.ts";
 import { logText } from "../demo/logWriter.ts";
 import { FOLDER } from "./server.ts";
 
-const idOf = (page: Page) => new URL(page.url()).pathname.split("/")[2];
-
-test("a record in time is brought in, averaged, read by hand; a quantity is worked out, a remark answered", async ({ page }) => {
+/** A new case for results of another code, by the form. @returns its id */
+async function foreignCase(page: Page, title: string, quantity: string, unit: string): Promise<string> {
   await page.goto("/new");
   await page.getByRole("radio", { name: "Results from another code" }).check();
-  await page.getByLabel("Name of the case").fill("Door curtain");
-  await page.getByLabel("First quantity").fill("sealing efficiency");
-  await page.getByLabel("Its unit").fill("1");
+  await page.getByLabel("Name of the case").fill(title);
+  await page.getByLabel("First quantity").fill(quantity);
+  await page.getByLabel("Its unit").fill(unit);
   await page.getByRole("button", { name: "Make the case" }).click();
   await page.waitForURL("**/question");
-  const id = idOf(page);
+  return new URL(page.url()).pathname.split("/")[2];
+}
+
+test("a record in time is brought in, averaged, read by hand; a quantity is worked out, a remark answered", async ({ page }) => {
+  const id = await foreignCase(page, "Door curtain", "sealing efficiency", "1");
 
   await page.goto(`/cases/${id}/runs`);
   await page.getByRole("button", { name: "Bring in results" }).click();
@@ -94,14 +97,7 @@ test("a record in time is brought in, averaged, read by hand; a quantity is work
 });
 
 test("a workbook is mapped by hand, its mapping kept and used again; a log is followed while it is written", async ({ page }) => {
-  await page.goto("/new");
-  await page.getByRole("radio", { name: "Results from another code" }).check();
-  await page.getByLabel("Name of the case").fill("Louvre by night");
-  await page.getByLabel("First quantity").fill("reattachment length");
-  await page.getByLabel("Its unit").fill("m");
-  await page.getByRole("button", { name: "Make the case" }).click();
-  await page.waitForURL("**/question");
-  const id = idOf(page);
+  const id = await foreignCase(page, "Louvre by night", "reattachment length", "m");
   const book = new ExcelJS.Workbook();
   book.addWorksheet("notes").addRow(["made up"]);
   const sheet = book.addWorksheet("run");

@@ -70,10 +70,8 @@ function complexPair(changes: readonly number[], decay: number): { factor: numbe
     yz += y * z;
     zz += z * z;
   }
-  const det = xx * yy - xy * xy;
-  if (!(det > 1e-9 * xx * yy)) return undefined;
-  const a = (xz * yy - yz * xy) / det;
-  const b = (yz * xx - xz * xy) / det;
+  if (!(xx * yy - xy * xy > 1e-9 * xx * yy)) return undefined;
+  const [a, b] = normalEquations(xx, xy, yy, xz, yz);
   if (zz - a * xz - b * yz > (1 - EXPLAINED) * zz || a * a + 4 * b >= 0) return undefined;
   const radius = Math.sqrt(-b);
   const angle = Math.acos(Math.max(-1, Math.min(1, a / (2 * radius))));
@@ -91,11 +89,16 @@ function complexPair(changes: readonly number[], decay: number): { factor: numbe
     cd += c * free;
     sd += s * free;
   });
-  const phases = cc * ss - cs * cs;
-  const size = Math.hypot((cd * ss - sd * cs) / phases, (sd * cc - cd * cs) / phases);
+  const size = Math.hypot(...normalEquations(cc, cs, ss, cd, sd));
   // d(n) = e(n) - e(n-1): the envelope of e is that of d times |lambda| / |lambda - 1|.
   const apart = Math.hypot(factor * Math.cos(angle) - 1, factor * Math.sin(angle));
   return { factor, envelope: (size * factor) / apart };
+}
+
+/** Two coefficients of a least-squares fit from its sums of products: of the two terms with each other, and with what they are fitted to. */
+function normalEquations(xx: number, xy: number, yy: number, xz: number, yz: number): [number, number] {
+  const det = xx * yy - xy * xy;
+  return [(xz * yy - yz * xy) / det, (yz * xx - xz * xy) / det];
 }
 
 /** One row of the study of the stopping tolerance made from a single record. */

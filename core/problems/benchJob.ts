@@ -87,26 +87,30 @@ export class BenchJob {
   step(): number[] | undefined {
     const entry: SimulationReport | undefined = this.simulation.advance();
     if (!entry) return undefined;
-    const q = this.evaluate();
+    const moment = this.moment();
+    const q = this.evaluate(moment);
     const row = [
       entry.iteration,
       ...(this.transient ? [entry.timeS ?? 0] : []),
       ...entry.residuals,
       ...this.watched.map((key) => q[key]),
-      ...this.nets(),
+      ...this.nets(moment),
     ];
     this.record.push(row);
     return row;
   }
 
-  private nets(): number[] {
-    const { lines } = assessBalance(this.simulation.balance());
+  private moment(): Moment {
+    return new Moment(this.simulation, fluidOfRun(this.settings.parameters));
+  }
+
+  private nets(moment: Moment): number[] {
+    const { lines } = assessBalance(moment.balance);
     return this.balanced.map((key) => lines.find((l) => l.what === key)?.relative ?? Number.NaN);
   }
 
-  private evaluate(): Record<string, number> {
+  private evaluate(moment: Moment): Record<string, number> {
     const { parameters } = this.settings;
-    const moment = new Moment(this.simulation, fluidOfRun(parameters));
     const own = Object.fromEntries(this.monitors.map(({ key, monitor }) => [key, readMonitor(monitor, moment)]));
     return { ...this.problem.evaluate(this.simulation, parameters, this.mesh), ...own };
   }
@@ -181,7 +185,7 @@ export class BenchJob {
     const p = this.settings.parameters;
     const { problem, simulation, mesh } = this;
     return {
-      quantities: finite({ ...this.evaluate(), ...problem.summarise?.(this.asRecord(), p) }),
+      quantities: finite({ ...this.evaluate(this.moment()), ...problem.summarise?.(this.asRecord(), p) }),
       balance: simulation.balance(),
       profiles: problem.profiles(simulation, p, mesh),
       errorNorms: problem.errorNorms(simulation, p, mesh, this.formulas),
@@ -195,7 +199,8 @@ export class BenchJob {
     const mirror = this.problem.mirror?.(this.settings.parameters);
     const { shape = "rows" } = this.settings.mesh as MeshSpec;
     if (!mirror || shape !== "rows") return [];
-    const [u, v] = ["u", "v"].map((name) => this.simulation.fields().find((f) => f.name === name)?.values);
+    const fields = this.simulation.fields();
+    const [u, v] = ["u", "v"].map((name) => fields.find((f) => f.name === name)?.values);
     return u && v ? mirrorLaw(this.mesh, u, v, mirror) : [];
   }
 
