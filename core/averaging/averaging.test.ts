@@ -26,6 +26,14 @@ function correlated(n: number, tau: number, seed: number): Float64Array {
   });
 }
 
+/** Autoregressive series with unit pushes, from rest, its first 500 samples left out. */
+function autoregressive(n: number, coefficients: readonly number[], seed: number): Float64Array {
+  const g = normal(seed);
+  const y = new Float64Array(n + 500);
+  for (let i = coefficients.length; i < y.length; i++) y[i] = coefficients.reduce((sum, a, k) => sum + a * y[i - 1 - k], g());
+  return y.subarray(500);
+}
+
 const index = (n: number) => Float64Array.from({ length: n }, (_, i) => i);
 const iterations = { abscissa: "iterations" };
 
@@ -43,14 +51,42 @@ test("Student's t at published points", () => {
 });
 
 describe("uncertainty of the mean", () => {
-  test.each([1, 2, 5, 10, 20, 50])("intervals of 95 in 100 cover the truth in 93 to 97 of 400 series, correlation time %d", (tau) => {
+  test.each([1, 2, 5, 10, 20, 50])("intervals of 95 in 100 cover the truth in 93 to 97 of 1,000 series, correlation time %d", (tau) => {
     let inside = 0;
-    for (let s = 0; s < 400; s++) {
+    for (let s = 0; s < 1000; s++) {
       const m = meanUncertainty(correlated(2000, tau, 17 * s + 1000 * tau));
       if (Math.abs(m.mean) <= m.expanded) inside++;
     }
-    expect(inside / 400).toBeGreaterThanOrEqual(0.93);
-    expect(inside / 400).toBeLessThanOrEqual(0.97);
+    expect(inside / 1000).toBeGreaterThanOrEqual(0.93);
+    expect(inside / 1000).toBeLessThanOrEqual(0.97);
+  });
+  test.each([200, 1000])("so do those of alternating, white, nearly periodic and slow series of %d samples", (n) => {
+    const series: readonly (readonly [string, readonly number[]])[] = [
+      ...[-0.9, -0.6, -0.3, 0, 0.6, 0.9].map((phi) => [`AR(1) ${phi}`, [phi]] as const),
+      ...[2.5, 3, 4, 8].map((period) => [`AR(2) of period ${period}`, [1.8 * Math.cos((2 * Math.PI) / period), -0.81]] as const),
+    ];
+    for (const [name, coefficients] of series) {
+      let inside = 0;
+      for (let s = 0; s < 400; s++) {
+        const m = meanUncertainty(autoregressive(n, coefficients, 31 * s + n));
+        if (Math.abs(m.mean) <= m.expanded) inside++;
+      }
+      // 400 series scatter by 2.2 in 100.
+      expect(inside / 400, name).toBeGreaterThanOrEqual(0.92);
+      expect(inside / 400, name).toBeLessThanOrEqual(0.98);
+    }
+  });
+  test("never more independent samples than there are, twice as many at most where neighbours alternate", () => {
+    const alternating = meanUncertainty(Float64Array.from({ length: 200 }, (_, i) => (i % 2 ? 1 : -1) + 0.01 * Math.sin(i * i)));
+    expect(alternating.effectiveSamples).toBeLessThanOrEqual(400);
+    const white = meanUncertainty(correlated(200, 0.5, 4));
+    expect(white.effectiveSamples).toBeLessThanOrEqual(200);
+    expect(white.effectiveSamples).toBeGreaterThan(150);
+  });
+  test("a hundred thousand samples in blocks know their mean as well as all of them", () => {
+    const y = correlated(100_000, 30, 9);
+    const truth = Math.sqrt((2 * 30) / 100_000);
+    expect(Math.abs(meanUncertainty(y).standard / truth - 1)).toBeLessThan(0.1);
   });
   test("the correlation time comes out near the truth", () => {
     for (const [tau, length] of [
@@ -148,6 +184,29 @@ describe("start-up", () => {
     );
     expect(r.doubts.map((d) => d.rule)).toContain("too-short");
   });
+  test("a start-up too weak and slow to be cut outright does not pass for the mean", () => {
+    let [covered, steady] = [0, 0];
+    for (let s = 0; s < 100; s++) {
+      const y = correlated(1000, 1, s);
+      const slow = averageRecord(
+        index(1000),
+        y.map((v, i) => v + Math.exp(-i / 200)),
+        iterations,
+      );
+      if (Math.abs(slow.mean) <= slow.expanded) covered++;
+      const r = averageRecord(index(1000), y, iterations);
+      if (Math.abs(r.mean) <= r.expanded) steady++;
+    }
+    expect(covered).toBeGreaterThanOrEqual(90);
+    expect(steady).toBeGreaterThanOrEqual(90);
+  });
+  test("what a start-up leaves at the end of the record is said and widens the interval", () => {
+    const y = correlated(1000, 1, 3).map((v, i) => v + 3 * Math.exp(-i / 700));
+    const r = averageRecord(index(1000), y, iterations);
+    expect(r.startUpLeft).toBeGreaterThan(0.3);
+    expect(r.expanded).toBeGreaterThanOrEqual(r.startUpLeft);
+    expect(r.doubts.map((d) => d.rule)).toContain("slow-start-up");
+  });
   test("a cut by hand is kept", () => expect(averageRecord(index(1000), correlated(1000, 2, 1), { ...iterations, cut: 123 }).cut).toBe(123));
 });
 
@@ -166,6 +225,15 @@ describe("frequencies", () => {
       }),
       { numRuns: 60 },
     ));
+  test("a sine keeps its amplitude and share within 1 % wherever it lies between two lines", () => {
+    for (const n of [1000, 1024, 1500, 4096])
+      for (let part = 0; part < 1; part += 0.125) {
+        const y = Float64Array.from({ length: n }, (_, i) => 0.33 * Math.sin((2 * Math.PI * (30 + part) * i) / n + 0.4));
+        const peak = dominantPeak(y, 1);
+        expect(Math.abs((peak?.amplitude ?? 0) / 0.33 - 1)).toBeLessThan(0.01);
+        expect(Math.abs((peak?.share ?? 0) - 1)).toBeLessThan(0.02);
+      }
+  });
   test("harmonics are found where they are, noise alone has no peak", () => {
     const y = Float64Array.from({ length: 4096 }, (_, i) => Math.sin(i * 0.2) + 0.3 * Math.sin(i * 0.6 + 1) + 0.02 * Math.sin(i * 7));
     expect(dominantPeak(y, 1)?.harmonics.map((h) => h.multiple)).toContain(3);

@@ -1,4 +1,4 @@
-import { laggedProducts } from "./fourier.ts";
+import { autoregression, meanOfModel } from "./autoregression.ts";
 import { studentT95 } from "./studentT.ts";
 
 /** Mean of a correlated record and what is known of it. */
@@ -6,9 +6,9 @@ export interface MeanUncertainty {
   readonly mean: number;
   /** standard deviation of the samples */
   readonly deviation: number;
-  /** integrated autocorrelation time in samples, 1/2 + sum of rho */
+  /** integrated autocorrelation time in samples: half of the variance of the mean, times their number, over their variance */
   readonly correlationSamples: number;
-  /** N / (2 tau) */
+  /** N / (2 tau), never above N; up to 2 N where neighbours are significantly of opposite sign */
   readonly effectiveSamples: number;
   /** standard uncertainty of the mean */
   readonly standard: number;
@@ -16,96 +16,88 @@ export interface MeanUncertainty {
   readonly expanded: number;
 }
 
-/** windows of this many correlation times */
-const WINDOW = 5;
-const DIRECT_LAGS = 64;
-const DIRECT_LAGS_LONG = 24;
-/** records beyond this length are blocked when their correlation reaches beyond the direct lags */
+/** records beyond this length are reduced to means of equal blocks, which have the same mean with the same variance */
 const LONG = 20_000;
-const BLOCK = 4;
+const BLOCKS = 10_000;
+/** the estimate is not to fall below the scatter of batch means by more than this factor */
+const BATCHES_APART = 1.25;
+/** short batches are believed by at least this share */
+const LEAST_SHARE = 0.3;
+const FEWEST = 8;
+const BATCHES = 20;
 
 /**
- * Integrated autocorrelation time in samples by the automatic window: summed up to the first lag that is five times the sum so far.
- * Subtracting the record's own mean pulls every correlation down by the variance of that mean; this is put back.
- * @source Sokal, in Functional Integration (1997) 131; Wolff, Comput. Phys. Commun. 156 (2004) 143, eq. 49.
- */
-export function correlationTime(values: Float64Array): { tau: number; window: number; mean: number; variance: number } {
-  const n = values.length;
-  let mean = 0;
-  for (let i = 0; i < n; i++) mean += values[i] / n;
-  const d = new Float64Array(n);
-  let power = 0;
-  for (let i = 0; i < n; i++) {
-    d[i] = values[i] - mean;
-    power += d[i] * d[i];
-  }
-  const variance = n > 1 ? power / n : 0;
-  // A record that stands still to the last bit has no correlation to speak of.
-  if (!(variance > 1e-30 * mean * mean)) return { tau: 0.5, window: 0, mean, variance: 0 };
-  let tau = 0.5;
-  let window = 0;
-  const most = Math.floor(n / 2);
-  const add = (lag: number, product: number): boolean => {
-    tau += (product / power) * (n / (n - lag));
-    window = lag;
-    return lag >= WINDOW * tau;
-  };
-  let done = false;
-  for (let lag = 1; lag <= Math.min(n > LONG ? DIRECT_LAGS_LONG : DIRECT_LAGS, most) && !done; lag++) {
-    let product = 0;
-    for (let i = 0; i + lag < n; i++) product += d[i] * d[i + lag];
-    done = add(lag, product);
-  }
-  if (!done && n > LONG) return blocked(values, mean, variance);
-  if (!done && most > DIRECT_LAGS) {
-    const products = laggedProducts(d, most);
-    for (let lag = DIRECT_LAGS + 1; lag <= most && !done; lag++) done = add(lag, products[lag]);
-  }
-  tau = Math.max(tau, 1e-3);
-  // Each lag lacks the variance of the mean, 2 tau / n of the whole: over the window that is (2 W + 1) tau / n.
-  const corrected = tau * (1 + (2 * window + 1) / n);
-  return { tau: corrected, window, mean, variance: variance * (1 + (2 * corrected) / n) };
-}
-
-/**
- * The same for a long and strongly correlated record, on means of four samples: they have the same mean with the same variance,
- * and a quarter of the correlation time.
- */
-function blocked(values: Float64Array, mean: number, variance: number): ReturnType<typeof correlationTime> {
-  const count = Math.floor(values.length / BLOCK);
-  const means = new Float64Array(count);
-  for (let b = 0; b < count; b++) {
-    let sum = 0;
-    for (let i = BLOCK * b; i < BLOCK * (b + 1); i++) sum += values[i];
-    means[b] = sum / BLOCK;
-  }
-  const found = correlationTime(means);
-  const tau = (BLOCK * found.tau * found.variance) / variance;
-  return { tau, window: BLOCK * found.window, mean, variance };
-}
-
-/**
- * Mean of an evenly sampled record with its uncertainty.
- * The correlation time is itself an estimate, known no better than as many windows as fit into the record: they cap the degrees of freedom,
- * without which 95 % intervals of strongly correlated records cover 93.7 %.
+ * Mean of an evenly sampled record with its uncertainty, from the spectral density at zero frequency of an autoregressive model:
+ * unlike a windowed sum of correlations it holds for negative correlation and for records that are nearly periodic.
+ * The model's pole nearest to one is pulled down by taking the record's own mean away; this is put back (Marriott & Pope 1954).
+ * Degrees of freedom follow from how well the density itself is known.
+ * @source Heidelberger & Welch, Commun. ACM 24 (1981) 233; Thompson, US Naval Research Laboratory report (2010);
+ *   Marriott & Pope, Biometrika 41 (1954) 390.
  */
 export function meanUncertainty(values: Float64Array): MeanUncertainty {
-  const { tau, window, mean, variance } = correlationTime(values);
-  const effective = values.length / (2 * tau);
-  const deviation = Math.sqrt(variance);
-  const standard = deviation / Math.sqrt(effective);
+  const n = values.length;
+  const mean = meanOf(values);
+  const d = values.map((v) => v - mean);
+  const power = squareMean(d);
+  // A record that stands still to the last bit has no correlation to speak of.
+  if (n < FEWEST || !(power > 1e-30 * mean * mean))
+    return { mean, deviation: 0, correlationSamples: 0.5, effectiveSamples: n, standard: 0, expanded: 0 };
+  const block = n > LONG ? Math.ceil(n / BLOCKS) : 1;
+  const found = densityAtZero(block === 1 ? d : blockMeans(d, block));
+  const modelled = found.perSample * block;
+  const scatter = (batchStandard(values) / BATCHES_APART) ** 2 * found.shortBatches(n / BATCHES / block);
+  const variance = Math.max(modelled / n, scatter);
+  const tau = Math.max((n * variance) / (2 * power), Number.EPSILON);
+  // The samples' variance lacks that of their mean.
+  const deviation = Math.sqrt(power * (1 + Math.min(1, (2 * tau) / n)));
+  const negative = block === 1 && found.neighbours < -2 / Math.sqrt(n);
+  const effective = Math.max(1, Math.min(power / variance, negative ? 2 * n : n));
+  const standard = Math.sqrt(variance);
+  return { mean, deviation, correlationSamples: tau, effectiveSamples: effective, standard, expanded: studentT95(found.freedom) * standard };
+}
+
+interface Density {
+  /** variance of the mean times the number of samples */
+  readonly perSample: number;
+  /** degrees of freedom it is known with */
+  readonly freedom: number;
+  readonly neighbours: number;
+  /** what batch means of a length are to be multiplied with, since the ends of short ones do not cancel: at most 1 */
+  readonly shortBatches: (length: number) => number;
+}
+
+/** Spectral density at zero frequency of a record freed of its mean. */
+function densityAtZero(d: Float64Array): Density {
+  const n = d.length;
+  const model = autoregression(d, Math.min(Math.floor(n / 10), Math.floor(10 * Math.log10(n))));
+  const order = model.coefficients.length;
+  const sum = model.coefficients.reduce((s, a) => s + a, 0);
+  const rest = 1 - sum;
+  const restored = Math.max(rest - (order ? (1 + 3 * Math.max(-1, sum)) / n : 0), rest / 3);
+  const { atZero, finite, neighbours } = meanOfModel(model, n);
+  const density = ((model.innovation * n) / Math.max(1, n - order - 1) / (restored * restored)) * Math.max(1, finite / atZero);
+  // Relative variance of the density: 2 / n from the innovation, 8 tau / n from the poles.
+  const freedom = order ? n / (1 + 2 * atZero) : n - 1;
   return {
-    mean,
-    deviation,
-    correlationSamples: tau,
-    effectiveSamples: effective,
-    standard,
-    expanded: standard === 0 ? 0 : studentT95(Math.min(effective - 1, values.length / Math.max(1, window))) * standard,
+    perSample: density,
+    freedom: Math.max(0.5, Math.min(freedom, n - 1)),
+    neighbours,
+    shortBatches: (length) => Math.max(LEAST_SHARE, Math.min(1, atZero / meanOfModel(model, Math.max(2, Math.floor(length))).finite)),
   };
+}
+
+function squareMean(d: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < d.length; i++) sum += d[i] * d[i];
+  return sum / d.length;
+}
+
+function blockMeans(d: Float64Array, size: number): Float64Array {
+  return Float64Array.from({ length: Math.floor(d.length / size) }, (_, b) => meanOf(d.subarray(b * size, (b + 1) * size)));
 }
 
 /** Standard uncertainty of the mean from the scatter of the means of equal parts: a check that knows nothing of correlations. */
-export function batchStandard(values: Float64Array, batches = 20): number {
+export function batchStandard(values: Float64Array, batches = BATCHES): number {
   const means = batchMeans(values, batches);
   const mean = means.reduce((s, x) => s + x, 0) / means.length;
   return Math.sqrt(means.reduce((s, x) => s + (x - mean) ** 2, 0) / (means.length - 1) / means.length);
@@ -118,7 +110,7 @@ export function meanOf(values: Float64Array): number {
 }
 
 /** Means of equal parts, leaving out the first samples that do not fill one. */
-export function batchMeans(values: Float64Array, batches = 20): Float64Array {
+export function batchMeans(values: Float64Array, batches = BATCHES): Float64Array {
   const count = Math.min(batches, values.length);
   const size = Math.floor(values.length / count);
   const from = values.length - size * count;

@@ -2,11 +2,12 @@ import { percent, quantityText, significant } from "../formatting/number.ts";
 import { type Drift, driftOf } from "./drift.ts";
 import { batchStandard, type MeanUncertainty, meanOf, meanUncertainty } from "./meanUncertainty.ts";
 import { cyclesCounted, dominantPeak, type Peak } from "./spectrum.ts";
+import { slowStartUp } from "./slowStartUp.ts";
 import { startUpCut } from "./startUp.ts";
 
 /** What is doubtful about an averaged record, by the rule that says so. */
 export interface RecordDoubt {
-  readonly rule: "too-short" | "few-samples" | "batches-disagree" | "drift" | "few-periods" | "coarse-sampling" | "gaps";
+  readonly rule: "too-short" | "few-samples" | "batches-disagree" | "drift" | "slow-start-up" | "few-periods" | "coarse-sampling" | "gaps";
   readonly severity: "doubt" | "note";
   readonly sentence: string;
 }
@@ -26,6 +27,8 @@ export interface AveragedRecord extends MeanUncertainty {
   /** standard uncertainty by the scatter of twenty batch means */
   readonly batchStandard: number;
   readonly drift: Drift;
+  /** what a slow start-up may still shift the mean by, part of its uncertainty; 0 where none is seen */
+  readonly startUpLeft: number;
   /** means of the first and second half of what is averaged */
   readonly halves: readonly [number, number];
   readonly lowest: number;
@@ -65,7 +68,9 @@ export function averageRecord(at: ArrayLike<number>, values: ArrayLike<number>, 
   const even = isEven(x, step);
   const all = even ? y : resampled(x, y, step);
   const found = options.cut === undefined ? startUpCut(all) : { samples: options.cut, tooShort: options.cut > n / 2 };
-  const cut = Math.max(0, Math.min(n - 20, found.samples));
+  const first = Math.max(0, Math.min(n - 20, found.samples));
+  const slow = slowStartUp(all.subarray(first), options.cut === undefined ? Math.max(0, Math.floor(n / 2) - first) : 0);
+  const cut = first + slow.samples;
   const kept = all.subarray(cut);
   const base = meanUncertainty(kept);
   const mean = even ? base.mean : weightedMean(x, y, x[0] + cut * step);
@@ -77,6 +82,9 @@ export function averageRecord(at: ArrayLike<number>, values: ArrayLike<number>, 
   const result = {
     ...base,
     mean,
+    // A mean that still moves is known no better than it moved.
+    expanded: Math.hypot(base.expanded, drift.drifts ? drift.change : 0, slow.left),
+    startUpLeft: slow.left,
     cut,
     cutAt: x[0] + cut * step,
     cutBy: options.cut === undefined ? ("test" as const) : ("hand" as const),
@@ -112,6 +120,11 @@ function doubtsOf(r: Found, tooShort: boolean, length: number, unit: string): Re
     add(
       "batches-disagree",
       `Two ways to the mean's uncertainty differ by a factor ${significant(apart, 2)}: ${significant(r.standard, 2)} by correlation, ${significant(r.batchStandard, 2)} by batch means.`,
+    );
+  if (r.startUpLeft > 0)
+    add(
+      "slow-start-up",
+      `A slow start-up reaches through the record: what is left of it may shift the mean by ${significant(r.startUpLeft, 2)}, which is part of its uncertainty. A longer record would end it.`,
     );
   if (r.drift.drifts)
     add(

@@ -75,7 +75,8 @@ export function dominantPeak(values: Float64Array, step: number): Peak | undefin
   if (!(power > 0)) return undefined;
   const window = hann(n);
   for (let i = 0; i < n; i++) d[i] *= window[i];
-  const size = powerOfTwo(n);
+  // Twice as long with zeros: a parabola through three lines then follows the window's lobe wherever the frequency lies between them.
+  const size = powerOfTwo(2 * n);
   const spectrum = squaredSpectrum(d, size);
   const perBin = size / n;
   // The lowest two lines of the record are its drift, not an oscillation.
@@ -83,8 +84,8 @@ export function dominantPeak(values: Float64Array, step: number): Peak | undefin
   let k = first;
   for (let i = first; i < spectrum.length - 1; i++) if (spectrum[i] > spectrum[k]) k = i;
   if (k <= first || k >= spectrum.length - 2 || spectrum[k] < STANDS_OUT * background(spectrum, k, perBin)) return undefined;
-  const frequency = refine(spectrum, k) / (size * step);
-  const amplitudeAt = (bin: number) => (4 * Math.sqrt(spectrum[bin])) / n;
+  const frequency = refine(spectrum, k).bin / (size * step);
+  const amplitudeAt = (bin: number) => (4 * Math.sqrt(refine(spectrum, bin).power)) / n;
   const amplitude = amplitudeAt(k);
   const harmonics = [];
   for (let multiple = 2; multiple <= HARMONICS; multiple++) {
@@ -97,10 +98,13 @@ export function dominantPeak(values: Float64Array, step: number): Peak | undefin
   return { frequency, amplitude, share: Math.min(1, amplitude ** 2 / 2 / power), harmonics };
 }
 
-function refine(spectrum: Float64Array, k: number): number {
-  const [a, b, c] = [k - 1, k, k + 1].map((i) => Math.log(Math.max(spectrum[i], 1e-300)));
+/** Place and height of a peak by a parabola through the logarithms of its line and the two beside it. */
+function refine(spectrum: Float64Array, k: number): { bin: number; power: number } {
+  const [a, b, c] = [k - 1, k, k + 1].map((i) => Math.log(Math.max(spectrum[i] ?? 0, 1e-300)));
   const bend = a - 2 * b + c;
-  return bend < 0 ? k + (0.5 * (a - c)) / bend : k;
+  if (!(bend < 0)) return { bin: k, power: spectrum[k] };
+  const away = (0.5 * (a - c)) / bend;
+  return { bin: k + away, power: Math.exp(b - 0.25 * (a - c) * away) };
 }
 
 /** Median of the lines within a factor of two of a frequency, the peak's own left out. */
