@@ -9,7 +9,6 @@ import {
   type ValueComparison,
 } from "../comparison/comparison.ts";
 import { percent, powerOfTen, scientific, signedPercent, significant } from "../formatting/number.ts";
-import { iterationError } from "../iteration/iterationError.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
 import type { Yardstick, YardstickValue } from "../reference/yardstick.ts";
 import { checkSetup } from "../setup/checks.ts";
@@ -20,7 +19,7 @@ import { assessDerived, type DerivedAssessment, type DerivedEvidence, derivedSet
 import { type CaseEvidence, FINISHED, type RunEvidence } from "./evidence.ts";
 import { type Remark, type State, stateOf, withAnswers, worst } from "./outcome.ts";
 import { assessRefinement, type QuantityRefinement } from "./refinement.ts";
-import { assessSettling, type RunSettling } from "./settling.ts";
+import { assessSettling, errorOf, type RunSettling } from "./settling.ts";
 import { type StageLine, stageLines } from "./stages.ts";
 
 export interface QuantityComparison extends ValueComparison {
@@ -191,7 +190,7 @@ function valueError(run: RunEvidence, q: QuantitySpec): number {
   const record = run.history?.quantities[q.key];
   if (!record) return 0;
   if (run.judging?.average) return averagesOf(run, [q], true)[0]?.expanded ?? 0;
-  return run.history?.time ? 0 : iterationError(record).error;
+  return run.history?.time ? 0 : errorOf(record).error;
 }
 
 /** The newest finished run on each mesh, finest first: those of the present set-up, or the old ones while there are none. */

@@ -154,6 +154,8 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           noise: "is noise",
           still: "no longer changes",
           growing: "grows",
+          cycling: "cycles about a level without closing in on it",
+          moving: "goes one way without slowing down enough to tell where it ends",
           "too-short": "cannot be judged, the record is too short",
         } as const;
         notes.push({

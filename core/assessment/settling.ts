@@ -1,6 +1,6 @@
 import { percent, significant } from "../formatting/number.ts";
 import { type IterationError, iterationError, type ToleranceRow, toleranceStudy } from "../iteration/iterationError.ts";
-import { assessResidual, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../iteration/residuals.ts";
+import { assessResidual, median, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../iteration/residuals.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
 import { averagesOf, type QuantityAverage } from "./averages.ts";
 import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
@@ -68,25 +68,28 @@ export function assessSettling(
   const settled = quantities.flatMap((q) => {
     const record = history.quantities[q.key];
     if (!record) return [];
-    const error = iterationError(record);
+    const error = errorOf(record);
     const relative = Math.abs(error.error) / scales[q.key];
     const mesh = meshUncertainty[q.key];
-    const threshold = mesh !== undefined && mesh > 1e-9 ? mesh / 10 : q.limit / 10;
+    // A mesh uncertainty beyond the limit shows no study that could excuse anything.
+    const byMesh = mesh !== undefined && mesh > 1e-9 && mesh <= q.limit;
+    const threshold = (byMesh ? mesh : q.limit) / 10;
     return [
       {
         ...error,
         key: q.key,
         relative,
         threshold,
-        against: mesh !== undefined && mesh > 1e-9 ? ("mesh uncertainty" as const) : ("limit" as const),
-        holds: relative < threshold,
+        against: byMesh ? ("mesh uncertainty" as const) : ("limit" as const),
+        // What still moves one way, or grows, has not settled however little it does so.
+        holds: relative < threshold && error.kind !== "moving" && error.kind !== "growing",
         standsFrom: lastingFrom(history.iteration, (i) => !(Math.abs(record[i] - error.value) > threshold * scales[q.key])),
       },
     ];
   });
   const starts = Object.fromEntries(residuals.map((r) => [r.name, r.start]));
   const restless =
-    settled.some((q) => q.kind === "noise" || q.kind === "growing") || residuals.some((r) => r.state === "stalled" || r.state === "cycling");
+    settled.some((q) => ["noise", "growing", "cycling"].includes(q.kind)) || residuals.some((r) => r.state === "stalled" || r.state === "cycling");
   const averages = averagesOf(run, quantities, restless && !settled.every((q) => q.holds));
   // Where the mean is what counts, its own uncertainty replaces the question whether the last value stands still.
   const open = averages.some((a) => a.adopted) ? [] : settled;
@@ -108,6 +111,15 @@ export function assessSettling(
   };
 }
 
+const known = new WeakMap<readonly number[], IterationError>();
+
+/** Iteration error of a record; worked out once for each record that is kept at hand. */
+export function errorOf(record: readonly number[]): IterationError {
+  const found = known.get(record) ?? iterationError(record);
+  known.set(record, found);
+  return found;
+}
+
 /** First iteration from which something holds to the end; undefined when it does not hold at the end. Gaps do not count against it. */
 function lastingFrom(iteration: readonly number[], holds: (i: number) => boolean): number | undefined {
   let from = iteration.length;
@@ -125,11 +137,20 @@ function residualMarks(history: HistoryEvidence, residuals: readonly ResidualAss
     lastingFrom(history.iteration, (i) => rows.every((r) => !(history.residuals[r.name][i] > share(r))));
   const met = below((r) => r.start * 10 ** -target, residuals);
   const held = residuals.filter((r) => r.state === "stalled" || r.state === "cycling");
-  const stuck = held.length ? below((r) => END_FACTOR * r.end, held) : undefined;
+  // Medians of five, so that one outlier late in the record does not move the mark.
+  const smooth = Object.fromEntries(held.map((r) => [r.name, runningMedian(history.residuals[r.name])]));
+  const stuck = held.length ? lastingFrom(history.iteration, (i) => held.every((r) => !(smooth[r.name][i] > END_FACTOR * r.end))) : undefined;
   return [
     ...(met === undefined ? [] : [{ rule: "residual-drop", iteration: met, label: "target met" }]),
     ...(stuck === undefined ? [] : [{ rule: "residual-drop", iteration: stuck, label: "falls no further" }]),
   ];
+}
+
+function runningMedian(values: readonly number[]): number[] {
+  return values.map((_, i) => {
+    const around = values.slice(Math.max(0, i - 2), i + 3).filter(Number.isFinite);
+    return around.length ? median(around) : Number.NaN;
+  });
 }
 
 /** share of the steps that may end short of their target */
@@ -216,7 +237,7 @@ function residualRemarks(label: string, residuals: readonly ResidualAssessment[]
       rule: "residual-drop",
       // A run that wanders for good cannot fall further: its mean is what counts, and the doubt remains.
       severity: state === "still-falling" || (averaged && state !== "diverging") ? "doubt" : "stop",
-      sentence: `${label}: the ${many ? "residuals" : "residual"} of ${listed(alike.map((r) => r.name))} ${many ? "are" : "is"} ${RESIDUAL_STATE_WORDS[state]} after ${significant(Math.min(...alike.map((r) => r.drop)), 2)} orders; ${target} were asked.${left ? ` At this pace about ${left} iterations are left.` : ""}`,
+      sentence: `${label}: the ${many ? "residuals" : "residual"} of ${listed(alike.map((r) => r.name))} ${many ? "are" : "is"} ${RESIDUAL_STATE_WORDS[state]} after ${significant(Math.min(...alike.map((r) => r.drop)), 2)} orders; ${target} were asked.${alike.some((r) => r.broken) ? " The record ends in something that is no number." : ""}${left ? ` At this pace about ${left} iterations are left.` : ""}`,
     });
   }
   return out;

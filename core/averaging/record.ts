@@ -1,8 +1,8 @@
 import { percent, quantityText, significant } from "../formatting/number.ts";
 import { type Drift, driftOf } from "./drift.ts";
 import { batchStandard, type MeanUncertainty, meanOf, meanUncertainty } from "./meanUncertainty.ts";
-import { cyclesCounted, dominantPeak, type Peak } from "./spectrum.ts";
 import { slowStartUp } from "./slowStartUp.ts";
+import { cyclesCounted, dominantPeak, type Peak } from "./spectrum.ts";
 import { startUpCut } from "./startUp.ts";
 
 /** What is doubtful about an averaged record, by the rule that says so. */

@@ -1,104 +1,244 @@
+import { alternatingFit, complexFit, constantFit, type DecayFit, lineFit, realFit, type Stretch, stretchOf, twoRealFit } from "./decayFit.ts";
+import { lastDigit, printedStep, repeatedDigit } from "./printedStep.ts";
 import { theilSen } from "./residuals.ts";
 
 /** How successive changes of a quantity shrink, and what that leaves undone. */
 export interface IterationError {
   readonly value: number;
-  /** signed estimate of last value minus limit; for complex pairs and noise an amplitude, unsigned */
+  /** signed estimate of last value minus limit; for pairs, cycles, noise and drifts an amplitude, unsigned */
   readonly error: number;
-  readonly kind: "real" | "alternating" | "complex" | "noise" | "still" | "growing" | "too-short";
+  readonly kind: "real" | "alternating" | "complex" | "cycling" | "noise" | "still" | "moving" | "growing" | "too-short";
   /** factor an iteration */
   readonly factor: number;
+  /** smallest and largest size the error may have, where the record tells */
+  readonly low?: number;
+  readonly high?: number;
 }
 
 const ROUND_OFF = 64 * 2.220446049250313e-16;
+const SHORTEST = 6;
+/** points a model is fitted to at most; longer stretches are taken in blocks */
+const POINTS = 120;
+/** share of the record at its beginning that takes no part in the longest fit */
+const START = 0.1;
+/** each stretch is this share of the one before */
+const SHRINK = 0.6;
+/** standard error over estimate up to which an error counts as known */
+const KNOWN = 0.35;
+const DIED_OUT = 0.05;
 
 /**
- * Remaining iteration error of a quantity from its record: d lambda / (1 - lambda) for a real eigenvalue, the same with alternating
- * signs for a negative one, the envelope for a complex pair, half the range for noise.
+ * Remaining iteration error of a quantity from its record. Models of how an iteration ends (constant, straight line, one or two decays, an
+ * alternating decay, a complex pair) are fitted to ever shorter stretches that end with the record; the longest stretch that one of them
+ * explains to within the printed digits, or but for noise without a pattern, decides. A record that is still moving is never called noise.
  * @param values one entry an iteration; gaps as NaN are left out
- * @source Ferziger & Peric, Int. J. Numer. Methods Fluids 23 (1996) 1263; Roy & Blottner, J. Spacecraft Rockets 38 (2001) 699.
+ * @source d lambda / (1 - lambda) and its kin: Ferziger & Peric, Int. J. Numer. Methods Fluids 23 (1996) 1263; Roy & Blottner, J. Spacecraft
+ *   Rockets 38 (2001) 699; variable projection: Golub & Pereyra, SIAM J. Numer. Anal. 10 (1973) 413.
  */
 export function iterationError(values: ArrayLike<number>): IterationError {
-  const kept = Array.from(values).filter(Number.isFinite);
+  const kept = withoutRepeatedEnd(Array.from(values).filter(Number.isFinite));
+  return plain(kept) ?? byModels(kept) ?? byChanges(kept, printedStep(later(kept)));
+}
+
+/** The same by the pace of the last changes alone: coarser, but cheap enough to be asked at every iteration of a run under way. */
+export function recentError(values: ArrayLike<number>): IterationError {
+  const kept = withoutRepeatedEnd(Array.from(values).filter(Number.isFinite));
+  return plain(kept) ?? byChanges(kept, 0);
+}
+
+const later = (values: readonly number[]) => values.slice(Math.floor(values.length / 2));
+const largest = (values: readonly number[]) => values.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+
+/** Records too short to judge, or that do not change at all. */
+function plain(values: readonly number[]): IterationError | undefined {
+  const value = values[values.length - 1] ?? Number.NaN;
+  if (values.length < SHORTEST) return { value, error: Number.NaN, kind: "too-short", factor: Number.NaN };
+  const recent = later(values);
+  const scale = largest(recent);
+  return recent.every((v) => Math.abs(v - value) <= ROUND_OFF * scale)
+    ? still(value, values.every((v) => v === value) ? repeatedDigit(value) : lastDigit(values), scale)
+    : undefined;
+}
+
+/** Half the last printed digit is always part of what is not known. */
+const still = (value: number, step: number, scale: number): IterationError => {
+  const error = Math.max(step / 2, ROUND_OFF * scale);
+  return { value, error, kind: "still", factor: 0, low: 0, high: error };
+};
+
+/** A last row written twice is one row: an exact repeat at the end of a record that otherwise changes with every row. */
+function withoutRepeatedEnd(values: number[]): number[] {
+  const n = values.length;
+  if (n < 4 || values[n - 1] !== values[n - 2]) return values;
+  const from = Math.max(1, n - 12);
+  for (let i = from; i < n - 1; i++) if (values[i] === values[i - 1]) return values;
+  return values.slice(0, -1);
+}
+
+function rangeOf(values: readonly number[]): number {
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const v of values) {
+    if (v < low) low = v;
+    if (v > high) high = v;
+  }
+  return high - low;
+}
+
+/** Lengths of the stretches tried, longest first. */
+function spans(n: number): number[] {
+  const out: number[] = [];
+  for (let span = Math.round(n * (1 - START)); span >= 8; span = Math.floor(span * SHRINK)) out.push(span);
+  return out;
+}
+
+function byModels(values: readonly number[]): IterationError | undefined {
+  const step = printedStep(later(values));
+  const scale = largest(later(values));
+  const fast = changesFast(values, step);
+  for (const span of spans(values.length)) {
+    if (fast && span > POINTS) continue;
+    const block = Math.ceil(span / POINTS);
+    const s = stretchOf(values, block, Math.floor(span / block), step);
+    const best = bestModel(s);
+    const found = best && read(best, s, values, step, scale);
+    if (found) return found;
+  }
+  return undefined;
+}
+
+/** Does the end of a record jump from entry to entry by more than its printed digits, so that blocks would hide it? */
+function changesFast(values: readonly number[], step: number): boolean {
+  const tail = values.slice(-200);
+  let [first, second] = [0, 0];
+  for (let i = 2; i < tail.length; i++) {
+    first += (tail[i] - tail[i - 1]) ** 2;
+    second += (tail[i] - 2 * tail[i - 1] + tail[i - 2]) ** 2;
+  }
+  return second > 0.25 * first && Math.sqrt(second / tail.length) > 2 * step;
+}
+
+/** Adequate model of least information criterion. */
+function bestModel(s: Stretch): DecayFit | undefined {
+  const m = s.z.length;
+  const cost = (f: DecayFit) => m * Math.log(Math.max(f.variance, s.floor * s.floor)) + f.parameters * Math.log(m);
+  let best: DecayFit | undefined;
+  const simple = [constantFit(s), lineFit(s), realFit(s)];
+  const consider = (fits: readonly (DecayFit | undefined)[]) => {
+    for (const f of fits) if (f?.adequate && (!best || cost(f) < cost(best))) best = f;
+  };
+  consider(simple);
+  // The costlier models are only asked where the simple ones leave more than the printed digits.
+  if (!best || best.variance > 1.5 * s.floor * s.floor) consider([alternatingFit(s), complexFit(s), twoRealFit(s)]);
+  return best;
+}
+
+/** What a model of a stretch says of the record's end; undefined where a shorter stretch has to decide. */
+function read(f: DecayFit, s: Stretch, values: readonly number[], step: number, scale: number): IterationError | undefined {
+  const n = values.length;
+  const value = values[n - 1];
+  const span = s.z.length * s.block;
+  const stretch = values.slice(n - span);
+  const range = rangeOf(stretch);
+  const drifted = Math.abs(s.z[s.z.length - 1] - s.z[0]);
+  if (f.model === "constant") {
+    if (trend(stretch) || (span < n / 4 && span < 40)) return undefined;
+    if (f.variance <= 4 * s.floor * s.floor && range <= 2.5 * step) return still(value, Math.max(step, range), scale);
+    return { value, error: Math.max(range / 2, step / 2), kind: "noise", factor: 1, low: 0, high: range };
+  }
+  if (f.model === "line") return { value, error: Math.max(drifted, step), kind: "moving", factor: 1, low: drifted, high: Number.POSITIVE_INFINITY };
+  const size = Math.abs(f.left);
+  const scatter = Math.sqrt(f.variance);
+  const with95 = { low: Math.max(0, size - 2 * f.standard), high: size + 2 * f.standard };
+  // What is left has sunk into the noise or the printed digits: the stretch in which it does is what counts.
+  if (size + 2 * f.standard < Math.max(step, 2 * scatter)) {
+    const end = values.slice(-Math.max(8, Math.min(60, span >> 1)));
+    const half = rangeOf(end) / 2;
+    if (f.standard <= KNOWN * size) return sized(f, value, step, with95);
+    return half <= 1.25 * step
+      ? still(value, Math.max(step, 2 * half), scale)
+      : { value, error: half, kind: "noise", factor: 1, low: 0, high: 2 * half };
+  }
+  if (f.factor > 1 + 0.05 / span && f.model !== "complex")
+    return { value, error: Math.max(range, step), kind: "growing", factor: f.factor, low: drifted, high: Number.POSITIVE_INFINITY };
+  if (f.model === "complex" && f.factor >= 1 - 1 / n) {
+    const grows = f.factor > 1 + 2 / n;
+    return { value, error: Math.max(size, step / 2), kind: grows ? "growing" : "cycling", factor: f.factor, ...with95 };
+  }
+  if (f.standard <= KNOWN * size) return sized(f, value, step, with95);
+  // A decay that has long died out over the stretch says little of its end: a shorter one knows more.
+  if (f.factor ** span < DIED_OUT) return undefined;
+  if (f.model === "real" || f.model === "two-real")
+    return { value, error: Math.max(size, drifted, step), kind: "moving", factor: f.factor, low: Math.max(drifted, with95.low), high: with95.high };
+  return undefined;
+}
+
+function sized(f: DecayFit, value: number, step: number, range: { low: number; high: number }): IterationError {
+  const kind = f.model === "two-real" ? "real" : (f.model as "real" | "alternating" | "complex");
+  const size = Math.hypot(f.left, step / 2);
+  return {
+    value,
+    error: kind === "complex" ? size : Math.sign(f.left) * size,
+    kind,
+    factor: f.factor,
+    low: range.low,
+    high: Math.max(range.high, size),
+  };
+}
+
+const TREND_BLOCKS = 12;
+
+/** Mann-Kendall test on block means: does a stretch go one way? */
+function trend(values: readonly number[]): boolean {
+  const count = Math.min(TREND_BLOCKS, values.length);
+  const size = Math.floor(values.length / count);
+  const from = values.length - size * count;
+  const means = Array.from({ length: count }, (_, b) => {
+    let sum = 0;
+    for (let k = 0; k < size; k++) sum += values[from + b * size + k];
+    return sum / size;
+  });
+  let score = 0;
+  for (let i = 0; i < count; i++) for (let j = i + 1; j < count; j++) score += Math.sign(means[j] - means[i]);
+  return Math.abs(score) > 2.2 * Math.sqrt((count * (count - 1) * (2 * count + 5)) / 18);
+}
+
+/**
+ * Records that no model explains, as accelerated iterations write them: the pace of the last changes, or of block means where the changes
+ * have no pace.
+ */
+function byChanges(kept: readonly number[], step: number): IterationError {
   const n = kept.length;
-  const value = kept[n - 1] ?? Number.NaN;
-  if (n < 6) return { value, error: Number.NaN, kind: "too-short", factor: Number.NaN };
+  const value = kept[n - 1];
   const window = kept.slice(-Math.max(6, Math.min(60, Math.ceil(n / 2))));
   const changes = window.slice(1).map((v, i) => v - window[i]);
-  const scale = Math.max(...window.map(Math.abs));
   const tail = changes.slice(-Math.max(5, Math.ceil(changes.length / 2)));
-  if (tail.every((d) => Math.abs(d) <= ROUND_OFF * scale)) return { value, error: ROUND_OFF * scale, kind: "still", factor: 0 };
-  const logs = tail.map((d) => Math.log(Math.max(Math.abs(d), 1e-300)));
-  const fit = theilSen(logs);
+  const fit = theilSen(tail.map((d) => Math.log(Math.max(Math.abs(d), step / 2, 1e-300))));
   const factor = Math.exp(fit.slope);
   const turns = tail.slice(1).filter((d, i) => d * tail[i] < 0).length / (tail.length - 1);
   const last = tail[tail.length - 1];
   // An accelerated iteration jumps now and then: the largest recent change stands for the last one.
-  const size = Math.max(Math.abs(last), Math.abs(tail[tail.length - 2]) * factor);
-  const pair = complexPair(tail, factor);
-  if (pair && pair.factor < 1) return { value, error: pair.envelope, kind: "complex", factor: pair.factor };
-  if (fit.low <= 0 && fit.high >= 0 && factor > 0.9) {
-    const half = (Math.max(...window) - Math.min(...window)) / 2;
-    return { value, error: half, kind: "noise", factor };
-  }
-  if (factor >= 1) return { value, error: Math.abs(value - window[0]), kind: "growing", factor };
-  if (turns > 0.8) return { value, error: ((last * -factor) / (1 + factor)) * -1, kind: "alternating", factor };
-  if (turns > 0.15) return { value, error: (size / (1 - factor)) * factor, kind: "complex", factor };
-  return { value, error: (-Math.sign(last) * (size * factor)) / (1 - factor), kind: "real", factor };
+  const size = Math.max(Math.abs(last), Math.abs(tail[tail.length - 2]) * factor, step / 2);
+  const range = rangeOf(window);
+  if (fit.low <= 0 && fit.high >= 0 && factor > 0.9) return wandering(kept, Math.max(range, step));
+  if (factor >= 1) return { value, error: Math.max(Math.abs(value - window[0]), step / 2), kind: "growing", factor };
+  if (turns > 0.8) return { value, error: Math.sign(last) * Math.hypot((last * factor) / (1 + factor), step / 2), kind: "alternating", factor };
+  const left = Math.hypot((size * factor) / (1 - factor), step / 2);
+  if (turns > 0.15) return { value, error: left, kind: "complex", factor };
+  return { value, error: -Math.sign(last) * left, kind: "real", factor };
 }
 
-/** share of the changes' power that two terms must explain for a complex pair to be believed */
-const EXPLAINED = 0.98;
-/** angles of the eigenvalue nearer to the real axis are left to the real cases */
-const LEAST_ANGLE = 0.08;
-
-/**
- * Complex pair behind successive changes: d(n+1) = a d(n) + b d(n-1) by least squares on changes freed of their decay, then the envelope of what is left.
- * @returns undefined where two terms do not explain the changes, or their roots are real
- */
-function complexPair(changes: readonly number[], decay: number): { factor: number; envelope: number } | undefined {
-  const n = changes.length;
-  if (n < 6 || !(decay > 0.2 && decay < 1.2)) return undefined;
-  const level = changes.map((d, k) => d / decay ** (k - n + 1));
-  let [xx, xy, yy, xz, yz, zz] = [0, 0, 0, 0, 0, 0];
-  for (let k = 1; k + 1 < n; k++) {
-    const [y, x, z] = [level[k - 1], level[k], level[k + 1]];
-    xx += x * x;
-    xy += x * y;
-    yy += y * y;
-    xz += x * z;
-    yz += y * z;
-    zz += z * z;
-  }
-  if (!(xx * yy - xy * xy > 1e-9 * xx * yy)) return undefined;
-  const [a, b] = normalEquations(xx, xy, yy, xz, yz);
-  if (zz - a * xz - b * yz > (1 - EXPLAINED) * zz || a * a + 4 * b >= 0) return undefined;
-  const radius = Math.sqrt(-b);
-  const angle = Math.acos(Math.max(-1, Math.min(1, a / (2 * radius))));
-  if (angle < LEAST_ANGLE || angle > Math.PI - LEAST_ANGLE) return undefined;
-  const factor = radius * decay;
-  // The two phases at the last change, by least squares on changes freed of the pair's own decay.
-  let [cc, cs, ss, cd, sd] = [0, 0, 0, 0, 0];
-  changes.forEach((d, k) => {
-    const back = k - n + 1;
-    const [c, s] = [Math.cos(angle * back), Math.sin(angle * back)];
-    const free = d / factor ** back;
-    cc += c * c;
-    cs += c * s;
-    ss += s * s;
-    cd += c * free;
-    sd += s * free;
-  });
-  const size = Math.hypot(...normalEquations(cc, cs, ss, cd, sd));
-  // d(n) = e(n) - e(n-1): the envelope of e is that of d times |lambda| / |lambda - 1|.
-  const apart = Math.hypot(factor * Math.cos(angle) - 1, factor * Math.sin(angle));
-  return { factor, envelope: (size * factor) / apart };
-}
-
-/** Two coefficients of a least-squares fit from its sums of products: of the two terms with each other, and with what they are fitted to. */
-function normalEquations(xx: number, xy: number, yy: number, xz: number, yz: number): [number, number] {
-  const det = xx * yy - xy * xy;
-  return [(xz * yy - yz * xy) / det, (yz * xx - xz * xy) / det];
+/** No pace in the changes: noise, unless the later half goes one way; then what thirds of it leave. */
+function wandering(kept: readonly number[], range: number): IterationError {
+  const value = kept[kept.length - 1];
+  const half = kept.slice(Math.floor(kept.length / 2));
+  if (!trend(half)) return { value, error: range / 2, kind: "noise", factor: 1, low: 0, high: range };
+  const third = Math.floor(half.length / 3);
+  const mean = (k: number) => half.slice(k * third, (k + 1) * third).reduce((a, b) => a + b, 0) / third;
+  const [first, second] = [mean(1) - mean(0), mean(2) - mean(1)];
+  const ratio = second / first;
+  const drift = Math.abs(mean(2) - mean(0));
+  const left = ratio > 0 && ratio < 1 ? (Math.abs(second) * ratio) / (1 - ratio) : drift;
+  return { value, error: Math.max(left, drift, range / 2), kind: "moving", factor: 1, low: drift, high: Number.POSITIVE_INFINITY };
 }
 
 /** One row of the study of the stopping tolerance made from a single record. */

@@ -15,6 +15,8 @@ export interface ResidualAssessment {
   readonly iterationsLeft?: number;
   /** entries left out for being missing or not positive */
   readonly gaps: number;
+  /** the record ends in something that is no number */
+  readonly broken?: true;
 }
 
 export interface ResidualOptions {
@@ -37,30 +39,48 @@ export const RESIDUAL_STATE_WORDS: Readonly<Record<ResidualState, string>> = {
   settled: "settled",
 };
 
+/** what a residual is taken to be that is written as zero after others were not, over its start: the last digit of a double */
+const LEAST_SHARE = 1e-17;
+
 /**
  * Drop, slope and state of one residual record.
- * @param values one entry an iteration, linear (not log10); gaps as NaN
+ * @param values one entry an iteration, linear (not log10); gaps as NaN. Zeros before the first positive entry are gaps too. A record whose
+ *   last entry is not a number, or infinite, has diverged.
  * @source method 1; Theil-Sen slope: Sen, J. Am. Stat. Assoc. 63 (1968) 1379.
  */
 export function assessResidual(name: string, values: ArrayLike<number>, options: ResidualOptions): ResidualAssessment {
-  const kept: number[] = [];
-  let gaps = 0;
-  for (let i = 0; i < values.length; i++) {
-    if (values[i] >= 0 && Number.isFinite(values[i])) kept.push(Math.max(values[i], 1e-300));
-    else gaps++;
-  }
-  const start = options.start ?? Math.max(...kept.slice(0, 5), 0);
-  const tail = kept.slice(kept.length - Math.max(2, Math.ceil(kept.length / 10)));
-  const end = median(tail);
+  const sound: number[] = [];
+  for (let i = 0; i < values.length; i++) if (values[i] >= 0 && Number.isFinite(values[i]) && (sound.length || values[i] > 0)) sound.push(values[i]);
+  const start = options.start ?? Math.max(...sound.slice(0, 5), 0);
+  const kept = sound.map((v) => Math.max(v, start * LEAST_SHARE));
+  const end = median(kept.slice(kept.length - Math.max(2, Math.ceil(kept.length / 10))));
   const drop = end > 0 && start > 0 ? Math.log10(start / end) : 0;
   const logs = kept.map(Math.log10);
   const asked = options.stretchFrom === undefined ? Math.min(200, Math.ceil(logs.length / 4)) : logs.length - options.stretchFrom + 1;
   const stretch = thinned(logs.slice(-Math.max(SHORTEST, Math.min(logs.length, asked))));
   const slope = perEntry(theilSen(stretch.values), stretch.every);
   const factor = 10 ** slope.slope;
-  const state = decide(kept, logs, stretch.values, slope, drop, options.dropTarget, start);
-  const left = state === "still-falling" && slope.slope < 0 ? Math.ceil((options.dropTarget - drop) / -slope.slope) : undefined;
-  return { name, start, end, drop, factor, state, iterationsLeft: left, gaps };
+  const broken = values.length > 0 && !Number.isFinite(values[values.length - 1]);
+  const state = broken ? "diverging" : decide(kept, logs, stretch.values, slope, drop, options.dropTarget, start);
+  const left = state === "still-falling" && slope.slope < 0 ? iterationsTo(options.dropTarget, start, stretch, slope.slope) : undefined;
+  return {
+    name,
+    start,
+    end,
+    drop,
+    factor,
+    state,
+    iterationsLeft: left,
+    gaps: values.length - kept.length,
+    ...(broken ? { broken: true as const } : {}),
+  };
+}
+
+/** Iterations from the last entry, as the line through the stretch has it, to the target. */
+function iterationsTo(target: number, start: number, stretch: { values: readonly number[]; every: number }, slope: number): number {
+  const last = stretch.values.length - 1;
+  const now = median(stretch.values.map((v, i) => v + slope * stretch.every * (last - i)));
+  return Math.max(1, Math.ceil((target - (Math.log10(start) - now)) / -slope));
 }
 
 const MOST_POINTS = 400;
@@ -84,15 +104,30 @@ function decide(
 ): ResidualState {
   if (kept.length < SHORTEST) return "too-short";
   const end = median(kept.slice(-Math.max(2, Math.ceil(kept.length / 10))));
-  if (drop >= target || end < 1e-14) return "settled";
-  if (end > 10 * start || (slope.low > 0 && end > start)) return "diverging";
   // Slope from a stretch that oscillates says little: look for the period first, but a flat cycle is still no progress.
   const flat = slope.low <= 0 && slope.high >= 0;
+  const cycles = dominantPeriod(stretch) !== undefined;
+  // A rise after the fall beats the fall, unless all of it happens among the last digits of a double.
+  const risen = end > RISEN * lowestMedian(kept) && end > start * ROUND_OFF;
+  if (end > 10 * start || (slope.low > 0 && !cycles && (end > start || risen))) return "diverging";
+  if (drop >= target || end < 1e-14) return "settled";
   // A fall that would need five times the record so far to get there is none.
   const negligible = Math.abs(slope.slope) * logs.length < Math.max(0.1, (target - drop) / 5);
-  if ((flat || negligible) && dominantPeriod(stretch)) return "cycling";
+  if ((flat || negligible) && cycles) return "cycling";
   if (flat || negligible) return "stalled";
   return slope.slope < 0 ? "still-falling" : "diverging";
+}
+
+/** times its lowest level a residual must have risen to that the rise counts */
+const RISEN = 10;
+const ROUND_OFF = 1e-12;
+
+/** Lowest median of neighbouring stretches of a twentieth of the record: one low entry is no level. */
+function lowestMedian(values: readonly number[]): number {
+  const size = Math.max(3, Math.ceil(values.length / 20));
+  let lowest = Number.POSITIVE_INFINITY;
+  for (let from = 0; from + size <= values.length; from += size) lowest = Math.min(lowest, median(values.slice(from, from + size)));
+  return lowest;
 }
 
 export interface SlopeFit {
@@ -102,18 +137,18 @@ export interface SlopeFit {
   readonly high: number;
 }
 
-/** Median of pairwise slopes of equally spaced data, with Sen's 95 % limits. At most 200 points are used. */
+/** Median of pairwise slopes of equally spaced data, with Sen's 95 % limits. */
 export function theilSen(y: ArrayLike<number>): SlopeFit {
   const n = y.length;
   if (n < 2) return { slope: 0, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY };
-  const slopes: number[] = [];
-  for (let i = 0; i < n; i++) for (let j = i + 1; j < n; j++) slopes.push((y[j] - y[i]) / (j - i));
-  slopes.sort((a, b) => a - b);
+  const slopes = new Float64Array((n * (n - 1)) / 2);
+  for (let i = 0, k = 0; i < n; i++) for (let j = i + 1; j < n; j++) slopes[k++] = (y[j] - y[i]) / (j - i);
+  slopes.sort();
   const spread = 1.96 * Math.sqrt((n * (n - 1) * (2 * n + 5)) / 18);
   const m = slopes.length;
   const low = slopes[Math.max(0, Math.floor((m - spread) / 2))];
   const high = slopes[Math.min(m - 1, Math.ceil((m + spread) / 2))];
-  return { slope: median(slopes), low, high };
+  return { slope: m % 2 ? slopes[m >> 1] : (slopes[(m >> 1) - 1] + slopes[m >> 1]) / 2, low, high };
 }
 
 export function median(values: readonly number[]): number {
@@ -126,8 +161,9 @@ export function median(values: readonly number[]): number {
 function dominantPeriod(y: readonly number[]): number | undefined {
   const n = y.length;
   if (n < 24) return undefined;
+  const { slope } = theilSen(y);
   const mean = y.reduce((s, v) => s + v, 0) / n;
-  const d = y.map((v) => v - mean);
+  const d = y.map((v, i) => v - mean - slope * (i - (n - 1) / 2));
   const power = d.reduce((s, v) => s + v * v, 0);
   if (!(power > 0)) return undefined;
   const rho = (lag: number) => {

@@ -1,5 +1,5 @@
 import { significant } from "../formatting/number.ts";
-import { iterationError } from "./iterationError.ts";
+import { recentError } from "./iterationError.ts";
 import { theilSen } from "./residuals.ts";
 
 /** A quantity as it is watched while a run is under way. */
@@ -76,7 +76,7 @@ export function stands(quantities: readonly WatchedQuantity[], share: number): b
     if (q.values.length < ENOUGH) return false;
     const now = q.values[q.values.length - 1];
     const scale = Math.abs(q.reference ?? now);
-    return scale > 0 && Math.abs(iterationError(q.values).error) < share * q.limit * scale;
+    return scale > 0 && Math.abs(recentError(q.values).error) < share * q.limit * scale;
   });
 }
 
