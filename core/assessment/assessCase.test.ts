@@ -86,7 +86,7 @@ describe("a sound case", () => {
   const a = assessCase(evidence(family));
   test("finds the order and the limit it was made with, and its verdict holds", () => {
     const r = a.refinement[0].result;
-    expect(r?.kind === "monotone" && [Number(r.order.toFixed(9)), Number(r.extrapolated.toFixed(9))]).toEqual([2, 10]);
+    expect(r?.kind === "monotone" && [Number(r.order.toFixed(9)), Number(r.extrapolated?.toFixed(9))]).toEqual([2, 10]);
     expect(a.verdicts[0]).toMatchObject({ word: "holds", state: "holds", reasons: [] });
     expect(a.ladder).toEqual(["run-64-10.015625", "run-32-10.0625", "run-16-10.25"]);
   });

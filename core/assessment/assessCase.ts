@@ -18,7 +18,7 @@ import { averagesOf, withMeans } from "./averages.ts";
 import { assessDerived, type DerivedAssessment, type DerivedEvidence, derivedSet, withDerived } from "./derivedQuantities.ts";
 import { type CaseEvidence, FINISHED, type RunEvidence } from "./evidence.ts";
 import { type Remark, type State, stateOf, withAnswers, worst } from "./outcome.ts";
-import { assessRefinement, type QuantityRefinement } from "./refinement.ts";
+import { assessRefinement, type KnownTruth, type QuantityRefinement } from "./refinement.ts";
 import { assessSettling, errorOf, type RunSettling } from "./settling.ts";
 import { type StageLine, stageLines } from "./stages.ts";
 
@@ -84,7 +84,7 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const finest = ladder[0];
   const scales = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, finest)]));
   const errors = (q: QuantitySpec) => Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q)]));
-  const refinement = e.quantities.map((q) => assessRefinement(ladder, q, scales[q.key], e.formalOrder, errors(q)));
+  const refinement = e.quantities.map((q) => assessRefinement(ladder, q, scales[q.key], e.formalOrder, errors(q), truthOf(e, q.key)));
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
   const settling = ladder.map((r) => assessSettling(r, e.quantities, scales, meshU, e.dropTarget));
   const smallest = Object.values(meshU).filter((u): u is number => u !== undefined);
@@ -210,6 +210,14 @@ function chooseLadder(e: CaseEvidence): { ladder: RunEvidence[]; stale: boolean 
 
 function valuesFor(yardsticks: readonly Yardstick[], key: string): { yardstick: Yardstick; value: YardstickValue }[] {
   return yardsticks.flatMap((y) => y.values.filter((v) => v.quantityKey === key).map((value) => ({ yardstick: y, value })));
+}
+
+/** The yardstick that is the truth of a quantity, for a case that is exact or published and where it holds. */
+function truthOf(e: CaseEvidence, key: string): KnownTruth | undefined {
+  if (e.kind === "measured") return undefined;
+  const found = valuesFor(e.yardsticks, key).find(({ yardstick }) => yardstick.validity.inside && ["exact", "table"].includes(yardstick.kind));
+  if (!found) return undefined;
+  return { name: found.yardstick.name, value: found.value.value, uncertainty: 2 * (found.value.standardUncertainty ?? 0) };
 }
 
 /** What relative errors of a quantity are counted in: the yardstick's value, else the finest result's. */

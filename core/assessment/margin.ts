@@ -242,21 +242,26 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
       const notes: MarginNote[] = [];
       const finest = refinement.rungs[0]?.value;
       if (r.kind === "monotone") {
-        const trust = r.trusted ? "The three meshes agree with it" : "The three meshes do not agree with it";
+        const between =
+          r.orderRange && r.orderRange[1] - r.orderRange[0] > 0.02
+            ? ` What is left in the runs lets it lie between ${r.orderRange[0].toFixed(2)} and ${Number.isFinite(r.orderRange[1]) ? r.orderRange[1].toFixed(2) : "any"}.`
+            : "";
         notes.push({
           heading: `Observed order ${r.order.toFixed(2)}`,
-          sentence: `Formal order ${e.formalOrder}. ${trust}: safety factor ${r.safety}, index ratio ${r.asymptoticRatio.toFixed(3)}.`,
+          sentence: `Formal order ${e.formalOrder}. ${r.agrees ? "The three meshes agree with it" : "The three meshes do not show it"}: order ${significant(r.orderUsed, 3)} and a safety factor of ${r.safety} are used.${between}`,
           rule: "three-mesh",
         });
-        const away =
-          finest === undefined
-            ? ""
-            : ` The finest mesh gives ${withUncertainty(finest, r.uncertainty)}, ${percent(Math.abs(finest - r.extrapolated) / (rule?.scale ?? 1))} away.`;
-        notes.push({
-          heading: `Extrapolated ${withUncertainty(r.extrapolated, r.uncertainty)}`,
-          sentence: `Richardson extrapolation at the observed order.${away}`,
-          rule: "three-mesh",
-        });
+        if (r.extrapolated !== undefined) {
+          const away =
+            finest === undefined
+              ? ""
+              : ` The finest mesh gives ${withUncertainty(finest, r.uncertainty)}, ${percent(Math.abs(finest - r.extrapolated) / (rule?.scale ?? 1))} away.`;
+          notes.push({
+            heading: `Extrapolated ${withUncertainty(r.extrapolated, r.uncertainty)}`,
+            sentence: `Richardson extrapolation at the observed order.${away}`,
+            rule: "three-mesh",
+          });
+        }
       } else {
         notes.push({
           heading: r.kind === "degenerate" ? "No order, and none needed" : `The set is ${r.kind}`,
@@ -277,16 +282,19 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           heading: "Cheapest next gain",
           sentence: `The mesh is not the largest error here: ${rule.dominant} is. A finer mesh buys nothing.`,
         });
-      const slow = a.refinement.filter((x) => x.key !== q.key && (x.state === "fails" || (x.result?.kind === "monotone" && x.result.order < 1)));
-      if (slow.length)
+      const lagging = a.refinement.filter((x) => x.key !== q.key && (x.state === "fails" || x.state === "remark"));
+      if (lagging.length)
         notes.push({
-          heading: slow.length === 1 ? "Another quantity lags" : "Other quantities lag",
-          sentence: `${slow.map((x) => e.quantities.find((y) => y.key === x.key)?.name).join(", ")}: ${slow.length === 1 ? "its" : "their"} convergence is slow or fails.`,
+          heading: lagging.length === 1 ? "Another quantity" : "Other quantities",
+          sentence: `${lagging.map((x) => `${e.quantities.find((y) => y.key === x.key)?.name} ${x.state === "fails" ? "fails here" : "holds with a remark"}`).join("; ")}.`.replace(
+            /^./,
+            (c) => c.toUpperCase(),
+          ),
         });
       return {
         label: "Mesh uncertainty, fine mesh",
         figure: `± ${percent(refinement.relative ?? 0)}`,
-        verdict: refinement.state === "fails" ? `Fails: limit is ${percent(refinement.limit)}` : `Holds: limit is ${percent(refinement.limit)}`,
+        verdict: `${refinement.state === "fails" ? "Fails" : refinement.state === "remark" ? "Holds with a remark" : "Holds"}: limit is ${percent(refinement.limit)}`,
         notes,
       };
     }

@@ -1,4 +1,4 @@
-import { percent, significant, withUncertainty } from "../formatting/number.ts";
+import { percent, sentenceCase, significant, withUncertainty } from "../formatting/number.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
 import { nextMesh, type ThreeMesh, threeMesh } from "../refinement/threeMesh.ts";
 import type { RunEvidence } from "./evidence.ts";
@@ -28,6 +28,14 @@ export interface QuantityRefinement {
   readonly headline: string;
 }
 
+/** What a quantity truly is, where an exact or published yardstick that holds here says so. */
+export interface KnownTruth {
+  readonly name: string;
+  readonly value: number;
+  /** 95 % */
+  readonly uncertainty: number;
+}
+
 /** Three-mesh procedure for one quantity over the finest three rungs of a ladder (method 3). */
 export function assessRefinement(
   ladder: readonly RunEvidence[],
@@ -35,6 +43,7 @@ export function assessRefinement(
   scale: number,
   formalOrder: number,
   iterationErrors: Readonly<Record<string, number>>,
+  truth?: KnownTruth,
 ): QuantityRefinement {
   const all = ladder
     .filter((r) => r.mesh && r.result)
@@ -61,18 +70,23 @@ export function assessRefinement(
     phi: [fine.value, medium.value, coarse.value],
     spacing: [fine.spacing, medium.spacing, coarse.spacing],
     formalOrder,
-    noise: Math.max(fine.iterationError, medium.iterationError),
+    errors: [fine.iterationError, medium.iterationError, coarse.iterationError],
   });
   const relative = result.uncertainty / scale;
-  const remarks = refinementRemarks(result, q, relative, [medium.spacing / fine.spacing, coarse.spacing / medium.spacing]);
+  const remarks = [
+    ...refinementRemarks(result, q, relative, formalOrder, [medium.spacing / fine.spacing, coarse.spacing / medium.spacing]),
+    ...truthRemarks(fine.value, result.uncertainty, scale, q, truth),
+  ];
   const next = planNext(result, q, scale, relative, fine, medium);
-  return { ...base, result, relative, next, remarks, state: stateOf(remarks), headline: headline(result, q, relative, fine.value) };
+  return { ...base, result, relative, next, remarks, state: stateOf(remarks), headline: headline(result, q, relative, fine.value, formalOrder) };
 }
 
-function headline(r: ThreeMesh, q: QuantitySpec, relative: number, value: number): string {
+function headline(r: ThreeMesh, q: QuantitySpec, relative: number, value: number, formalOrder: number): string {
   switch (r.kind) {
     case "monotone":
-      return `Observed order ${r.order.toFixed(2)}; the extrapolated ${q.name} is ${withUncertainty(r.extrapolated, r.uncertainty)}.`;
+      return r.extrapolated === undefined
+        ? `Observed order ${r.order.toFixed(2)}, where ${formalOrder} is formal: nothing is extrapolated from that. ${sentenceCase(q.name)} is ${withUncertainty(value, r.uncertainty)} within ${percent(relative)}.`
+        : `Observed order ${r.order.toFixed(2)}; the extrapolated ${q.name} is ${withUncertainty(r.extrapolated, r.uncertainty)}.`;
     case "oscillating":
       return `The values swing about ${withUncertainty(value, r.uncertainty)}; no order is claimed.`;
     case "diverging":
@@ -84,7 +98,21 @@ function headline(r: ThreeMesh, q: QuantitySpec, relative: number, value: number
   }
 }
 
-function refinementRemarks(r: ThreeMesh, q: QuantitySpec, relative: number, ratios: readonly [number, number]): Remark[] {
+/** A stated uncertainty that does not reach the known truth is said, whatever its order looked like. */
+function truthRemarks(value: number, uncertainty: number, scale: number, q: QuantitySpec, truth: KnownTruth | undefined): Remark[] {
+  if (!truth) return [];
+  const off = Math.abs(value - truth.value);
+  if (off <= Math.hypot(uncertainty, truth.uncertainty)) return [];
+  return [
+    {
+      rule: "uncertainty-misses",
+      severity: "doubt",
+      sentence: `The true error of ${q.name} is ${percent(off / scale)} by ${truth.name}; the mesh uncertainty of ${percent(uncertainty / scale)} does not cover it.`,
+    },
+  ];
+}
+
+function refinementRemarks(r: ThreeMesh, q: QuantitySpec, relative: number, formalOrder: number, ratios: readonly [number, number]): Remark[] {
   const out: Remark[] = [];
   if (ratios.some((x) => x < 1.1))
     out.push({
@@ -102,27 +130,26 @@ function refinementRemarks(r: ThreeMesh, q: QuantitySpec, relative: number, rati
     out.push({
       rule: "not-converging",
       severity: "stop",
-      sentence: `${q.name} does not converge with the mesh.${q.derivative ? " It is made of slopes at walls, which are the last to converge." : ""}`,
+      sentence: `${sentenceCase(q.name)} does not converge with the mesh.${q.derivative ? " It is made of slopes at walls, which are the last to converge." : ""}`,
     });
   if (r.kind === "oscillating")
     out.push({
       rule: "oscillating",
       severity: "doubt",
-      sentence: `${q.name} oscillates with the mesh; three times half the range stands for its uncertainty.`,
+      sentence: `${sentenceCase(q.name)} oscillates with the mesh; three times half the range stands for its uncertainty.`,
     });
-  if (r.kind === "monotone" && !r.trusted) {
-    const why =
-      r.order < 0.5
-        ? `order ${r.order.toFixed(2)} is below 0.5`
-        : r.asymptoticRatio && Math.abs(r.asymptoticRatio - 1) > 0.1
-          ? `the asymptotic ratio is ${r.asymptoticRatio.toFixed(3)}`
-          : `order ${r.order.toFixed(2)} is above what the scheme can give`;
+  if (r.kind === "monotone" && !r.agrees)
     out.push({
       rule: "not-asymptotic",
       severity: "doubt",
-      sentence: `The three meshes are not in the asymptotic range: ${why}. Order ${r.orderUsed.toFixed(2)} and a safety factor of 3 are used instead.`,
+      sentence: `The three meshes do not show the formal order: ${r.order.toFixed(2)} was observed, ${formalOrder} is formal. Order ${r.orderUsed.toFixed(2)} and a safety factor of 3 are used instead.`,
     });
-  }
+  if (r.kind === "monotone" && r.fromErrors > 0.5 * r.indexFine)
+    out.push({
+      rule: "rung-errors",
+      severity: "doubt",
+      sentence: `What iteration and averaging left in the runs makes ${percent(r.fromErrors / Math.max(r.uncertainty, 1e-300))} of the mesh uncertainty of ${q.name}: let the runs go further before the mesh is refined.`,
+    });
   if (r.kind !== "diverging" && relative > q.limit)
     out.push({
       rule: "mesh-over-limit",

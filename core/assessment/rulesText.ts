@@ -8,7 +8,7 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   },
   {
     rule: "iteration-error",
-    text: "From successive changes d and their factor λ: d λ / (1 − λ) for a real eigenvalue, the same with alternating signs, an envelope for a complex pair, half the range for noise. To stay below a tenth of the mesh uncertainty, or of the limit while there is none.",
+    text: "Models of how an iteration ends (constant, line, one or two decays, alternating, complex pair) are fitted to ever shorter stretches that end with the record; the longest one a model explains to within the printed digits, or but for patternless noise, decides. Decays: what is left at the last entry; pairs and cycles: their envelope; noise: half the range, and only without a trend; lines: moving, at least what they moved. Half the printed digit is always part of it. To stay below a tenth of the mesh uncertainty, or of the limit while there is none or it is above the limit.",
     source: "Ferziger & Peric 1996; Roy & Blottner 2001",
     file: "core/iteration/iterationError.ts",
   },
@@ -116,8 +116,8 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   },
   {
     rule: "average-few-samples",
-    text: "Independent samples: N over twice the correlation time, which is 1/2 plus the sum of the autocorrelations up to the first lag five times as long as the sum. Fewer than ten are a doubt. The 95 % uncertainty is Student's t of them times the standard uncertainty.",
-    source: "Sokal 1997; Wolff 2004",
+    text: "The variance of the mean is the spectral density at zero frequency of an autoregressive model (Burg, order by the corrected information criterion), never far below what twenty batch means give. Independent samples: N over twice the correlation time that follows, at most N, 2 N where neighbours are significantly of opposite sign. Fewer than ten are a doubt. The 95 % uncertainty is Student's t times the standard uncertainty, its degrees of freedom from how well the density is known.",
+    source: "Heidelberger & Welch 1981; Burg 1978; Marriott & Pope 1954",
     file: "core/averaging/meanUncertainty.ts",
   },
   {
@@ -139,6 +139,12 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
     file: "core/averaging/spectrum.ts",
   },
   {
+    rule: "average-slow-start-up",
+    text: "Mean plus one decay is fitted by least squares; the cut is moved on until what is left of the decay shifts the mean by less than a fifth of its standard uncertainty. Where the record ends before, twice what is left is added to the uncertainty by squares.",
+    source: "method of this product",
+    file: "core/averaging/slowStartUp.ts",
+  },
+  {
     rule: "average-coarse-sampling",
     text: "Fewer than four samples a period: the true frequency may lie above half the sampling rate and be folded down.",
     source: "own",
@@ -148,7 +154,7 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   { rule: "history-gaps", text: "Missing entries stay gaps, are counted and left out.", source: "own", file: "core/iteration/residuals.ts" },
   {
     rule: "three-mesh",
-    text: "Order p from ln((r21^p − 1)/(r21^p (r32^p − 1))) = ln(e21/e32), solved by bisection; extrapolated value φ1 − e21/(r21^p − 1); index = safety × |e21|/(r21^p − 1). Safety 1.25 when p lies in 0.5 to formal + 0.5 and the index ratio is within 10 % of 1, else p is held inside and safety is 3.",
+    text: "Order p from ln((r21^p − 1)/(r21^p (r32^p − 1))) = ln(e21/e32), solved by bisection; extrapolated value φ1 − e21/(r21^p − 1); index = safety × |e21|/(r21^p − 1). Within a tenth of the formal order that order and a safety factor of 1.25 are used; else p held between 0.5 and the formal order, and 3. The extrapolated value is given only for p from 0.5 to formal + 0.5. Errors of the three values for other reasons are added by squares, times 1/(r^p − 1). The asymptotic ratio is not asked: with exactly three meshes it is |φ1/φ2| whatever the data.",
     source: "Celik et al. 2008",
     file: "core/refinement/threeMesh.ts",
   },
@@ -172,8 +178,20 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   },
   {
     rule: "not-asymptotic",
-    text: "Order outside 0.5 to formal + 0.5, or index ratio more than 10 % from 1: order limited, safety factor 3.",
-    source: "Celik et al. 2008",
+    text: "The observed order is more than a tenth away from the formal one: it is held between 0.5 and the formal order and the safety factor is 3.",
+    source: "Oberkampf & Roy 2010, section 8.6",
+    file: "core/refinement/threeMesh.ts",
+  },
+  {
+    rule: "uncertainty-misses",
+    text: "Where an exact or published yardstick holds, the true error of the finest mesh is held against the mesh uncertainty and that of the yardstick, by squares.",
+    source: "method of this product",
+    file: "core/assessment/refinement.ts",
+  },
+  {
+    rule: "rung-errors",
+    text: "Iteration and averaging errors of the two finest runs, times 1/(r^p − 1), against the convergence index: beyond half of it is a doubt.",
+    source: "method of this product",
     file: "core/refinement/threeMesh.ts",
   },
   {

@@ -91,11 +91,10 @@ export function meanOfModel(model: Autoregression, n: number): MeanOfModel {
   if (order === 0) return { atZero: 1, finite: 1, neighbours: 0 };
   const rho = new Float64Array(n);
   rho[0] = 1;
-  let [plain, weighted, quiet] = [1, 1, 0];
+  let [weighted, quiet] = [1, 0];
   for (let lag = 1; lag < n && quiet <= order; lag++) {
     if (lag <= order) rho[lag] = correlations[lag - 1];
     else for (let k = 0; k < order; k++) rho[lag] += coefficients[k] * rho[lag - 1 - k];
-    plain += 2 * rho[lag];
     weighted += 2 * (1 - lag / n) * rho[lag];
     quiet = Math.abs(rho[lag]) < NEGLIGIBLE ? quiet + 1 : 0;
   }

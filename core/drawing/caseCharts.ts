@@ -20,7 +20,7 @@ export function valueAgainstSpacing(
   const at = (x: { spacing: number; value?: number }) => [x.spacing / h1, x.value ?? Number.NaN] as const;
   const series: SeriesSpec[] = [];
   const largest = Math.max(2, ...points.map((p) => p.spacing / h1));
-  if (r.result?.kind === "monotone" && points[0].value !== undefined) {
+  if (r.result?.kind === "monotone" && r.result.extrapolated !== undefined && points[0].value !== undefined) {
     const { extrapolated: limit, order } = r.result;
     const a = points[0].value - limit;
     series.push({
@@ -46,7 +46,7 @@ export function valueAgainstSpacing(
 
 /** Distance of each value from the extrapolated one against spacing, both logarithmic. */
 export function errorAgainstSpacing(r: QuantityRefinement, q: QuantitySpec, scale: number, width = 376, height = 232): string | undefined {
-  if (r.result?.kind !== "monotone") return undefined;
+  if (r.result?.kind !== "monotone" || r.result.extrapolated === undefined) return undefined;
   const limit = r.result.extrapolated;
   const points = r.rungs.filter((x) => x.value !== undefined);
   const h1 = points[0].spacing;

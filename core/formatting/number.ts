@@ -89,3 +89,8 @@ export function quantityText(value: number, unit: string, digits = 5): string {
 export function typedNumber(x: number): string {
   return x !== 0 && (Math.abs(x) < 1e-3 || Math.abs(x) >= 1e7) ? x.toExponential() : String(x);
 }
+
+/** A text that begins a sentence. */
+export function sentenceCase(text: string): string {
+  return text.slice(0, 1).toUpperCase() + text.slice(1);
+}

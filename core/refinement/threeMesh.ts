@@ -2,19 +2,24 @@
 export type ThreeMesh =
   | {
       readonly kind: "monotone";
+      /** observed order */
       readonly order: number;
-      /** order used in the uncertainty: the observed one, or that held inside [0.5, formal] */
+      /** orders that the errors of the three values allow, where they are known */
+      readonly orderRange?: readonly [low: number, high: number];
+      /** order used in the uncertainty: the formal one where the observed one agrees with it, else the observed one held inside [0.5, formal] */
       readonly orderUsed: number;
-      readonly extrapolated: number;
+      /** absent where the observed order is below 0.5 or more than 0.5 above the formal one */
+      readonly extrapolated?: number;
       /** convergence indices of the fine and the medium mesh, absolute, in the quantity's unit */
       readonly indexFine: number;
       readonly indexMedium: number;
       readonly safety: 1.25 | 3;
+      /** part of the uncertainty that the errors of the values themselves make, in the quantity's unit */
+      readonly fromErrors: number;
       /** 95 % uncertainty of the fine value, in the quantity's unit */
       readonly uncertainty: number;
-      /** index32 / (r21^p index21) at the observed order, 1 in the asymptotic range */
-      readonly asymptoticRatio: number;
-      readonly trusted: boolean;
+      /** the observed order is within a tenth of the formal one */
+      readonly agrees: boolean;
     }
   | { readonly kind: "oscillating"; readonly uncertainty: number; readonly order?: number; readonly extrapolatedAsPublished?: number }
   | { readonly kind: "diverging"; readonly uncertainty: number }
@@ -26,16 +31,23 @@ export interface ThreeMeshInput {
   /** representative spacings, fine < medium < coarse */
   readonly spacing: readonly [number, number, number];
   readonly formalOrder: number;
-  /** difference below which two values count as equal: iteration error, round-off */
-  readonly noise: number;
+  /** 95 % errors of the three values for other reasons than the mesh: iteration, averaging; round-off is added here */
+  readonly errors: readonly [number, number, number];
 }
 
 const OSCILLATING_SAFETY = 3;
+const NEAR = 0.1;
+const LEAST_ORDER = 0.5;
+const MOST_ABOVE = 0.5;
 
 /**
  * Observed order, extrapolated value and fine-mesh convergence index of one quantity on three meshes, any ratios.
+ * Within a tenth of the formal order that order and a safety factor of 1.25 are used; else a factor of 3 with the observed order held
+ * between 0.5 and the formal one. The asymptotic ratio is not asked: with exactly three meshes it is |phi1 / phi2| whatever the data.
+ * @example threeMesh({ phi: [10.01, 10.04, 10.16], spacing: [1, 2, 4], formalOrder: 2, errors: [0, 0, 0] })
+ *   // monotone: order 2, extrapolated 10, uncertainty 1.25 * 0.03 / 3 = 0.0125
  * @throws {RangeError} Values not finite, spacings not increasing, formal order not positive.
- * @source Celik et al., J. Fluids Eng. 130, 078001 (2008); classes and limits as method 3.
+ * @source Celik et al., J. Fluids Eng. 130, 078001 (2008); Oberkampf & Roy, Verification and Validation (2010), section 8.6.
  */
 export function threeMesh(input: ThreeMeshInput): ThreeMesh {
   const [phi1, phi2, phi3] = input.phi;
@@ -48,9 +60,10 @@ export function threeMesh(input: ThreeMeshInput): ThreeMesh {
   const e21 = phi2 - phi1;
   const e32 = phi3 - phi2;
   const roundOff = 64 * Number.EPSILON * Math.max(Math.abs(phi1), Math.abs(phi2), Math.abs(phi3));
-  const noise = Math.max(input.noise, roundOff);
+  const [d1, d2, d3] = input.errors.map((x) => Math.max(Math.abs(x) || 0, roundOff));
   const range = Math.max(phi1, phi2, phi3) - Math.min(phi1, phi2, phi3);
-  if (Math.abs(e21) <= noise || Math.abs(e32) <= noise) {
+  if (Math.abs(e21) <= Math.max(d1, d2) || Math.abs(e32) <= Math.max(d2, d3)) {
+    const noise = Math.max(d1, d2, d3);
     const reason =
       Math.max(Math.abs(e21), Math.abs(e32)) <= noise
         ? "the three values agree to within iteration error and round-off"
@@ -58,32 +71,41 @@ export function threeMesh(input: ThreeMeshInput): ThreeMesh {
     return { kind: "degenerate", uncertainty: Math.max(noise, range), reason };
   }
   const ratio = e21 / e32;
-  if (ratio < 0)
-    return ratio > -1 ? oscillating(input, r21, r32, range) : { kind: "diverging", uncertainty: 3 * Math.max(Math.abs(e21), Math.abs(e32)) };
+  const grown: ThreeMesh = { kind: "diverging", uncertainty: 3 * Math.max(Math.abs(e21), Math.abs(e32)) };
+  if (ratio < 0) return ratio > -1 ? oscillating(input, r21, r32, range) : grown;
   // A positive order exists exactly below this limit, which is 1 for equal ratios.
-  if (ratio >= Math.log(r21) / Math.log(r32)) return { kind: "diverging", uncertainty: 3 * Math.max(Math.abs(e21), Math.abs(e32)) };
+  if (ratio >= Math.log(r21) / Math.log(r32)) return grown;
   const order = observedOrder(ratio, r21, r32);
-  const asymptotic = Math.abs(e32) / (r32 ** order - 1) / (r21 ** order * (Math.abs(e21) / (r21 ** order - 1)));
-  const trusted = order >= 0.5 && order <= input.formalOrder + 0.5 && Math.abs(asymptotic * relative(phi1, phi2) - 1) <= 0.1;
-  const safety = trusted ? 1.25 : 3;
-  const orderUsed = trusted ? order : Math.min(Math.max(order, 0.5), input.formalOrder);
+  const agrees = Math.abs(order - input.formalOrder) <= NEAR * input.formalOrder;
+  const safety = agrees ? 1.25 : 3;
+  const orderUsed = agrees ? input.formalOrder : Math.min(Math.max(order, LEAST_ORDER), input.formalOrder);
   const indexFine = (safety * Math.abs(e21)) / (r21 ** orderUsed - 1);
+  const fromErrors = Math.hypot(d1, d2) / (r21 ** orderUsed - 1);
   return {
     kind: "monotone",
     order,
+    orderRange: orderRange([e21, Math.hypot(d1, d2)], [e32, Math.hypot(d2, d3)], r21, r32),
     orderUsed,
-    extrapolated: phi1 - e21 / (r21 ** order - 1),
+    ...(order >= LEAST_ORDER && order <= input.formalOrder + MOST_ABOVE ? { extrapolated: phi1 - e21 / (r21 ** order - 1) } : {}),
     indexFine,
     indexMedium: (safety * Math.abs(e32)) / (r32 ** orderUsed - 1),
     safety,
-    uncertainty: indexFine,
-    asymptoticRatio: asymptotic * relative(phi1, phi2),
-    trusted,
+    fromErrors,
+    uncertainty: Math.hypot(indexFine, fromErrors),
+    agrees,
   };
 }
 
-/** Ratio of the values the two published indices are relative to; 1 where they would divide by zero. */
-const relative = (phi1: number, phi2: number) => (phi1 !== 0 && phi2 !== 0 ? Math.abs(phi1 / phi2) : 1);
+/** Orders between the two extremes of both differences; 0 where the differences may be without any order. */
+function orderRange(fine: readonly [number, number], coarse: readonly [number, number], r21: number, r32: number): [number, number] {
+  const at = (small: number, large: number) => {
+    const ratio = Math.max(0, small) / large;
+    if (!(large > 0) || ratio >= Math.log(r21) / Math.log(r32)) return 0;
+    return ratio > 0 ? observedOrder(ratio, r21, r32) : Number.POSITIVE_INFINITY;
+  };
+  const [e21, e32] = [Math.abs(fine[0]), Math.abs(coarse[0])];
+  return [at(e21 + fine[1], e32 - coarse[1]), at(e21 - fine[1], e32 + coarse[1])];
+}
 
 function oscillating(input: ThreeMeshInput, r21: number, r32: number, range: number): ThreeMesh {
   const [phi1, phi2, phi3] = input.phi;

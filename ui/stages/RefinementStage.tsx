@@ -118,7 +118,7 @@ export function RefinementStage({ view }: { view: CaseView }) {
                 </td>
                 <td className="w">{x.result?.kind === "degenerate" ? "no order" : (x.result?.kind ?? "–")}</td>
                 <td>{m ? orderText(m) : "–"}</td>
-                <td>{m ? withUncertainty(m.extrapolated, m.uncertainty) : "–"}</td>
+                <td>{m?.extrapolated === undefined || m.extrapolated === null ? "–" : withUncertainty(m.extrapolated, m.uncertainty)}</td>
                 <td>{x.relative == null ? "–" : percent(x.relative)}</td>
                 <td>{percent(x.limit)}</td>
                 <td>{m ? significant(m.safety, 3) : "–"}</td>
