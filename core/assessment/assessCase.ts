@@ -1,42 +1,23 @@
 import { assessBalance, type BalanceAssessment } from "../balance/balance.ts";
 import { assessLaws, type LawLine, type LawReading, type SecondLine } from "../balance/laws.ts";
-import {
-  compareProfile,
-  compareValue,
-  type FieldOrders,
-  fieldOrders,
-  type ProfileComparison,
-  type ValueComparison,
-} from "../comparison/comparison.ts";
-import { percent, powerOfTen, scientific, signedPercent, significant } from "../formatting/number.ts";
+import { type FieldOrders, fieldOrders } from "../comparison/comparison.ts";
+import { percent, powerOfTen, scientific, signedPercent } from "../formatting/number.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
-import type { Yardstick, YardstickValue } from "../reference/yardstick.ts";
 import { checkSetup } from "../setup/checks.ts";
 import { type SimilarityNumber, similarityNumbers } from "../setup/setup.ts";
-import { dominantSource, type ErrorSource, numericalUncertainty, type QuantityRule } from "../sources/rule.ts";
+import type { SensitivityMeans } from "../sources/inputs.ts";
+import type { QuantityRule } from "../sources/rule.ts";
 import { averagesOf, withMeans } from "./averages.ts";
+import { type ComparedProfile, compareAll, compareProfiles, type QuantityComparison, type RefusedProfile, weigh } from "./comparing.ts";
 import { assessDerived, type DerivedAssessment, type DerivedEvidence, derivedSet, withDerived } from "./derivedQuantities.ts";
+import { buildRule, leading } from "./errorSources.ts";
 import { type CaseEvidence, FINISHED, type RunEvidence } from "./evidence.ts";
 import { type Remark, type State, stateOf, withAnswers, worst } from "./outcome.ts";
 import { assessRefinement, type KnownTruth, type QuantityRefinement } from "./refinement.ts";
+import { type Scale, scaleOf, valuesFor } from "./scale.ts";
 import { assessSettling, errorOf, type RunSettling } from "./settling.ts";
 import { type StageLine, stageLines } from "./stages.ts";
-
-export interface QuantityComparison extends ValueComparison {
-  readonly yardstick: string;
-  readonly yardstickKey: string;
-  readonly inside: boolean;
-  readonly limit: number;
-  readonly state: State;
-}
-
-export interface Verdict {
-  readonly quantityKey: string;
-  readonly state: State;
-  readonly word: "holds" | "holds with a remark" | "fails" | "stale" | "incomplete";
-  readonly sentence: string;
-  readonly reasons: readonly string[];
-}
+import { judge, type Verdict } from "./verdict.ts";
 
 export interface BoardCell {
   readonly state: State;
@@ -64,7 +45,8 @@ export interface CaseAssessment {
   readonly refinement: readonly QuantityRefinement[];
   readonly comparison: {
     readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
-    readonly profiles: readonly (ProfileComparison & { readonly yardstick: string; readonly name: string; readonly runLabel: string })[];
+    readonly profiles: readonly ComparedProfile[];
+    readonly refused: readonly RefusedProfile[];
     readonly orders?: FieldOrders;
   };
   /** quantities worked out by formula */
@@ -82,7 +64,8 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const e = { ...evidence, runs: worked.map((r) => withMeans(r, evidence.quantities)) };
   const { ladder, stale } = chooseLadder(e);
   const finest = ladder[0];
-  const scales = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, finest)]));
+  const scaled: Record<string, Scale> = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, finest, e.setup)]));
+  const scales = Object.fromEntries(Object.entries(scaled).map(([key, s]) => [key, s.value]));
   const errors = (q: QuantitySpec) => Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q)]));
   const refinement = e.quantities.map((q) => assessRefinement(ladder, q, scales[q.key], e.formalOrder, errors(q), truthOf(e, q.key)));
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
@@ -101,20 +84,32 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   );
   const remarks = withAnswers(checkSetup(e.setup), e.answers ?? []);
   const setup = { similarity: similarityNumbers(e.setup), remarks, state: stateOf(remarks) };
-  const rules = e.quantities.map((q) => buildRule(e, q, scales[q.key], finest, settling[0], balance[0], refinement.find((r) => r.key === q.key)!));
+  const means: SensitivityMeans = {
+    values: finest?.result?.quantities ?? {},
+    ...(e.derived && set
+      ? { derived: { set, keys: e.derived.specs.map((s) => s.key), constants: Object.fromEntries(e.derived.inputs.map((i) => [i.name, i.value])) } }
+      : {}),
+    swept: e.swept ?? [],
+  };
+  const study = (q: QuantitySpec) => refinement.find((r) => r.key === q.key) as QuantityRefinement;
+  const rules = e.quantities.map((q) =>
+    buildRule({ evidence: e, quantity: q, scale: scaled[q.key], finest, settling: settling[0], balance: balance[0], refinement: study(q), means }),
+  );
   const standards = Object.fromEntries(rules.map((r) => [r.quantityKey, r.uNum === undefined ? undefined : r.uNum * r.scale]));
   const derived = e.derived && set ? assessDerived(e.derived, set, finest, standards) : [];
   const values = Object.fromEntries(e.quantities.map((q) => [q.key, compareAll(e, q, finest, rules.find((r) => r.quantityKey === q.key)!)]));
   const finished = rules.map((r) => withDifference(r, values[r.quantityKey]));
   const verdicts = e.quantities.map((q) =>
-    judge(q, {
-      setup: setup.state,
+    judge({
+      quantity: q,
       stale,
-      settling: settling[0],
-      balance: balance[0],
-      rule: finished.find((r) => r.quantityKey === q.key)!,
-      refinement: refinement.find((r) => r.key === q.key)!,
-      comparisons: values[q.key],
+      broughtIn: (finest?.origin ?? (e.broughtIn ? "brought-in" : "bench")) === "brought-in",
+      setup: { stage: "question", state: setup.state, remarks: setup.remarks },
+      settling: { stage: "settling", state: settling[0]?.state ?? "none", remarks: settling[0]?.remarks ?? [] },
+      balance: { stage: "balance", state: balance[0]?.state ?? "none", remarks: balance[0]?.remarks ?? [] },
+      refinement: { stage: "refinement", state: study(q).state, remarks: study(q).remarks, study: study(q) },
+      comparison: weigh(values[q.key]),
+      rule: finished.find((r) => r.quantityKey === q.key) as QuantityRule,
     }),
   );
   const partial = {
@@ -125,7 +120,7 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
     settling,
     balance,
     refinement,
-    comparison: { values, profiles: profiles(e, finest), orders: orders(e, ladder) },
+    comparison: { values, ...compareProfiles(e, finest), orders: orders(e, ladder) },
     derived,
     rules: finished,
     verdicts,
@@ -208,184 +203,26 @@ function chooseLadder(e: CaseEvidence): { ladder: RunEvidence[]; stale: boolean 
   return { ladder, stale: finished.length > 0 && current.length === 0 };
 }
 
-function valuesFor(yardsticks: readonly Yardstick[], key: string): { yardstick: Yardstick; value: YardstickValue }[] {
-  return yardsticks.flatMap((y) => y.values.filter((v) => v.quantityKey === key).map((value) => ({ yardstick: y, value })));
-}
-
 /** The yardstick that is the truth of a quantity, for a case that is exact or published and where it holds. */
 function truthOf(e: CaseEvidence, key: string): KnownTruth | undefined {
   if (e.kind === "measured") return undefined;
-  const found = valuesFor(e.yardsticks, key).find(({ yardstick }) => yardstick.validity.inside && ["exact", "table"].includes(yardstick.kind));
+  const found = leading(
+    valuesFor(e.yardsticks, key).filter(({ yardstick }) => yardstick.validity.inside && ["exact", "table"].includes(yardstick.kind)),
+  );
   if (!found) return undefined;
   return { name: found.yardstick.name, value: found.value.value, uncertainty: 2 * (found.value.standardUncertainty ?? 0) };
 }
 
-/** What relative errors of a quantity are counted in: the yardstick's value, else the finest result's. */
-function scaleOf(q: QuantitySpec, yardsticks: readonly Yardstick[], finest: RunEvidence | undefined): number {
-  const reference = valuesFor(yardsticks, q.key)[0]?.value.value;
-  const own = finest?.result?.quantities[q.key];
-  const scale = Math.abs(reference || own || 1);
-  return scale > 0 && Number.isFinite(scale) ? scale : 1;
-}
-
-function buildRule(
-  e: CaseEvidence,
-  q: QuantitySpec,
-  scale: number,
-  finest: RunEvidence | undefined,
-  settling: RunSettling | undefined,
-  balance: BalanceAssessment | undefined,
-  refinement: QuantityRefinement,
-): QuantityRule {
-  const settled = settling?.quantities.find((s) => s.key === q.key);
-  const average = settling?.averages.find((a) => a.key === q.key && a.adopted);
-  const at = finest?.finishedAt;
-  const bench = finest?.origin === "bench";
-  const mass = balance?.lines.find((l) => l.what === "mass");
-  const reference = valuesFor(e.yardsticks, q.key)[0];
-  const uD = reference?.value.standardUncertainty;
-  const sources: ErrorSource[] = [
-    {
-      key: "round-off",
-      name: "round-off",
-      group: "machine",
-      relative: bench && finest?.mesh ? Number.EPSILON * Math.sqrt(finest.mesh.cells) : undefined,
-      stage: "runs",
-      note: bench ? "machine precision times the root of the number of cells" : "the precision the code worked in is not known",
-      at,
-    },
-    {
-      key: "iteration",
-      name: "iteration",
-      group: "numerical",
-      relative: average ? 0 : finite(settled?.relative),
-      stage: "settling",
-      note: average
-        ? "the mean stands for the value; see averaging"
-        : settled
-          ? `last changes of the finest run, ${settled.kind}`
-          : "no record of this quantity over the iterations",
-      at,
-    },
-    ...averagingSource(settling, q.key, scale, at),
-    { key: "mesh", name: "mesh", group: "numerical", relative: finite(refinement.relative), stage: "refinement", note: refinement.headline, at },
-    {
-      key: "balance",
-      name: "balance",
-      group: "numerical",
-      relative: mass?.relative,
-      stage: "balance",
-      note: mass ? "net mass over throughput of the finest run" : "no boundary fluxes",
-      at,
-    },
-  ];
-  if (e.kind === "measured") {
-    sources.push({ key: "domain", name: "domain", group: "numerical", stage: "refinement", note: "no runs with another domain size" });
-    sources.push({ key: "inputs", name: "inputs", group: "input", stage: "question", note: "no uncertainty of the inputs was given" });
-  }
-  sources.push({
-    key: "reference",
-    name: "reference",
-    group: "input",
-    relative: uD === undefined ? undefined : (2 * uD) / scale,
-    stage: "yardsticks",
-    note: reference ? reference.value.uncertaintyNote : "no yardstick for this quantity",
-  });
-  const uNum = numericalUncertainty(sources);
-  return {
-    quantityKey: q.key,
-    scale,
-    value: finest?.result?.quantities[q.key],
-    sources,
-    uNum,
-    dominant: dominantSource(sources)?.name,
-    missing: sources.filter((s) => s.relative === undefined).map((s) => s.name),
-  };
-}
-
-/** The uncertainty of the mean, where the mean stands for the run's value. */
-function averagingSource(settling: RunSettling | undefined, key: string, scale: number, at: string | undefined): ErrorSource[] {
-  const average = settling?.averages.find((a) => a.key === key && a.adopted);
-  if (!average) return [];
-  const note = `mean of ${average.samples} samples, ${significant(average.effectiveSamples, 3)} of them independent`;
-  return [{ key: "averaging", name: "averaging", group: "numerical", relative: finite(average.expanded / scale), stage: "settling", note, at }];
-}
-
-const finite = (x: number | undefined) => (x !== undefined && Number.isFinite(x) ? x : undefined);
-
-function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: QuantityRule): QuantityComparison[] {
-  const simulated = finest?.result?.quantities[q.key];
-  if (simulated === undefined || !Number.isFinite(simulated)) return [];
-  return valuesFor(e.yardsticks, q.key).map(({ yardstick, value }) => {
-    const uNum = rule.uNum === undefined ? undefined : rule.uNum * rule.scale;
-    const c = compareValue(simulated, value.value, uNum, value.standardUncertainty);
-    return {
-      ...c,
-      yardstick: yardstick.name,
-      yardstickKey: yardstick.key,
-      inside: yardstick.validity.inside,
-      limit: q.limit,
-      state: againstLimit(c, q.limit, yardstick.validity.inside),
-    };
-  });
-}
-
-function againstLimit(c: ValueComparison, limit: number, inside: boolean): State {
-  if (!inside) return "fails";
-  const size = Math.abs(c.difference) / c.scale;
-  const band = c.uVal === undefined ? 0 : (2 * c.uVal) / c.scale;
-  if (size - band > limit) return "fails";
-  if (c.uVal === undefined || size + band > limit) return "remark";
-  return "holds";
-}
-
+/** The rule with the difference from the yardstick that counts most, and twice the validation uncertainty, at least what is known of it. */
 function withDifference(rule: QuantityRule, comparisons: readonly QuantityComparison[]): QuantityRule {
   const first = comparisons[0];
   if (!first) return rule;
-  return { ...rule, difference: first.difference / rule.scale, band: first.uVal === undefined ? undefined : (2 * first.uVal) / rule.scale };
-}
-
-interface JudgeInput {
-  setup: State;
-  stale: boolean;
-  settling?: RunSettling;
-  balance?: BalanceAssessment;
-  rule: QuantityRule;
-  refinement: QuantityRefinement;
-  comparisons: readonly QuantityComparison[];
-}
-
-function judge(q: QuantitySpec, i: JudgeInput): Verdict {
-  const comparison = i.comparisons[0];
-  const parts: [string, State][] = [
-    ["the set-up", i.setup],
-    ["settling", i.settling?.state ?? "none"],
-    ["the balance", i.balance?.state ?? "none"],
-    ["refinement", i.refinement.state],
-    ["the comparison", comparison?.state ?? "none"],
-  ];
-  const failing = parts.filter(([, s]) => s === "fails").map(([name]) => name);
-  const reasons: string[] = failing.map((name) => `${name} fails`);
-  if (i.rule.missing.length) reasons.push(`not measured: ${i.rule.missing.join(", ")}`);
-  for (const [name, s] of parts) if (s === "remark") reasons.push(`${name} holds with a remark`);
-  const figure = comparison ? comparison.sentence : "Nothing has been compared yet.";
-  const make = (state: State, word: Verdict["word"]): Verdict => ({ quantityKey: q.key, state, word, sentence: figure, reasons });
-  // Old runs against present yardsticks prove nothing, neither way.
-  if (i.stale)
-    return { ...make("stale", "stale"), sentence: "The runs were made with an earlier set-up; nothing is claimed until the family is run again." };
-  if (failing.length) return make("fails", "fails");
-  if (i.rule.missing.length || parts.some(([, s]) => s === "none")) return make("none", "incomplete");
-  return reasons.length ? make("remark", "holds with a remark") : make("holds", "holds");
-}
-
-function profiles(e: CaseEvidence, finest: RunEvidence | undefined) {
-  return (finest?.result?.profiles ?? []).flatMap((p) =>
-    e.yardsticks.flatMap((y) =>
-      y.profiles
-        .filter((r) => r.profileKey === p.key)
-        .map((r) => ({ ...compareProfile(p, r), yardstick: y.name, name: p.name, runLabel: finest?.label ?? "" })),
-    ),
-  );
+  const band = (u: number) => (2 * u) / rule.scale;
+  return {
+    ...rule,
+    difference: first.difference / rule.scale,
+    ...(first.uVal === undefined ? { bandAtLeast: band(first.uValAtLeast) } : { band: band(first.uVal) }),
+  };
 }
 
 function orders(e: CaseEvidence, ladder: readonly RunEvidence[]): FieldOrders | undefined {

@@ -3,6 +3,8 @@ import type { LawReading, SecondReading } from "../balance/laws.ts";
 import type { ErrorNorms, Profile, QuantitySpec } from "../problems/problem.ts";
 import type { Yardstick } from "../reference/yardstick.ts";
 import type { Setup } from "../setup/setup.ts";
+import type { InputUncertainty, SweptPoint } from "../sources/inputs.ts";
+import type { Settlement } from "../sources/settlement.ts";
 import type { DerivedEvidence } from "./derivedQuantities.ts";
 import type { Answer } from "./outcome.ts";
 
@@ -87,6 +89,16 @@ export interface CaseEvidence {
   /** quantities worked out from others, where there are any */
   readonly derived?: DerivedEvidence;
   readonly yardsticks: readonly Yardstick[];
+  /** results of the case come from files */
+  readonly broughtIn?: boolean;
+  /** what persons said of error sources, oldest first */
+  readonly settlements?: readonly Settlement[];
+  /** precision of the codes, where it was stated */
+  readonly precision?: Readonly<Record<string, "single" | "double">>;
+  /** conditions whose uncertainty was typed */
+  readonly inputs?: readonly InputUncertainty[];
+  /** runs of sweeps, for what the quantities answer to */
+  readonly swept?: readonly SweptPoint[];
   readonly runs: readonly RunEvidence[];
   readonly openFindings: number;
   readonly reports: number;

@@ -1,9 +1,19 @@
-import { count as countText, duration, percent, powerOfTen, significant, withUncertainty } from "../formatting/number.ts";
+import {
+  count as countText,
+  duration,
+  percent,
+  powerOfTen,
+  sentenceCase,
+  signedPercent,
+  significant,
+  withUncertainty,
+} from "../formatting/number.ts";
 import type { CaseAssessment, RunBalance } from "./assessCase.ts";
 import type { CaseEvidence } from "./evidence.ts";
 import type { Remark } from "./outcome.ts";
 import type { RunSettling } from "./settling.ts";
 import type { Stage } from "./stages.ts";
+import { reasonText } from "./verdict.ts";
 
 /** A sentence of the margin with its heading, and the rule it comes from. */
 export interface MarginNote {
@@ -89,8 +99,29 @@ function balanceNext(b: RunBalance): MarginNote {
   return { heading, rule, sentence: "Nothing is left to do here. See how far the mesh is refined.", go: "refinement" };
 }
 
-/** What the evidence says at one stage about one quantity, in sentences. */
+const OF_RUNS: readonly Stage[] = ["settling", "balance", "refinement", "comparison"];
+
+/** What the evidence says at one stage about one quantity, in sentences. Of runs older than the set-up it says so first, and claims nothing. */
 export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quantityKey: string): Margin | undefined {
+  const margin = presentMargin(stage, e, a, quantityKey);
+  if (!margin || !a.stale || !OF_RUNS.includes(stage)) return margin;
+  return {
+    ...margin,
+    verdict: "Stale: made with an earlier set-up",
+    notes: [
+      {
+        heading: "Older than the set-up",
+        sentence: "The set-up was changed after these runs. Nothing here holds for it until they are made again.",
+        go: "runs",
+      },
+      ...margin.notes
+        .filter((n) => n.heading !== "Next")
+        .map((n) => ({ ...n, heading: `Of the old runs: ${n.heading[0].toLowerCase()}${n.heading.slice(1)}` })),
+    ],
+  };
+}
+
+function presentMargin(stage: Stage, e: CaseEvidence, a: CaseAssessment, quantityKey: string): Margin | undefined {
   const q = e.quantities.find((x) => x.key === quantityKey) ?? e.quantities[0];
   if (!q) return undefined;
   const remarksAsNotes = (remarks: readonly Remark[]) =>
@@ -286,10 +317,11 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
       if (lagging.length)
         notes.push({
           heading: lagging.length === 1 ? "Another quantity" : "Other quantities",
-          sentence: `${lagging.map((x) => `${e.quantities.find((y) => y.key === x.key)?.name} ${x.state === "fails" ? "fails here" : "holds with a remark"}`).join("; ")}.`.replace(
-            /^./,
-            (c) => c.toUpperCase(),
-          ),
+          sentence:
+            `${lagging.map((x) => `${e.quantities.find((y) => y.key === x.key)?.name} ${x.state === "fails" ? "fails here" : "holds with a remark"}`).join("; ")}.`.replace(
+              /^./,
+              (c) => c.toUpperCase(),
+            ),
         });
       return {
         label: "Mesh uncertainty, fine mesh",
@@ -307,10 +339,10 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           sentence: c.sentence,
           rule: "validation-uncertainty",
         });
-      if (c && !c.inside)
+      for (const y of a.comparison.values[q.key]?.filter((x) => !x.inside) ?? [])
         notes.push({
           heading: "Outside its range",
-          sentence: `${c.yardstick} is used where it does not hold.`,
+          sentence: `${y.yardstick} is used where it does not hold; it decides nothing.`,
           rule: "yardstick-range",
           go: "yardsticks",
         });
@@ -320,23 +352,21 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
           sentence: a.comparison.orders.sentence,
           rule: "field-order",
         });
+      for (const p of a.comparison.refused)
+        notes.push({ heading: "Cannot be compared", sentence: `${p.name}, ${p.yardstick}: ${p.sentence}`, rule: "curve-norms" });
       for (const p of a.comparison.profiles.slice(0, 2)) {
         if (p.worst)
           notes.push({
             heading: "Worst point",
-            sentence: `${p.name}, ${p.yardstick}: ${significant(Math.abs(p.worst.difference), 2)} at ${significant(p.worst.at, 3)}, ${percent(Math.abs(p.worst.difference) / p.range)} of the range.${p.worst.doubtful ? ` That point ${p.worst.doubtful}.` : ""}`,
+            sentence: `${p.name}, ${p.yardstick}: ${significant(Math.abs(p.worst.difference), 2)} at ${significant(p.worst.at, 3)}, ${percent(Math.abs(p.worst.difference) / p.range)} of the ${p.rangeName}.${p.worst.doubtful ? ` That point ${p.worst.doubtful}.` : ""}`,
           });
       }
       if (!c) notes.push(a.settling.length ? { heading: "No yardstick", sentence: `Nothing to compare ${q.name} with.`, go: "yardsticks" } : NO_RUN);
       return {
         label: "Difference from the yardstick",
-        figure: c ? `${c.difference < 0 ? "−" : "+"}${percent(Math.abs(c.difference) / c.scale)}` : "–",
+        figure: c ? signedPercent(c.difference / c.scale) : "–",
         verdict: c
-          ? c.state === "fails"
-            ? `Fails: limit is ${percent(c.limit)}`
-            : c.state === "holds"
-              ? `Holds: limit is ${percent(c.limit)}`
-              : `Limit is ${percent(c.limit)}`
+          ? `${{ fails: "Fails: limit", holds: "Holds: limit", remark: "Holds with a remark: limit", none: "Open: limit", stale: "Limit" }[c.state]} is ${percent(c.limit)}`
           : "",
         notes,
       };
@@ -344,10 +374,17 @@ export function marginFor(stage: Stage, e: CaseEvidence, a: CaseAssessment, quan
     case "verdict": {
       const v = a.verdicts.find((x) => x.quantityKey === q.key);
       if (!v) return undefined;
-      const notes: MarginNote[] = [{ heading: "What may be said", sentence: v.sentence }];
-      if (v.reasons.length) notes.push({ heading: "Why", sentence: `${v.reasons.join("; ")}.`.replace(/^./, (c) => c.toUpperCase()) });
-      if (rule?.dominant)
-        notes.push({ heading: "Largest source", sentence: `${rule.dominant[0].toUpperCase()}${rule.dominant.slice(1)} dominates.` });
+      const notes: MarginNote[] = [{ heading: "What may be said", sentence: v.sentence, rule: "validation-uncertainty" }];
+      for (const [k, r] of v.reasons.entries())
+        notes.push({
+          heading: v.reasons.length === 1 ? "Why" : `Why, ${k + 1} of ${v.reasons.length}`,
+          sentence: reasonText(r),
+          rule: r.rule,
+          go: r.go,
+        });
+      if (v.next) notes.push({ heading: v.state === "none" ? "Cheapest next step" : "Next", sentence: reasonText(v.next), go: v.next.go });
+      else if (v.state === "holds") notes.push({ heading: "Next", sentence: "Nothing is left to settle. Issue the report.", go: "report" });
+      if (rule?.dominant) notes.push({ heading: "Largest source", sentence: `${sentenceCase(rule.dominant)} dominates.` });
       return { label: q.name, figure: v.word, verdict: "", notes };
     }
     default:

@@ -153,6 +153,30 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   { rule: "average-gaps", text: "Missing entries of an averaged record are left out and counted.", source: "own", file: "core/averaging/record.ts" },
   { rule: "history-gaps", text: "Missing entries stay gaps, are counted and left out.", source: "own", file: "core/iteration/residuals.ts" },
   {
+    rule: "yardstick-policy",
+    text: "Every yardstick of a quantity is weighed: of those that hold here the worst decides; one used outside its range, or another code's result, decides nothing and is shown. Yardsticks further apart than their uncertainties allow are a remark. While a source is open nothing holds and nothing fails.",
+    source: "method of this product",
+    file: "core/assessment/comparing.ts",
+  },
+  {
+    rule: "curve-norms",
+    text: "Both curves at the places of the reference, inside the overlap, by monotone cubic interpolation; norms over the points, in the range of the reference. No common point, or entries of one place that contradict each other by more than a hundredth of the range, are refused.",
+    source: "method of this product",
+    file: "core/comparison/comparison.ts",
+  },
+  {
+    rule: "numerics-not-stated",
+    text: "What another code did is asked, never preset: while the order of its scheme is not stated the formal order is taken as two and said so.",
+    source: "method of this product",
+    file: "core/setup/checks.ts",
+  },
+  {
+    rule: "tolerance-not-stated",
+    text: "What another code did is asked, never preset: its stopping tolerance is judged only once it is stated.",
+    source: "method of this product",
+    file: "core/setup/checks.ts",
+  },
+  {
     rule: "three-mesh",
     text: "Order p from ln((r21^p − 1)/(r21^p (r32^p − 1))) = ln(e21/e32), solved by bisection; extrapolated value φ1 − e21/(r21^p − 1); index = safety × |e21|/(r21^p − 1). Within a tenth of the formal order that order and a safety factor of 1.25 are used; else p held between 0.5 and the formal order, and 3. The extrapolated value is given only for p from 0.5 to formal + 0.5. Errors of the three values for other reasons are added by squares, times 1/(r^p − 1). The asymptotic ratio is not asked: with exactly three meshes it is |φ1/φ2| whatever the data.",
     source: "Celik et al. 2008",
@@ -286,9 +310,9 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   },
   {
     rule: "validation-uncertainty",
-    text: "E = S − D; u_val² = u_num² + u_D²; u_num is half the 95 % figure; k = 2. |E| ≤ 2 u_val is within the noise: nothing is claimed.",
+    text: "E = S − D; u_val² = u_num² + u_input² + u_D²; each is half its 95 % figure; k = 2. |E| ≤ 2 u_val is within the noise: nothing is claimed. While a source is open u_val is at least what the others make it. A reference of zero, or far below the case's own size, is no scale: differences are then counted in that size, by its name.",
     source: "ASME V&V 20",
-    file: "core/comparison/comparison.ts",
+    file: "core/comparison/compareValue.ts",
   },
   { rule: "yardstick-range", text: "A yardstick used outside its range is no truth.", source: "own", file: "core/reference" },
   {

@@ -1,57 +1,7 @@
-import { percent, signedPercent } from "../formatting/number.ts";
+import { percent, significant } from "../formatting/number.ts";
 import { pchip } from "../numeric/pchip.ts";
 import type { ErrorNorms, Profile } from "../problems/problem.ts";
 import type { YardstickProfile } from "../reference/yardstick.ts";
-
-/** Difference of one value from a yardstick and what may be said of it (method 5). */
-export interface ValueComparison {
-  readonly simulated: number;
-  readonly reference: number;
-  /** S - D */
-  readonly difference: number;
-  readonly scale: number;
-  readonly uNum: number | undefined;
-  readonly uReference: number | undefined;
-  /** standard validation uncertainty; undefined while a part is missing */
-  readonly uVal: number | undefined;
-  readonly claim: "within-noise" | "beyond-noise" | "incomplete";
-  readonly sentence: string;
-}
-
-const K = 2;
-
-/**
- * Compares a simulated value with a yardstick. Expansion factor k = 2, u_num = U_num / 2 (Gaussian about the fine value).
- * @param uNum standard numerical uncertainty, undefined when a source is not measured
- * @source ASME V&V 20-2009
- */
-export function compareValue(simulated: number, reference: number, uNum: number | undefined, uReference: number | undefined): ValueComparison {
-  const scale = Math.max(Math.abs(reference), 1e-300);
-  const difference = simulated - reference;
-  const uVal = uNum === undefined || uReference === undefined ? undefined : Math.hypot(uNum, uReference);
-  const base = { simulated, reference, difference, scale, uNum, uReference, uVal };
-  if (uVal === undefined) {
-    const missing = uNum === undefined ? "numerical uncertainty" : "uncertainty of the yardstick";
-    return {
-      ...base,
-      claim: "incomplete",
-      sentence: `Differs by ${signedPercent(difference / scale)}; nothing more can be said while the ${missing} is not known.`,
-    };
-  }
-  const band = K * uVal;
-  if (Math.abs(difference) <= band) {
-    return {
-      ...base,
-      claim: "within-noise",
-      sentence: `Difference ${signedPercent(difference / scale)} is within the noise: no model error can be claimed or excluded below ${percent(band / scale)}.`,
-    };
-  }
-  return {
-    ...base,
-    claim: "beyond-noise",
-    sentence: `An error of ${signedPercent(difference / scale)} ± ${percent(band / scale)} is shown: the difference is larger than the noise.`,
-  };
-}
 
 /** Curve against a yardstick's points inside the overlap of both. */
 export interface ProfileComparison {
@@ -64,19 +14,38 @@ export interface ProfileComparison {
     readonly doubtful?: string;
   }[];
   readonly outside: number;
+  /** what the norms are counted in: the range of the reference, or its largest size where it has no range */
   readonly range: number;
+  readonly rangeName: "range" | "largest value";
   readonly l1: number;
   readonly l2: number;
   readonly linf: number;
   readonly worst?: { readonly at: number; readonly difference: number; readonly doubtful?: string };
+  /** what was done to the simulated curve before it was read */
+  readonly notes: readonly string[];
 }
+
+/** A curve that cannot be compared, with the reason. */
+export interface ProfileRefusal {
+  readonly profileKey: string;
+  readonly refused: string;
+}
+
+/** repeats of one abscissa may differ by this share of the curve's range */
+const REPEATED = 0.01;
 
 /**
  * Discrete norms over the reference points; the simulated curve is read by monotone cubic interpolation and never beyond its ends.
- * Points the source misprints take no part in the norms and are listed.
+ * Points the source misprints take no part in the norms and are listed. Entries of the simulated curve that share an abscissa are averaged
+ * when they agree within a hundredth of its range.
+ * @returns a refusal when no point is left to compare, or entries at one abscissa contradict each other
  */
-export function compareProfile(profile: Profile, reference: YardstickProfile): ProfileComparison {
-  const { xs, ys } = ascending(profile.abscissa.values, profile.value.values);
+export function compareProfile(profile: Profile, reference: YardstickProfile): ProfileComparison | ProfileRefusal {
+  const { profileKey } = reference;
+  const curve = ascending(profile.abscissa.values, profile.value.values);
+  if ("refused" in curve) return { profileKey, refused: curve.refused };
+  const { xs, ys } = curve;
+  if (xs.length < 2) return { profileKey, refused: "The simulated curve has fewer than two points." };
   const doubts = new Map((reference.doubtful ?? []).map((d) => [d.index, d.reason]));
   let outside = 0;
   const points = reference.abscissa.flatMap((at, i) => {
@@ -88,25 +57,51 @@ export function compareProfile(profile: Profile, reference: YardstickProfile): P
     return [{ at, simulated, reference: reference.value[i], difference: simulated - reference.value[i], doubtful: doubts.get(i) }];
   });
   const used = points.filter((p) => !p.doubtful);
-  const range = Math.max(...reference.value) - Math.min(...reference.value);
+  if (!used.length) {
+    const where = `the reference lies from ${significant(Math.min(...reference.abscissa), 4)} to ${significant(Math.max(...reference.abscissa), 4)}, the simulated curve from ${significant(xs[0], 4)} to ${significant(xs[xs.length - 1], 4)}`;
+    return { profileKey, refused: points.length ? "Every point of the reference is doubtful." : `The two curves have no point in common: ${where}.` };
+  }
+  const spread = Math.max(...reference.value) - Math.min(...reference.value);
+  const largest = Math.max(...reference.value.map(Math.abs), ...ys.map(Math.abs));
+  const flat = !(spread > 1e-9 * largest);
   const sizes = used.map((p) => Math.abs(p.difference));
   const worst = points.reduce<ProfileComparison["worst"]>((w, p) => (!w || Math.abs(p.difference) > Math.abs(w.difference) ? p : w), undefined);
   return {
-    profileKey: reference.profileKey,
+    profileKey,
     points,
     outside,
-    range,
-    l1: sizes.reduce((s, v) => s + v, 0) / Math.max(1, used.length),
-    l2: Math.sqrt(sizes.reduce((s, v) => s + v * v, 0) / Math.max(1, used.length)),
-    linf: Math.max(0, ...sizes),
+    range: flat ? largest || 1 : spread,
+    rangeName: flat ? "largest value" : "range",
+    l1: sizes.reduce((s, v) => s + v, 0) / used.length,
+    l2: Math.sqrt(sizes.reduce((s, v) => s + v * v, 0) / used.length),
+    linf: Math.max(...sizes),
     worst: worst && { at: worst.at, difference: worst.difference, doubtful: worst.doubtful },
+    notes: curve.merged ? [`${curve.merged} entries that stand at the same place as another were averaged with it.`] : [],
   };
 }
 
-function ascending(x: readonly number[], y: readonly number[]): { xs: number[]; ys: number[] } {
-  const order = x.map((_, i) => i).sort((a, b) => x[a] - x[b]);
-  const kept = order.filter((i, k) => k === 0 || x[i] > x[order[k - 1]]);
-  return { xs: kept.map((i) => x[i]), ys: kept.map((i) => y[i]) };
+/** A curve in the order of its abscissae, repeats averaged; refused where they contradict each other. */
+function ascending(x: readonly number[], y: readonly number[]): { xs: number[]; ys: number[]; merged: number } | { refused: string } {
+  const order = x.map((_, i) => i).filter((i) => Number.isFinite(x[i]) && Number.isFinite(y[i]));
+  order.sort((a, b) => x[a] - x[b]);
+  const values = order.map((i) => y[i]);
+  const allowed = REPEATED * (Math.max(...values) - Math.min(...values));
+  const xs: number[] = [];
+  const ys: number[] = [];
+  for (let from = 0; from < order.length; ) {
+    let to = from + 1;
+    while (to < order.length && x[order[to]] === x[order[from]]) to++;
+    const same = order.slice(from, to).map((i) => y[i]);
+    const [low, high] = [Math.min(...same), Math.max(...same)];
+    if (high - low > allowed)
+      return {
+        refused: `At ${significant(x[order[from]], 5)} the simulated curve has ${same.length} values that contradict each other, from ${significant(low, 4)} to ${significant(high, 4)}: leave one out.`,
+      };
+    xs.push(x[order[from]]);
+    ys.push(same.reduce((a, b) => a + b, 0) / same.length);
+    from = to;
+  }
+  return { xs, ys, merged: order.length - xs.length };
 }
 
 /** Error norms against an exact field on a family, and the order between each pair. */

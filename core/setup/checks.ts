@@ -1,17 +1,28 @@
 import type { Remark } from "../assessment/outcome.ts";
 import { percent, quantityText, significant } from "../formatting/number.ts";
 import { FACT_RULES } from "./factChecks.ts";
-import { airDensity, airViscosity, away, platesEntryLength, reynoldsNumber, type Setup, soundSpeed, waterDensity, waterViscosity } from "./setup.ts";
+import {
+  airDensity,
+  airViscosity,
+  away,
+  knownFluid,
+  platesEntryLength,
+  reynoldsNumber,
+  type Setup,
+  soundSpeed,
+  waterDensity,
+  waterViscosity,
+} from "./setup.ts";
 
 type Check = (s: Setup) => Remark | undefined;
 
 /** What the named fluid should have at the typed temperature and pressure; undefined for fluids not known here. */
 function expected(s: Setup): { density?: number; viscosity?: number; name: "air" | "water" } | undefined {
-  const name = s.fluidName.toLowerCase();
+  const name = knownFluid(s.fluidName);
   const t = s.temperatureK;
   if (t === undefined || !(t > 0)) return undefined;
-  if (name.includes("air")) return { name: "air", density: s.pressurePa ? airDensity(t, s.pressurePa) : undefined, viscosity: airViscosity(t) };
-  if (name.includes("water") && t > 273 && t < 373) return { name: "water", density: waterDensity(t), viscosity: waterViscosity(t) };
+  if (name === "air") return { name: "air", density: s.pressurePa ? airDensity(t, s.pressurePa) : undefined, viscosity: airViscosity(t) };
+  if (name === "water" && t > 273 && t < 373) return { name: "water", density: waterDensity(t), viscosity: waterViscosity(t) };
   return undefined;
 }
 
@@ -98,15 +109,29 @@ const mach: Check = (s) => {
 };
 
 const scheme: Check = (s) =>
-  s.schemeOrder === 1
+  s.schemeOrder === undefined
     ? {
-        rule: "first-order-scheme",
-        severity: "doubt",
-        sentence: "The convective scheme is first order: its numerical diffusion adds to the viscosity and falls only in proportion to the spacing.",
+        rule: "numerics-not-stated",
+        severity: "note",
+        sentence:
+          "The order of the code's convective scheme is not stated; second order is taken for the formal one, and a first-order slip would not show here.",
       }
-    : undefined;
+    : s.schemeOrder === 1
+      ? {
+          rule: "first-order-scheme",
+          severity: "doubt",
+          sentence:
+            "The convective scheme is first order: its numerical diffusion adds to the viscosity and falls only in proportion to the spacing.",
+        }
+      : undefined;
 
 const tolerance: Check = (s) => {
+  if (s.dropOrders === undefined)
+    return {
+      rule: "tolerance-not-stated",
+      severity: "note",
+      sentence: "How far the code let its residuals fall before it stopped is not stated; a preset of three orders would not show here.",
+    };
   if (s.dropOrders >= 5) return undefined;
   const preset = s.dropOrders === 3 ? " That is the preset of many codes, left on." : "";
   return {

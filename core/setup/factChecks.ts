@@ -30,14 +30,15 @@ const modelRange: FactCheck = (f, s) => {
 
 const jetSpeed: FactCheck = (f, s) => {
   if (!known(f, "jetSpeedMS", "pressureDropPa") || !(f.pressureDropPa > 0)) return undefined;
-  const ideal = Math.sqrt((2 * f.pressureDropPa) / s.densityKgM3);
+  const approach = known(f, "approachSpeedMS") ? f.approachSpeedMS : 0;
+  const ideal = Math.sqrt((2 * f.pressureDropPa) / s.densityKgM3 + approach * approach);
   const ratio = f.jetSpeedMS / ideal;
   // Losses slow a jet; nothing makes it faster than all its pressure would.
   if (ratio <= 1.02 && ratio >= 0.7) return undefined;
   return remark(
     "jet-and-pressure",
     ratio > 1.02 ? "stop" : "doubt",
-    `A jet of ${quantityText(f.jetSpeedMS, "m/s", 4)} disagrees with the pressure drop of ${quantityText(f.pressureDropPa, "Pa", 4)}, which drives ${quantityText(ideal, "m/s", 4)} without losses (${significant(ratio, 3)} of it).`,
+    `A jet of ${quantityText(f.jetSpeedMS, "m/s", 4)} disagrees with the pressure drop of ${quantityText(f.pressureDropPa, "Pa", 4)}, which${approach ? ` with ${quantityText(approach, "m/s", 3)} ahead of it` : ""} drives ${quantityText(ideal, "m/s", 4)} without losses (${significant(ratio, 3)} of it).`,
   );
 };
 

@@ -28,10 +28,6 @@ const fact = (group: FactSpec["group"], key: string, label: string, unit: string
 
 /** Everything the set-up rules know how to check besides what every case states. */
 export const FACTS: readonly FactSpec[] = [
-  fact("Flow", "model", "Flow model", "", "As set in the code.", [
-    [0, "laminar"],
-    [1, "turbulence model"],
-  ]),
   fact(
     "Flow",
     "transitionReynolds",
@@ -40,6 +36,7 @@ export const FACTS: readonly FactSpec[] = [
     "For the velocity and length above: about 2300 in a pipe, 5e5 along a plate.",
   ),
   fact("Flow", "jetSpeedMS", "Jet speed", "m/s", "Speed the jet is said to have."),
+  fact("Flow", "approachSpeedMS", "Speed ahead of the opening", "m/s", "Adds its dynamic pressure to the drop; 0 where air stands still there."),
   fact("Flow", "pressureDropPa", "Pressure drop that drives it", "Pa", "Pressure ahead of the opening less that behind it."),
   fact("Domain and body", "domainLowM", "Domain begins at, along the flow", "m", ""),
   fact("Domain and body", "domainHighM", "Domain ends at, along the flow", "m", ""),
@@ -50,13 +47,11 @@ export const FACTS: readonly FactSpec[] = [
   fact("Forces", "liftCoefficient", "Lift coefficient quoted", "", ""),
   fact("Forces", "dragCoefficient", "Drag coefficient quoted", "", ""),
   fact("Forces", "liftToDrag", "Lift-to-drag ratio quoted", "", ""),
-  fact("Forces", "modelShare", "Share of the body that is modelled", "", "0.5 for a half model, 1 for the whole."),
   fact("Forces", "referenceAreaM2", "Reference area of the coefficients", "m^2", ""),
   fact("Forces", "wholeAreaM2", "Reference area of the whole body", "m^2", ""),
   fact("Forces", "factorInFile", "Factor applied to forces in the file", "", "2 where the file already doubled a half model's force."),
   fact("Forces", "factorHere", "Factor applied to forces here", "", ""),
   fact("Axis, mirror and entry", "roundBody", "The body is one of revolution", "", "Meant to be axisymmetric.", YES),
-  fact("Axis, mirror and entry", "axisymmetricSet", "Axisymmetric is set in the code", "", "", YES),
   fact("Axis, mirror and entry", "axisOffsetM", "Axis lies at y", "m", "Revolved models want it at zero."),
   fact("Axis, mirror and entry", "mirrorPlaneM", "Mirror plane at y", "m", ""),
   fact(

@@ -19,10 +19,12 @@ export interface Setup {
   readonly inviscid?: boolean;
   /** speed of sound of the gas that is computed, m/s */
   readonly soundSpeedMS?: number;
-  /** formal order of the convective scheme */
-  readonly schemeOrder: 1 | 2;
-  /** orders of magnitude residuals are to fall */
-  readonly dropOrders: number;
+  /** formal order of the convective scheme; absent where another code's is not known */
+  readonly schemeOrder?: 1 | 2;
+  /** orders of magnitude residuals are to fall; absent where another code's tolerance is not known */
+  readonly dropOrders?: number;
+  /** computed by another code */
+  readonly foreign?: boolean;
   /** whatever else is known, by the keys of `FACTS` */
   readonly facts?: Facts;
   /** a duct compared with its developed profile, let in undeveloped */
@@ -104,13 +106,21 @@ export function similarityNumbers(s: Setup): SimilarityNumber[] {
   return out;
 }
 
+/** Which of the fluids known here a name means, as a whole word of its own: "dairy cream" is no air, "sea water" no water. */
+export function knownFluid(name: string): "air" | "water" | undefined {
+  const words = name.toLowerCase().match(/[a-z]+/g) ?? [];
+  const plain = words.filter(
+    (w) => !["cold", "warm", "dry", "cool", "hot", "still", "fresh", "pure", "liquid", "room", "ambient", "standard", "tap"].includes(w),
+  );
+  return plain.length === 1 && (plain[0] === "air" || plain[0] === "water") ? plain[0] : undefined;
+}
+
 /** Speed of sound where the fluid is known, m/s. */
 export function soundSpeed(s: Setup): number | undefined {
   if (s.soundSpeedMS !== undefined) return s.soundSpeedMS;
-  const name = s.fluidName.toLowerCase();
-  if (name.includes("air") && s.temperatureK) return Math.sqrt(GAMMA * R_AIR * s.temperatureK);
-  if (name.includes("water")) return 1480;
-  return undefined;
+  const fluid = knownFluid(s.fluidName);
+  if (fluid === "air" && s.temperatureK) return Math.sqrt(GAMMA * R_AIR * s.temperatureK);
+  return fluid === "water" ? 1480 : undefined;
 }
 
 /** Entry length between plates, m. @source Chen, J. Fluids Eng. 95 (1973) 153: Le/Dh = 0.315/(1 + 0.0175 Re) + 0.011 Re. */

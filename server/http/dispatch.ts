@@ -1,13 +1,13 @@
 import { z } from "zod";
-import { writeCsv } from "../../core/formats/delimited.ts";
 import { recordSchema } from "../../core/formats/recordJson.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import { BlobError } from "../blobs/blobStore.ts";
 import { type Store, store } from "../db/store.ts";
 import { bench } from "../jobs/bench.ts";
 import { NODE_ROUTES } from "../jobs/nodeRoutes.ts";
-import { markYardstick } from "../repositories/cases.ts";
+import { listQuantities, markYardstick } from "../repositories/cases.ts";
 import { listRecipes, markRecipe } from "../repositories/recipes.ts";
+import { findRun } from "../repositories/runs.ts";
 import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
   AnswerInput,
@@ -50,7 +50,7 @@ import {
   readingState,
   takeUpload,
 } from "../usecases/readings.ts";
-import { JudgingInput, judgeRun, recordPictures } from "../usecases/records.ts";
+import { JudgingInput, judgeRun, recordCsv, recordPictures } from "../usecases/records.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
 import {
   CopyInput,
@@ -71,6 +71,7 @@ import {
   startSweep,
   stopRun,
 } from "../usecases/runs.ts";
+import { PrecisionInput, SettlementInput, settleSource, statePrecision, withdrawSettlement } from "../usecases/sources.ts";
 import { hostAllowed, originAllowed } from "./guard.ts";
 import { benchSecret, secretMatches } from "./secret.ts";
 
@@ -127,6 +128,9 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "GET cases/:id/compare/:other": ({ opened, at }) => compareSetups(opened, at.id, at.other),
   "POST cases/:id/answers": ({ opened, at, body }) => answerRemark(opened, at.id, AnswerInput.parse(body)),
   "DELETE cases/:id/answers/:rule": ({ opened, at }) => withdrawAnswer(opened, at.id, at.rule),
+  "POST cases/:id/settlements": ({ opened, at, body }) => settleSource(opened, at.id, SettlementInput.parse(body)),
+  "DELETE cases/:id/settlements/:source/:quantity": ({ opened, at }) => withdrawSettlement(opened, at.id, at.source, at.quantity),
+  "PUT settings/precision": ({ opened, body }) => statePrecision(opened, PrecisionInput.parse(body)),
   "POST cases/:id/findings": ({ opened, at, body }) => createFinding(opened, at.id, FindingInput.parse(body)).then(({ id }) => ({ id })),
   "PUT findings/:id": ({ opened, at, body }) => saveFinding(opened, at.id, FindingInput.parse(body)),
   "DELETE findings/:id": ({ opened, at }) => deleteFinding(opened, at.id),
@@ -186,21 +190,9 @@ async function thinHistory(opened: Store, runId: string, points: number) {
 
 async function historyCsv(opened: Store, runId: string) {
   const h = await loadWorkedHistory(opened, runId);
-  if (!h) throw new UseCaseError("not-found", "This run has no record.");
-  const columns: (readonly [string, readonly number[]])[] = [
-    ...(h.time ? [["time, s", h.time] as const] : []),
-    ...Object.entries(h.residuals).map(([k, v]) => [`${k} residual`, v] as const),
-    ...Object.entries(h.quantities),
-    ...Object.entries(h.balances ?? {}).map(([k, v]) => [`net ${k} over throughput`, v] as const),
-  ];
-  return file(
-    writeCsv(
-      ["iteration", ...columns.map(([k]) => k)],
-      h.iteration.map((it, i) => [it, ...columns.map(([, v]) => (Number.isFinite(v[i]) ? v[i] : ""))]),
-    ),
-    "text/csv; charset=utf-8",
-    "history.csv",
-  );
+  const run = await findRun(opened.db, runId);
+  if (!h || !run) throw new UseCaseError("not-found", "This run has no record.");
+  return file(recordCsv(h, await listQuantities(opened.db, run.caseId)), "text/csv; charset=utf-8", "history.csv");
 }
 
 const STATUS = { "not-found": 404, invalid: 422, conflict: 409 } as const;

@@ -4,8 +4,14 @@ import { type ReportDocument, reportSchema } from "../../core/formats/reportDocu
 
 const safe = (name: string) => name.replace(/[^a-z0-9-]+/gi, "-");
 
-/** Zip of open files: report.json with its schema, every table as CSV with units, drawings as SVG, pictures as PNG, the PDF. */
-export function reportArchive(d: ReportDocument, pdf: Uint8Array): Uint8Array {
+/** A file of the archive besides what the document holds: records, profiles, fields. */
+export interface ArchiveFile {
+  readonly path: string;
+  readonly text: string;
+}
+
+/** Zip of open files: report.json with its schema, every table as CSV with units, drawings as SVG, pictures as PNG, the PDF, and the evidence itself. */
+export function reportArchive(d: ReportDocument, pdf: Uint8Array, evidence: readonly ArchiveFile[] = []): Uint8Array {
   const files: Zippable = {
     "report.json": strToU8(JSON.stringify(d, null, 1)),
     "report.schema.json": strToU8(JSON.stringify(reportSchema(), null, 1)),
@@ -22,6 +28,13 @@ export function reportArchive(d: ReportDocument, pdf: Uint8Array): Uint8Array {
   }
   for (const g of d.drawings) files[`drawings/${safe(g.key)}.svg`] = strToU8(`<?xml version="1.0" encoding="UTF-8"?>\n${g.svg}`);
   for (const p of d.pictures) files[`pictures/${safe(p.key)}.png`] = Buffer.from(p.pngBase64, "base64");
+  for (const f of evidence)
+    files[
+      f.path
+        .split("/")
+        .map((part) => part.replace(/[^\w.-]+/g, "-"))
+        .join("/")
+    ] = strToU8(f.text);
   // Fixed dates: the same report packs to the same bytes.
   return zipSync(files, { mtime: new Date(d.issuedAt) });
 }

@@ -4,10 +4,12 @@ import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import { drawRule } from "../../core/drawing/ruleDrawing.ts";
 import { encodePng } from "../../core/formats/png.ts";
 import type { ReportDocument, ReportTable } from "../../core/formats/reportDocument.ts";
-import { quantityText } from "../../core/formatting/number.ts";
+import { quantityText, sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
 import { RESIDUAL_STATE_WORDS } from "../../core/iteration/residuals.ts";
-import { parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { type CaseSetup, parameterSpecs } from "../../core/problems/caseSetup.ts";
+import { benchProblem } from "../../core/problems/catalogue.ts";
+import type { QuantityRule } from "../../core/sources/rule.ts";
 import type { Store } from "../db/store.ts";
 import { findProgramme } from "../repositories/cases.ts";
 import { listFields } from "../repositories/runs.ts";
@@ -35,12 +37,16 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
   const rule = a.rules[0];
   const sections: ReportDocument["sections"] = [];
   const section = (stage: string, title: string, sentences: string[], tableKeys: string[], drawingKeys: string[] = []) =>
-    sections.push({ stage, title, sentences: sentences.filter(Boolean), tables: tableKeys, drawings: drawingKeys });
+    sections.push({ stage, title, sentences: sentences.filter(Boolean).map(sentenceCase), tables: tableKeys, drawings: drawingKeys });
 
   section(
     "rule",
     "Every error on one rule",
-    rule ? [`Error sources of ${leading.name} at about 95 %, as fractions of ${quantityText(rule.scale, leading.unit)}.`] : [],
+    rule
+      ? [
+          `Error sources of ${leading.name} at about 95 %, as fractions of ${rule.scaleName ? `${rule.scaleName}, ` : ""}${quantityText(rule.scale, leading.unit)}.`,
+        ]
+      : [],
     has("sources"),
     rule ? draw("rule", `Error sources of ${leading.name}`, drawRule(rule, 720)) : [],
   );
@@ -49,6 +55,7 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     "Question",
     [
       row.purpose,
+      physicsSentence(book),
       ...a.setup.remarks.map((r) =>
         r.answered ? `${r.sentence} Accepted on ${r.answered.at.slice(0, 10)} because ${r.answered.reason}` : r.sentence,
       ),
@@ -66,7 +73,9 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
   section(
     "settling",
     "Settling",
-    a.settling.flatMap((s) => s.remarks.map((r) => r.sentence)),
+    a.settling.length
+      ? a.settling.flatMap((s) => (s.remarks.length ? s.remarks.map((r) => r.sentence) : [`${s.label} has settled: nothing speaks against it.`]))
+      : ["No run has delivered results yet."],
     has("settling", "iteration"),
     history && finest ? draw("residuals", `Residuals of ${finest.label}`, residualChart(history, e.dropTarget)) : [],
   );
@@ -74,7 +83,13 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     "balance",
     "Balance",
     // Rules and second computations name their run themselves.
-    a.balance.flatMap((b) => b.remarks.map((r) => (r.sentence.startsWith(`${b.label}: `) ? r.sentence : `${b.label}: ${r.sentence}`))),
+    a.balance.length
+      ? a.balance.flatMap((b) =>
+          b.remarks.length
+            ? b.remarks.map((r) => (r.sentence.startsWith(`${b.label}: `) ? r.sentence : `${b.label}: ${r.sentence}`))
+            : [`${b.label}: everything that was asked of it closes.`],
+        )
+      : [`Not measured: no flows through boundaries are known.${notesOf(a.rules, "balance")}`],
     has("balance", "boundaries", "laws", "second"),
   );
   const charts = e.quantities.slice(0, 2).flatMap((q) => {
@@ -83,7 +98,11 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     const y = a.comparison.values[q.key]?.[0];
     return [
       ...draw(`value-${q.key}`, `${q.name} against spacing`, valueAgainstSpacing(r, q, y && { value: y.reference, name: y.yardstick })),
-      ...draw(`error-${q.key}`, `Error of ${q.name} against spacing`, errorAgainstSpacing(r, q, rule?.scale ?? 1)),
+      ...draw(
+        `error-${q.key}`,
+        `Error of ${q.name} against spacing`,
+        errorAgainstSpacing(r, q, a.rules.find((x) => x.quantityKey === q.key)?.scale ?? 1),
+      ),
     ];
   });
   section(
@@ -104,6 +123,7 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     [
       ...e.quantities.flatMap((q) => (a.comparison.values[q.key] ?? []).map((c) => `${q.name} against ${c.yardstick}: ${c.sentence}`)),
       a.comparison.orders?.sentence ?? "",
+      ...a.comparison.refused.map((p) => `${p.name} against ${p.yardstick} cannot be compared: ${p.sentence}`),
     ],
     has("comparison", "profiles", "orders"),
     [...curves, ...orders],
@@ -131,13 +151,35 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     purpose: row.purpose,
     programme: (await findProgramme(opened.db))?.name ?? "",
     evidenceHash: book.evidenceHash,
-    verdicts: a.verdicts.map((v) => ({ quantity: name(v.quantityKey), word: v.word, sentence: v.sentence, reasons: [...v.reasons] })),
+    verdicts: a.verdicts.map((v) => ({
+      quantity: name(v.quantityKey),
+      word: v.word,
+      sentence: v.sentence,
+      reasons: v.reasons.map((r) => r.sentence),
+    })),
     sections,
     tables,
     drawings,
     pictures,
     runs: book.runs.map((r) => ({ label: r.label, code: r.code, settingsHash: r.settingsHash, settings: r.settings })),
   };
+}
+
+/** What persons said of a source, for a section that has nothing else to tell. */
+function notesOf(rules: readonly QuantityRule[], key: string): string {
+  const said = [...new Set(rules.flatMap((r) => r.sources.filter((x) => x.key === key && x.settled).map((x) => x.note)))];
+  return said.length ? ` ${said.map(sentenceCase).join(" ")}` : "";
+}
+
+/** What was solved, in words. */
+function physicsSentence({ row, evidence }: CaseBook): string {
+  const p = row.setup.physics;
+  if (row.setup.problemId === null)
+    return p
+      ? `Physics: ${p.time}, ${evidence.setup.compressible ? "compressible" : "incompressible"}, ${p.model}, ${p.space}; computed elsewhere and brought in.`
+      : "";
+  const w = benchProblem(row.setup.problemId).physicsWords;
+  return `Physics: ${w.time}, ${w.compressible ? "compressible" : "incompressible"}, ${w.model}, ${w.space}; solved on the bench.`;
 }
 
 const runLabel = (book: CaseBook, id: string) => book.runs.find((r) => r.id === id)?.label ?? "a deleted run";
@@ -152,11 +194,12 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
     "sources",
     "Error sources",
     [
+      ["quantity", ""],
       ["source", ""],
       ["fraction of scale, 95 %", "1"],
       ["how it was found", ""],
     ],
-    (a.rules[0]?.sources ?? []).map((s) => [s.name, cell(s.relative), s.note]),
+    a.rules.flatMap((r) => r.sources.map((s): Cell[] => [name(r.quantityKey), s.name, cell(s.relative), s.note])),
   );
   add(
     "setup",
@@ -173,8 +216,12 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
         s.unit,
       ]),
       ["Fluid", row.setup.fluid.name, ""],
-      ["Convective scheme", row.setup.numerics.scheme, ""],
-      ["Orders residuals are to fall", row.setup.numerics.dropOrders, ""],
+      ...(row.setup.fluid.temperatureK === undefined ? [] : [["Temperature", row.setup.fluid.temperatureK, "K"]]),
+      ...(row.setup.fluid.pressurePa === undefined ? [] : [["Pressure", row.setup.fluid.pressurePa, "Pa"]]),
+      ...(e.inputs ?? []).map((i): Cell[] => [`${i.label}, uncertainty at 95 %`, i.uncertainty, i.unit]),
+      ...Object.entries(e.precision ?? {}).map(([code, p]): Cell[] => [`Precision of ${code}`, p, ""]),
+      ...(row.setup.problemId === null ? foreignNumerics(row.setup) : [["Convective scheme", row.setup.numerics.scheme, ""]]),
+      ["Orders residuals are to fall", e.dropTarget, ""],
     ],
   );
   add(
@@ -423,6 +470,17 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
     ],
     a.comparison.profiles.map((p) => [p.name, p.yardstick, p.points.length, p.l1, p.l2, p.linf, cell(p.worst?.at)]),
   );
+  const finestProfiles = finest?.result?.profiles ?? [];
+  for (const p of finestProfiles)
+    tables.push({
+      key: `profile-${p.key}`,
+      title: `${p.name}, ${finest?.label ?? ""}`,
+      columns: [
+        { name: p.abscissa.name, unit: p.abscissa.unit },
+        { name: p.value.name, unit: p.value.unit },
+      ],
+      rows: p.abscissa.values.map((x, i) => [x, cell(p.value.values[i])]),
+    });
   add(
     "orders",
     "Error against the exact field",
@@ -438,6 +496,12 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
   );
   return tables;
 }
+
+/** What was stated of the other code's numerics. */
+const foreignNumerics = (setup: CaseSetup): Cell[][] => [
+  ["Order of the convective scheme", setup.stated?.schemeOrder ?? "not stated", ""],
+  ["Orders its residuals were to fall", setup.stated?.dropOrders ?? "not stated", ""],
+];
 
 const sum = (parts: readonly number[] | undefined) => parts?.reduce((s, v) => s + v, 0);
 

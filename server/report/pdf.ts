@@ -141,7 +141,7 @@ function drawTable(
   say: (text: string, font: string, size: number) => void,
 ): void {
   doc.moveDown(0.5);
-  room(40);
+  room(60);
   say(t.title, "bold", 8.5);
   const columns = t.columns.map((c) => (c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name));
   const written = t.columns.map((c, i) =>
@@ -160,10 +160,18 @@ function drawTable(
     Math.max(narrowest, Math.min(190, Math.max(...texts.map((r) => doc.font("text").widthOfString(r[i])))) + 9),
   );
   const widths = fitted(natural, least);
-  const line = (cells: string[], font: string) => {
+  const heightOf = (cells: string[], font: string) => {
     doc.font(font).fontSize(7);
-    const height = Math.max(...cells.map((c, i) => doc.heightOfString(c, { width: widths[i] - 6 }))) + 3;
-    room(height);
+    return Math.max(...cells.map((c, i) => doc.heightOfString(c, { width: widths[i] - 6 }))) + 3;
+  };
+  const line = (cells: string[], font: string) => {
+    const height = heightOf(cells, font);
+    // A table that goes on over the page has its heads again.
+    if (font === "text" && doc.y + height > BOTTOM) {
+      doc.addPage();
+      line(columns, "bold");
+      doc.font(font).fontSize(7);
+    }
     const y = doc.y;
     let x = LEFT;
     cells.forEach((c, i) => {

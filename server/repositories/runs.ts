@@ -195,3 +195,7 @@ export async function readSetting(db: Db, key: string): Promise<number | string 
 export async function writeSetting(db: Db, key: string, value: number | string): Promise<void> {
   await db.insert(setting).values({ key, value }).onConflictDoUpdate({ target: setting.key, set: { value } });
 }
+
+export async function listSettings(db: Db): Promise<{ key: string; value: number | string }[]> {
+  return db.select().from(setting);
+}

@@ -8,6 +8,7 @@ import { checkSetup } from "../../core/setup/checks.ts";
 import { FACTS } from "../../core/setup/facts.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
+import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import {
   type CaseRow,
@@ -25,6 +26,15 @@ import { listRuns } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
 
+const PhysicsInput = z.object({
+  time: z.enum(PHYSICS_CHOICES.time),
+  model: z.enum(PHYSICS_CHOICES.model),
+  space: z.enum(PHYSICS_CHOICES.space),
+  part: z.enum(PHYSICS_CHOICES.part).default("whole"),
+  share: typed.default(""),
+  compressible: z.boolean().default(false),
+});
+
 /** What the Question page sends: every figure as typed, with its unit. */
 export const QuestionInput = z.object({
   title: z.string().trim().min(1, "A case needs a name.").max(120),
@@ -35,10 +45,12 @@ export const QuestionInput = z.object({
   pressure: typed,
   reynolds: typed,
   kinematicViscosity: typed,
-  physics: z.object({ time: z.enum(PHYSICS_CHOICES.time), model: z.enum(PHYSICS_CHOICES.model), space: z.enum(PHYSICS_CHOICES.space) }).optional(),
+  physics: PhysicsInput.optional(),
+  stated: z.object({ schemeOrder: z.enum(["", "1", "2"]), dropOrders: typed }).optional(),
+  inputs: z.record(z.string().max(40), z.object({ uncertainty: typed, sensitivities: z.record(z.string().max(40), typed) })).optional(),
   formulas: z.record(z.string().max(40), z.string().max(300)).optional(),
   facts: z.record(z.string().max(40), typed).optional(),
-  scheme: z.enum(SCHEMES),
+  scheme: z.enum(SCHEMES).optional(),
   riemannFlux: z.enum(RIEMANN_FLUXES).optional(),
   limiter: z.enum(LIMITERS).optional(),
   courant: typed.optional(),
@@ -58,25 +70,75 @@ export const NewCaseInput = QuestionInput.pick({
   formulas: true,
 }).extend({
   problemId: z.enum(BENCH_PROBLEMS.map((p) => p.id)).nullable(),
+  physics: PhysicsInput.optional(),
   quantityName: z.string().trim().max(80).optional(),
   quantityUnit: z.string().trim().max(20).optional(),
 });
 export type NewCaseInput = z.infer<typeof NewCaseInput>;
 
-function readParameters(reader: Reader, problemId: string | null, given: Record<string, string>): Record<string, number> {
+/** Parameters as typed, or as their template proposes; those whose field was not touched stay what they were to the last bit. */
+function readParameters(reader: Reader, problemId: string | null, given: Record<string, string>, old?: CaseSetup): Record<string, number> {
   return Object.fromEntries(
-    parameterSpecs(problemId).map((s) => [s.key, reader.required(s.key, given[s.key] ?? String(s.preset), s.unit, s.min, s.max)]),
+    parameterSpecs(problemId).map((s) => {
+      const text = given[s.key] ?? `${s.preset} ${s.choices ? "" : s.unit}`.trim();
+      const stored = { si: old?.parameters[s.key], typed: old?.typed?.[s.key] };
+      return [s.key, s.choices ? reader.required(s.key, text, "", s.min, s.max) : reader.kept(s.key, text, s.unit, stored, s.min, s.max)];
+    }),
   );
 }
 
 /** Facts that were typed; empty fields are not known. */
-function readFacts(reader: Reader, given: Record<string, string> | undefined): { facts?: Record<string, number> } {
+function readFacts(reader: Reader, given: Record<string, string> | undefined, old: CaseSetup): { facts?: Record<string, number> } {
   const facts: Record<string, number> = {};
   for (const spec of FACTS) {
-    const si = reader.optional(`fact-${spec.key}`, given?.[spec.key] ?? "", spec.unit);
+    const field = `fact-${spec.key}`;
+    const si = reader.optionalKept(field, given?.[spec.key] ?? "", spec.unit, { si: old.facts?.[spec.key], typed: old.typed?.[field] });
     if (si !== undefined) facts[spec.key] = si;
   }
   return Object.keys(facts).length ? { facts } : {};
+}
+
+/** What was modelled, with its share of the whole worked out where it is not typed. */
+function readPhysics(reader: Reader, input: z.infer<typeof PhysicsInput> | undefined, old: CaseSetup["physics"]): CaseSetup["physics"] {
+  if (!input) return old;
+  const whole = input.part === "whole";
+  const typedShare = whole ? undefined : reader.optional("share", input.share, "", 1e-6);
+  if (typedShare !== undefined && !(typedShare <= 1)) reader.mistakes.share = "The share of the whole lies between 0 and 1: 0.5 for a half model.";
+  if (input.part === "periodic piece" && typedShare === undefined)
+    reader.mistakes.share = "Say which share of the whole the piece is, such as 1/12 as 0.08333.";
+  const { share: _share, ...rest } = input;
+  return { ...rest, share: whole ? 1 : (typedShare ?? 0.5) };
+}
+
+function readStated(reader: Reader, input: QuestionInput["stated"]): { stated?: CaseSetup["stated"] } {
+  if (!input) return {};
+  const dropOrders = reader.optional("statedDrop", input.dropOrders, "", 0.1);
+  const stated = {
+    ...(input.schemeOrder ? { schemeOrder: Number(input.schemeOrder) as 1 | 2 } : {}),
+    ...(dropOrders === undefined ? {} : { dropOrders }),
+  };
+  return Object.keys(stated).length ? { stated } : {};
+}
+
+/** How well conditions are known, and what quantities make of it. */
+function readInputs(
+  reader: Reader,
+  input: QuestionInput["inputs"],
+  problemId: string | null,
+  parameters: Record<string, number>,
+): Pick<CaseSetup, "inputs"> {
+  const out: Record<string, { uncertainty: number; sensitivities: Record<string, number> }> = {};
+  for (const s of parameterSpecs(problemId)) {
+    const given = input?.[s.key];
+    const uncertainty = given && reader.uncertainty(`input-${s.key}`, given.uncertainty, s.unit, parameters[s.key]);
+    if (!given || uncertainty === undefined) continue;
+    const sensitivities = Object.entries(given.sensitivities).flatMap(([key, text]) => {
+      const value = reader.optional(`sensitivity-${s.key}-${key}`, text, "");
+      return value === undefined ? [] : [[key, value] as const];
+    });
+    out[s.key] = { uncertainty, sensitivities: Object.fromEntries(sensitivities) };
+  }
+  return Object.keys(out).length ? { inputs: out } : {};
 }
 
 function readFormulas(reader: Reader, problemId: string | null, given: Record<string, string> | undefined): { formulas?: Record<string, string> } {
@@ -105,6 +167,8 @@ function checkAnswer(reader: Reader, setup: CaseSetup): void {
   }
 }
 
+const FOREIGN_START = PhysicsInput.parse({ time: "steady", model: "turbulence model", space: "three-dimensional" });
+
 export async function createCase(opened: Store, input: NewCaseInput): Promise<CaseRow> {
   const reader = new Reader();
   const setup: CaseSetup = {
@@ -115,12 +179,13 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
       temperatureK: reader.optional("temperature", input.temperature, "K", 1),
       pressurePa: reader.optional("pressure", input.pressure, "Pa", 1),
     },
-    physics: input.problemId === null ? { time: "steady", model: "turbulence model", space: "three-dimensional" } : undefined,
+    physics: input.problemId === null ? readPhysics(reader, input.physics ?? FOREIGN_START, undefined) : undefined,
     ...readFormulas(reader, input.problemId, input.formulas),
     numerics: input.problemId === null ? { ...DEFAULT_NUMERICS, dropOrders: 6 } : numericsOf(input.problemId),
   };
   checkAnswer(reader, setup);
   const problem = input.problemId === null ? undefined : benchProblem(input.problemId);
+  if (input.quantityUnit && !isUnit(input.quantityUnit)) reader.mistakes.quantityUnit = `"${input.quantityUnit}" is no unit that is known here.`;
   const quantities: readonly QuantitySpec[] = problem?.quantities ?? [
     { key: "q1", name: input.quantityName || "first quantity", symbol: "q1", unit: input.quantityUnit || "1", limit: 0.05 },
   ];
@@ -128,33 +193,51 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
   const programme = (await findProgramme(opened.db)) ?? (await insertProgramme(opened.db, "Programme"));
   return insertCase(
     opened.db,
-    { programmeId: programme.id, title: input.title, kind: problem?.kind ?? "measured", purpose: input.purpose || problem?.tests || "", setup },
+    {
+      programmeId: programme.id,
+      title: input.title,
+      kind: problem?.kind ?? "measured",
+      purpose: input.purpose || problem?.tests || "",
+      setup: { ...setup, typed: reader.typed },
+    },
     quantities,
   );
 }
 
-export async function saveQuestion(opened: Store, caseId: string, input: QuestionInput): Promise<void> {
+/** Saves the question of a case. @returns what was taken for granted, to be said */
+export async function saveQuestion(opened: Store, caseId: string, input: QuestionInput): Promise<{ said: string[] }> {
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
   const reader = new Reader();
   // What this page does not ask for stays; facts that are not typed are no longer known.
-  const { facts: _facts, ...kept } = row.setup;
+  const old = row.setup;
+  const { facts: _facts, stated: _stated, inputs: _inputs, ...kept } = old;
+  const stored = (field: string, si: number | undefined) => ({ si, typed: old.typed?.[field] });
+  const parameters = readParameters(reader, old.problemId, input.parameters, old);
   const setup: CaseSetup = {
     ...kept,
-    parameters: readParameters(reader, row.setup.problemId, input.parameters),
+    parameters,
     fluid: {
       name: input.fluidName,
-      temperatureK: reader.optional("temperature", input.temperature, "K", 1),
-      pressurePa: reader.optional("pressure", input.pressure, "Pa", 1),
+      temperatureK: reader.optionalKept("temperature", input.temperature, "K", stored("temperature", old.fluid.temperatureK), 1),
+      pressurePa: reader.optionalKept("pressure", input.pressure, "Pa", stored("pressure", old.fluid.pressurePa), 1),
     },
-    physics: row.setup.problemId === null ? (input.physics ?? row.setup.physics) : undefined,
-    reynoldsTyped: reader.optional("reynolds", input.reynolds, "", 0),
-    kinematicViscosityM2S: reader.optional("kinematicViscosity", input.kinematicViscosity, "m^2/s", 0),
+    physics: old.problemId === null ? readPhysics(reader, input.physics, old.physics) : undefined,
+    reynoldsTyped: reader.optionalKept("reynolds", input.reynolds, "", stored("reynolds", old.reynoldsTyped), 0),
+    kinematicViscosityM2S: reader.optionalKept(
+      "kinematicViscosity",
+      input.kinematicViscosity,
+      "m^2/s",
+      stored("kinematicViscosity", old.kinematicViscosityM2S),
+      0,
+    ),
     ...readFormulas(reader, row.setup.problemId, input.formulas),
-    ...readFacts(reader, input.facts),
+    ...readFacts(reader, input.facts, old),
+    ...(old.problemId === null ? readStated(reader, input.stated) : {}),
+    ...readInputs(reader, input.inputs, old.problemId, parameters),
     numerics: {
       ...row.setup.numerics,
-      scheme: input.scheme,
+      ...(input.scheme ? { scheme: input.scheme } : {}),
       ...(input.riemannFlux ? { riemannFlux: input.riemannFlux } : {}),
       ...(input.limiter ? { limiter: input.limiter } : {}),
       ...(input.courant ? { courant: reader.required("courant", input.courant, "", 0.01, 100) } : {}),
@@ -166,9 +249,10 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
   const limits = Object.entries(input.limits).map(([key, text]) => [key, reader.required(`limit-${key}`, text, "", 1e-12, 10)] as const);
   reader.done();
   await opened.db.transaction(async (tx) => {
-    await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup });
+    await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup: { ...setup, typed: reader.typed } });
     for (const [key, limit] of limits) await setLimit(tx, caseId, key, limit);
   });
+  return { said: reader.said };
 }
 
 /** Cases a set-up can be compared with. */
@@ -181,7 +265,7 @@ export async function compareSetups(opened: Store, leftId: string, rightId: stri
   const rows = [await findCase(opened.db, leftId), await findCase(opened.db, rightId)];
   const [left, right] = rows.map((row) => {
     if (!row) throw new UseCaseError("not-found", "There is no such case; it may have been deleted.");
-    const { answers: _answers, monitors: _monitors, derived: _derived, ...setup } = row.setup;
+    const { answers: _answers, monitors: _monitors, derived: _derived, typed: _typed, settlements: _settlements, ...setup } = row.setup;
     return setup;
   });
   return settingDifferences(left, right);
@@ -223,10 +307,8 @@ export async function createYardstick(opened: Store, caseId: string, input: z.in
   const reader = new Reader();
   const unit = q.unit === "1" ? "" : q.unit;
   const value = reader.required("value", input.value, unit);
-  const share = input.uncertainty.trim().endsWith("%");
-  const given = share ? reader.optional("uncertainty", input.uncertainty, "", 0) : reader.optional("uncertainty", input.uncertainty, unit, 0);
+  const u95 = reader.uncertainty("uncertainty", input.uncertainty, unit, value);
   reader.done();
-  const u95 = given === undefined ? undefined : share ? given * Math.abs(value) : given;
   await insertYardstick(opened.db, caseId, {
     key: "typed",
     name: input.name,

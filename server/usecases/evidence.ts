@@ -2,7 +2,7 @@ import { assessCase, type CaseAssessment } from "../../core/assessment/assessCas
 import { type DerivedEvidence, derivedSet, withDerived } from "../../core/assessment/derivedQuantities.ts";
 import type { CaseEvidence, HistoryEvidence, RunEvidence } from "../../core/assessment/evidence.ts";
 import { readDerived } from "../../core/derived/derived.ts";
-import { type CaseSetup, parameterSpecs, setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
+import { type CaseSetup, inputsOf, parameterSpecs, setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
@@ -12,12 +12,13 @@ import { hashOf } from "../hash.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts";
 import { type FindingRow, type ReportRow, saveAssessment } from "../repositories/findings.ts";
-import { findHistory, findRun, listHistoryParts, type MeshRow, type RunRow } from "../repositories/runs.ts";
+import { findHistory, findRun, listHistoryParts, listSettings, type MeshRow, type RunRow } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 import { Kept } from "./kept.ts";
+import { precisionOf } from "./sources.ts";
 
 /** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 8;
+const METHOD_VERSION = 9;
 
 type SweepRow = typeof sweep.$inferSelect;
 
@@ -106,12 +107,13 @@ export async function openCase(store: Store, caseId: string): Promise<CaseBook> 
 /** Loads several cases, in the order they were made; assessments of unchanged evidence are taken from the cache. */
 export async function openCases(store: Store, ids: readonly string[]): Promise<CaseBook[]> {
   const rows = await loadRows(store.db, ids);
+  const precision = precisionOf(await listSettings(store.db));
   const books: CaseBook[] = [];
-  for (const row of rows.cases) books.push(await openRows(store, row, rows));
+  for (const row of rows.cases) books.push(await openRows(store, row, rows, precision));
   return books;
 }
 
-async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<CaseBook> {
+async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: NonNullable<CaseEvidence["precision"]>): Promise<CaseBook> {
   const own = <T extends { caseId: string }>(list: readonly T[]) => list.filter((r) => r.caseId === row.id);
   const all = own(rows.runs);
   // Runs of a sweep have conditions of their own: they are shown, but are no evidence for the case.
@@ -130,7 +132,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
     caseId: row.id,
     title: row.title,
     kind: row.kind,
-    formalOrder: problem?.formalOrder ?? (row.setup.numerics.scheme === "upwind" ? 1 : 2),
+    formalOrder: problem?.formalOrder ?? row.setup.stated?.schemeOrder ?? 2,
     setup: setupOf(row.setup),
     setupHash: hashOf(setupFingerprint(row.setup)),
     dropTarget: row.setup.numerics.dropOrders,
@@ -138,6 +140,11 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
     quantities,
     ...derivedEvidence(row.setup, quantities),
     yardsticks,
+    broughtIn: row.setup.problemId === null,
+    ...(row.setup.settlements?.length ? { settlements: row.setup.settlements } : {}),
+    precision: Object.fromEntries(Object.entries(precision).filter(([code]) => runs.some((r) => r.code === code))),
+    ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
+    ...(row.setup.inputs ? { swept: sweptPoints(all) } : {}),
     runs: runs.map((r) => runEvidence(r, meshes)),
     openFindings: findings.filter((f) => !f.curedBy).length,
     reports: reports.length,
@@ -165,6 +172,10 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows): Promise<Cas
   await saveAssessment(store.db, row.id, evidenceHash, assessment);
   return { ...book, assessment };
 }
+
+/** Finished runs of sweeps made with the present conditions but for what they vary. */
+const sweptPoints = (runs: readonly RunRow[]) =>
+  runs.flatMap((r) => (r.sweepId !== null && r.result ? [{ parameters: r.settings.parameters, quantities: r.result.quantities }] : []));
 
 /** Inputs of a case that a formula may name, with their values. */
 export function formulaInputs(setup: CaseSetup): DerivedEvidence["inputs"] {

@@ -6,7 +6,7 @@ import { BOUNDARY_TAKES, LINE_TAKES, Moment, MonitorError, monitorUnit, readMoni
 import type { CaseSetup } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import { familyMesh } from "../../core/problems/problem.ts";
-import { parseQuantity } from "../../core/units/units.ts";
+import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import { addQuantity, findCase, listQuantities, markQuantity, quantityKeys, updateCase } from "../repositories/cases.ts";
 import { formulaInputs } from "./evidence.ts";
@@ -24,7 +24,7 @@ export async function createQuantity(opened: Store, caseId: string, input: z.inf
   const existing = await listQuantities(opened.db, caseId);
   const reader = new Reader();
   const limit = reader.required("limit", input.limit, "", 1e-12, 10);
-  if (input.unit && input.unit !== "1" && !parseQuantity(`1 ${input.unit}`, input.unit).ok) reader.mistakes.unit = `"${input.unit}" is no unit.`;
+  if (!isUnit(input.unit)) reader.mistakes.unit = `"${input.unit}" is no unit.`;
   reader.done();
   const key = await freeKey(opened, caseId, "q");
   await addQuantity(opened.db, caseId, { key, name: input.name, symbol: key, unit: input.unit || "1", limit }, existing.length);
@@ -130,7 +130,7 @@ export async function createDerived(opened: Store, caseId: string, input: z.infe
   const quantity = { key, name: input.name, symbol: key, unit, limit };
   const derived = [...(row.setup.derived ?? []), made];
   try {
-    if (unit !== "1" && !parseQuantity(`1 ${unit}`, unit).ok) reader.mistakes.unit = `"${unit}" is no unit.`;
+    if (!isUnit(unit)) reader.mistakes.unit = `"${unit}" is no unit.`;
     else
       derivedSet({ specs: derived.filter((d) => [...existing, quantity].some((q) => q.key === d.key)), inputs: formulaInputs(row.setup) }, [
         ...existing,

@@ -1,7 +1,10 @@
 import { z } from "zod";
 import { abscissaOf, averagesOf } from "../../core/assessment/averages.ts";
+import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
 import { histogram, runningMean } from "../../core/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/averaging/spectrum.ts";
+import { writeCsv } from "../../core/formats/delimited.ts";
+import type { QuantitySpec } from "../../core/problems/problem.ts";
 import type { Store } from "../db/store.ts";
 import { findCase } from "../repositories/cases.ts";
 import { findHistory, findRun, updateRun } from "../repositories/runs.ts";
@@ -58,4 +61,22 @@ async function draw(opened: Store, runId: string, key: string) {
     spectrum: lines.map((k) => ({ frequency: frequency[k], density: density[k] })),
     phase: average.peak ? phaseAverages(kept, average.step, average.peak.frequency) : [],
   };
+}
+
+/** A whole record as CSV, every column with its unit. */
+export function recordCsv(h: HistoryEvidence, quantities: readonly Pick<QuantitySpec, "key" | "name" | "unit">[]): string {
+  const worded = (key: string) => {
+    const q = quantities.find((x) => x.key === key);
+    return q ? `${q.name} (${q.unit || "1"})` : key;
+  };
+  const columns: (readonly [string, readonly number[]])[] = [
+    ...(h.time ? [["time (s)", h.time] as const] : []),
+    ...Object.entries(h.residuals).map(([k, v]) => [`${k} residual (1)`, v] as const),
+    ...Object.entries(h.quantities).map(([k, v]) => [worded(k), v] as const),
+    ...Object.entries(h.balances ?? {}).map(([k, v]) => [`net ${k} over throughput (1)`, v] as const),
+  ];
+  return writeCsv(
+    ["iteration", ...columns.map(([k]) => k)],
+    h.iteration.map((it, i) => [it, ...columns.map(([, v]) => (Number.isFinite(v[i]) ? v[i] : ""))]),
+  );
 }

@@ -3,6 +3,7 @@ import { ReportDocument } from "../../core/formats/reportDocument.ts";
 import type { Store } from "../db/store.ts";
 import { reportArchive } from "../report/archive.ts";
 import { buildReport } from "../report/document.ts";
+import { evidenceFiles } from "../report/evidenceFiles.ts";
 import { reportPdf } from "../report/pdf.ts";
 import { findReport, insertReport, nextReportNumber, type ReportRow } from "../repositories/findings.ts";
 import { openCase } from "./evidence.ts";
@@ -19,7 +20,7 @@ export async function issueReport(opened: Store, caseId: string, issuedBy: strin
   const [documentHash, pdfHash, archiveHash] = await Promise.all([
     opened.blobs.put(new TextEncoder().encode(JSON.stringify(document))),
     opened.blobs.put(pdf),
-    opened.blobs.put(reportArchive(document, pdf)),
+    opened.blobs.put(reportArchive(document, pdf, await evidenceFiles(opened, book))),
   ]);
   return insertReport(opened.db, { caseId, number, issuedBy, issuedAt: at, document: documentHash, pdf: pdfHash, archive: archiveHash });
 }
