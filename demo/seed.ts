@@ -1,4 +1,6 @@
 import path from "node:path";
+import { type CaseSetup, parameterSpecs } from "../core/problems/caseSetup.ts";
+import { entryText } from "../core/units/entry.ts";
 import { dataFolder } from "../server/config.ts";
 import { FolderInUse, openStore, type Store } from "../server/db/store.ts";
 import { Bench } from "../server/jobs/bench.ts";
@@ -19,7 +21,7 @@ const COLD_AIR = { fluidName: "air", temperature: "4 degC", pressure: "101325 Pa
 const uniform = { kind: "uniform" } as const;
 const graded = { kind: "both-ends", strength: 1.5 } as const;
 /** lid speed for a Reynolds number in the 50 mm box of air at 4 degrees C */
-const lidSpeed = (reynolds: number) => `${(reynolds * 1.74e-5) / (1.274 * 0.05)} m/s`;
+const lidSpeed = (reynolds: number) => `${((reynolds * 1.74e-5) / (1.274 * 0.05)).toPrecision(5)} m/s`;
 
 /** Fills an empty data folder with the Hollin Moss programme, through the same functions the pages use. */
 export async function seed(opened: Store, say: (text: string) => void = () => {}): Promise<void> {
@@ -87,6 +89,15 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
   await bench.close();
 }
 
+/** Conditions as the fields of the Question page show them. */
+const entries = (setup: CaseSetup) =>
+  Object.fromEntries(
+    parameterSpecs(setup.problemId).map((s) => [
+      s.key,
+      s.choices ? String(setup.parameters[s.key]) : entryText(setup.typed?.[s.key], setup.parameters[s.key], s.unit),
+    ]),
+  );
+
 /** Saves the question of a case again, as its page does, with some entries typed anew. */
 async function resave(opened: Store, caseId: string, change: Partial<QuestionInput>): Promise<void> {
   const row = await findCase(opened.db, caseId);
@@ -98,10 +109,10 @@ async function resave(opened: Store, caseId: string, change: Partial<QuestionInp
     ...COLD_AIR,
     reynolds: "",
     kinematicViscosity: "",
-    scheme: setup.numerics.scheme,
+    ...(setup.problemId === null ? {} : { scheme: setup.numerics.scheme }),
     dropOrders: String(setup.numerics.dropOrders),
     limits: {},
-    parameters: Object.fromEntries(Object.entries(setup.parameters).map(([k, v]) => [k, String(v)])),
+    parameters: entries(setup),
     ...change,
   });
 }
@@ -109,8 +120,8 @@ async function resave(opened: Store, caseId: string, change: Partial<QuestionInp
 /** Changes the viscosity of a case after its runs: its evidence is then older than its inputs. */
 async function retype(opened: Store, caseId: string): Promise<void> {
   const row = await findCase(opened.db, caseId);
-  const parameters = Object.fromEntries(Object.entries(row?.setup.parameters ?? {}).map(([k, v]) => [k, String(v)]));
-  await resave(opened, caseId, { reynolds: "100", parameters: { ...parameters, viscosityPaS: "1.7405e-5 Pa s" } });
+  if (!row) return;
+  await resave(opened, caseId, { reynolds: "100", parameters: { ...entries(row.setup), viscosityPaS: "1.7405e-5 Pa s" } });
 }
 
 type Make = (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => Promise<string>;
@@ -122,7 +133,7 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
       title: "Strip wake, exact field",
       problemId: "wake",
       purpose: "The curtain's strips leave a row of wakes behind them. The field is known exactly: is the error of order 2 on bent cells too?",
-      parameters: { spacingM: "10 mm", velocityMS: `${(40 * 1.74e-5) / (1.274 * 0.01)} m/s`, ...air },
+      parameters: { spacingM: "10 mm", velocityMS: `${((40 * 1.74e-5) / (1.274 * 0.01)).toPrecision(5)} m/s`, ...air },
     },
     { baseNx: 24, baseNy: 16, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform, shape: "smooth" },
   );
@@ -138,7 +149,7 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
   const chamber = { sideM: "50 mm", coldK: "4 degC", gravityMS2: "9.81 m/s^2", expansionPerK: "0.00357 K^-1", prandtl: "0.71", ...air };
   const warm = (ra: number) => {
     const nu = 1.74e-5 / 1.274;
-    return `${277.15 + (ra * nu * nu) / (0.71 * 9.81 * 0.00357 * 0.05 ** 3)} K`;
+    return `${(277.15 + (ra * nu * nu) / (0.71 * 9.81 * 0.00357 * 0.05 ** 3)).toPrecision(7)} K`;
   };
   await make(
     {
@@ -271,9 +282,10 @@ async function curtain(opened: Store): Promise<void> {
     uncertainty: "0.012",
   });
   await resave(opened, row.id, {
-    physics: { time: "transient", model: "turbulence model", space: "half model" },
+    physics: { time: "transient", model: "turbulence model", space: "plane", part: "half model", share: "0.5", compressible: false },
+    stated: { schemeOrder: "2", dropOrders: "" },
     dropOrders: "4",
-    facts: { modelShare: "0.5", factorInFile: "2", factorHere: "2" },
+    facts: { factorInFile: "2", factorHere: "2" },
   });
   await bringAll(opened, row.id, curtainRuns(), { volume: `${CURTAIN_TRUTH.areaM2} m^2`, dimension: 2 });
 }

@@ -61,15 +61,15 @@ export interface CaseAssessment {
 export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const set = evidence.derived && derivedSet(evidence.derived, evidence.quantities);
   const worked = evidence.derived && set ? evidence.runs.map((r) => withDerived(r, evidence.derived as DerivedEvidence, set)) : evidence.runs;
-  const e = { ...evidence, runs: worked.map((r) => withMeans(r, evidence.quantities)) };
+  const e = { ...evidence, runs: worked.map((r) => withMeans(r, evidence.quantities, evidence.setup)) };
   const { ladder, stale } = chooseLadder(e);
   const finest = ladder[0];
   const scaled: Record<string, Scale> = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, finest, e.setup)]));
   const scales = Object.fromEntries(Object.entries(scaled).map(([key, s]) => [key, s.value]));
-  const errors = (q: QuantitySpec) => Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q)]));
+  const errors = (q: QuantitySpec) => Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q, e.setup)]));
   const refinement = e.quantities.map((q) => assessRefinement(ladder, q, scales[q.key], e.formalOrder, errors(q), truthOf(e, q.key)));
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
-  const settling = ladder.map((r) => assessSettling(r, e.quantities, scales, meshU, e.dropTarget));
+  const settling = ladder.map((r) => assessSettling(r, e.quantities, scales, meshU, e.dropTarget, e.setup));
   const smallest = Object.values(meshU).filter((u): u is number => u !== undefined);
   // What the mesh explains grows with its spacing at the formal order.
   const grown = (r: RunEvidence) =>
@@ -181,10 +181,11 @@ function assessRunBalance(
 }
 
 /** How far a run's value may be off for its record alone: what the iteration left, or the uncertainty of an adopted mean. */
-function valueError(run: RunEvidence, q: QuantitySpec): number {
+function valueError(run: RunEvidence, q: QuantitySpec, setup: CaseEvidence["setup"]): number {
   const record = run.history?.quantities[q.key];
   if (!record) return 0;
-  if (run.judging?.average) return averagesOf(run, [q], true)[0]?.expanded ?? 0;
+  const [average] = averagesOf(run, [q], run.judging?.average === true, setup).filter((a) => a.adopted);
+  if (average) return average.taken?.expanded ?? 0;
   return run.history?.time ? 0 : errorOf(record).error;
 }
 

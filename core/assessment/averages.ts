@@ -1,4 +1,5 @@
-import { type AveragedRecord, averageRecord, lastToAverage } from "../averaging/record.ts";
+import { type AveragedRecord, averageRecord, evenly, lastToAverage } from "../averaging/record.ts";
+import { type Statistic, type StrouhalScale, statistic, type Take } from "../averaging/statistic.ts";
 import type { QuantitySpec } from "../problems/problem.ts";
 import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
 
@@ -6,8 +7,11 @@ export interface QuantityAverage extends AveragedRecord {
   readonly key: string;
   /** what the record runs over */
   readonly abscissa: "s" | "iterations";
-  /** the mean stands for the run's value */
+  /** a statistic of the record stands for the run's value */
   readonly adopted: boolean;
+  /** which, and what it is with its 95 % uncertainty; absent where the record has no such thing */
+  readonly take: Take;
+  readonly taken?: Statistic;
   /** steady runs: how many of the last iterations the test would average over */
   readonly lastProposed?: number;
 }
@@ -47,27 +51,72 @@ function workOut(history: HistoryEvidence, values: readonly number[], asked: num
   }
 }
 
+/** The cut a person made of a quantity's record, else of all of the run's. */
+const cutOf = (judging: RunEvidence["judging"], key: string) => judging?.cuts?.[key] ?? judging?.cut;
+
 /** Averages of a run's records: of every quantity in time, and of steady ones where a person asked or the iteration never comes to rest. */
-export function averagesOf(run: Recorded, quantities: readonly Pick<QuantitySpec, "key">[], restless: boolean): QuantityAverage[] {
+export function averagesOf(
+  run: Recorded,
+  quantities: readonly Pick<QuantitySpec, "key" | "take">[],
+  restless: boolean,
+  scale: StrouhalScale = { lengthM: Number.NaN, velocityMS: Number.NaN },
+): QuantityAverage[] {
   const { history, judging } = run;
   if (!history) return [];
   const inTime = history.time !== undefined;
-  if (!inTime && !restless && !judging?.average) return [];
   return quantities.flatMap((q) => {
+    const statistical = q.take !== undefined && q.take !== "last";
+    if (!inTime && !restless && !judging?.average && !statistical) return [];
     const values = history.quantities[q.key];
-    const found = values && workedOut(history, values, judging?.cut);
+    const found = values && workedOut(history, values, cutOf(judging, q.key));
     if (!found) return [];
     const { record, lastProposed } = found;
-    return [{ ...record, key: q.key, abscissa: inTime ? ("s" as const) : ("iterations" as const), adopted: judging?.average === true, lastProposed }];
+    const take = q.take ?? (judging?.average ? "mean" : "last");
+    const adopted = take !== "last";
+    const taken =
+      take === "last"
+        ? undefined
+        : take === "mean"
+          ? { value: record.mean, expanded: record.expanded }
+          : takenOf(history, values, record, take, scale);
+    return [
+      {
+        ...record,
+        key: q.key,
+        abscissa: inTime ? ("s" as const) : ("iterations" as const),
+        adopted,
+        take,
+        ...(taken ? { taken } : {}),
+        lastProposed,
+      },
+    ];
   });
+}
+
+function takenOf(
+  history: HistoryEvidence,
+  values: readonly number[],
+  record: AveragedRecord,
+  take: Exclude<Take, "last" | "mean">,
+  scale: StrouhalScale,
+) {
+  const even = evenly(abscissaOf(history), values, record.step).subarray(record.cut);
+  return statistic(even, record.step, take, scale);
 }
 
 /** Times, or iterations. */
 export const abscissaOf = (h: HistoryEvidence): readonly number[] => h.time ?? h.iteration;
 
-/** A run whose means stand for its values. */
-export function withMeans(run: RunEvidence, quantities: readonly QuantitySpec[]): RunEvidence {
-  if (!run.judging?.average || !run.result) return run;
-  const means = Object.fromEntries(averagesOf(run, quantities, true).map((a) => [a.key, a.mean]));
-  return { ...run, result: { ...run.result, quantities: { ...run.result.quantities, ...means } } };
+/** A run in which statistics of its records stand for its values, where they were chosen. */
+export function withMeans(run: RunEvidence, quantities: readonly QuantitySpec[], scale: StrouhalScale): RunEvidence {
+  if (!run.result) return run;
+  const adopted = averagesOf(run, quantities, run.judging?.average === true, scale).filter((a) => a.adopted);
+  if (!adopted.length) return run;
+  const values = { ...run.result.quantities };
+  for (const a of adopted) {
+    if (a.taken) values[a.key] = a.taken.value;
+    // A record without the frequency that was asked for has no value of the quantity.
+    else delete values[a.key];
+  }
+  return { ...run, result: { ...run.result, quantities: values } };
 }

@@ -1,3 +1,4 @@
+import { TAKE_WORDS } from "../averaging/statistic.ts";
 import type { BalanceAssessment } from "../balance/balance.ts";
 import { percent, significant } from "../formatting/number.ts";
 import { lastDigit } from "../iteration/printedStep.ts";
@@ -82,7 +83,7 @@ function iteration({ quantity: q, settling, finest }: RuleInput): ErrorSource {
   const at = finest?.finishedAt;
   const base = { key: "iteration", name: "iteration", group: "numerical", stage: "settling", at } as const;
   const average = settling?.averages.find((a) => a.key === q.key && a.adopted);
-  if (average) return { ...base, relative: 0, note: "the mean stands for the value; see averaging" };
+  if (average) return { ...base, relative: 0, note: `the ${TAKE_WORDS[average.take]} stands for the value; see averaging` };
   const own = settling?.quantities.find((s) => s.key === q.key);
   if (own) return { ...base, relative: finite(own.relative), note: `end of the record of the finest run: ${own.kind}` };
   if (finest?.history?.time && finest.origin === "bench") {
@@ -97,13 +98,13 @@ function iteration({ quantity: q, settling, finest }: RuleInput): ErrorSource {
 function averaging({ quantity: q, settling, finest, scale }: RuleInput): ErrorSource[] {
   const average = settling?.averages.find((a) => a.key === q.key && a.adopted);
   if (!average) return [];
-  const note = `mean of ${average.samples} samples, ${significant(average.effectiveSamples, 3)} of them independent`;
+  const note = `${TAKE_WORDS[average.take]} of ${average.samples} samples, ${significant(average.effectiveSamples, 3)} of them independent`;
   return [
     {
       key: "averaging",
       name: "averaging",
       group: "numerical",
-      relative: finite(average.expanded / scale.value),
+      relative: average.taken && finite(average.taken.expanded / scale.value),
       stage: "settling",
       note,
       at: finest?.finishedAt,

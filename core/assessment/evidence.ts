@@ -50,6 +50,8 @@ export interface RunResult {
 export interface RunJudging {
   /** entries left out at the beginning before averaging */
   readonly cut?: number;
+  /** the same of single quantities */
+  readonly cuts?: Readonly<Record<string, number>>;
   /** means stand for the run's values */
   readonly average?: boolean;
   /** entry (from 1) whose residuals count as the starting level */

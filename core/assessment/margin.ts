@@ -1,3 +1,4 @@
+import { TAKE_WORDS } from "../averaging/statistic.ts";
 import {
   count as countText,
   duration,
@@ -171,12 +172,15 @@ function presentMargin(stage: Stage, e: CaseEvidence, a: CaseAssessment, quantit
       const s = run.quantities.find((x) => x.key === q.key);
       const notes: MarginNote[] = remarksAsNotes(run.remarks);
       const average = run.averages.find((x) => x.key === q.key);
-      if (average)
+      if (average) {
+        const value = average.taken ?? { value: average.mean, expanded: average.expanded };
+        const what = average.taken ? TAKE_WORDS[average.take] : "mean";
         notes.push({
-          heading: average.adopted ? "The mean counts" : "An average is at hand",
-          sentence: `Mean ${withUncertainty(average.mean, average.expanded)} ± ${significant(average.expanded, 2)} (95 %) of ${countText(average.samples)} samples, ${significant(average.effectiveSamples, 2)} of them independent; the first ${significant(average.cutAt, 3)} ${average.abscissa} are left out ${average.cutBy === "hand" ? "by hand" : "by test"}.${average.peak && average.abscissa === "s" ? ` It sways at ${significant(average.peak.frequency, 4)} Hz.` : ""}`,
+          heading: average.adopted ? `The ${what} counts` : "An average is at hand",
+          sentence: `${sentenceCase(what)} ${withUncertainty(value.value, value.expanded)} ± ${significant(value.expanded, 2)} (95 %) of ${countText(average.samples)} samples, ${significant(average.effectiveSamples, 2)} of them independent; the first ${significant(average.cutAt, 3)} ${average.abscissa} are left out ${average.cutBy === "hand" ? "by hand" : "by test"}.${average.peak && average.abscissa === "s" ? ` It sways at ${significant(average.peak.frequency, 4)} Hz.` : ""}`,
           rule: "average-few-samples",
         });
+      }
       if (s && !average?.adopted) {
         const words = {
           real: "shrinks steadily",

@@ -177,6 +177,12 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
     file: "core/setup/checks.ts",
   },
   {
+    rule: "statistic-absent",
+    text: "A frequency, amplitude or Strouhal number is only taken of a record whose spectrum has a line that stands out. Its uncertainty: the scatter over four equal parts of the record, a frequency no better than a tenth of the resolution.",
+    source: "method of this product",
+    file: "core/averaging/statistic.ts",
+  },
+  {
     rule: "three-mesh",
     text: "Order p from ln((r21^p − 1)/(r21^p (r32^p − 1))) = ln(e21/e32), solved by bisection; extrapolated value φ1 − e21/(r21^p − 1); index = safety × |e21|/(r21^p − 1). Within a tenth of the formal order that order and a safety factor of 1.25 are used; else p held between 0.5 and the formal order, and 3. The extrapolated value is given only for p from 0.5 to formal + 0.5. Errors of the three values for other reasons are added by squares, times 1/(r^p − 1). The asymptotic ratio is not asked: with exactly three meshes it is |φ1/φ2| whatever the data.",
     source: "Celik et al. 2008",

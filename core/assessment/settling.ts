@@ -1,3 +1,4 @@
+import { type StrouhalScale, TAKE_WORDS } from "../averaging/statistic.ts";
 import { percent, significant } from "../formatting/number.ts";
 import { type IterationError, iterationError, type ToleranceRow, toleranceStudy } from "../iteration/iterationError.ts";
 import { assessResidual, median, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../iteration/residuals.ts";
@@ -46,6 +47,7 @@ export function assessSettling(
   scales: Readonly<Record<string, number>>,
   meshUncertainty: Readonly<Record<string, number | undefined>>,
   dropTarget: number,
+  strouhal?: StrouhalScale,
 ): RunSettling {
   const base = { runId: run.id, label: run.label };
   const history = run.history;
@@ -61,7 +63,7 @@ export function assessSettling(
       state: "none",
     };
   }
-  if (history.time) return { ...base, ...transientSettling(run, quantities, history, dropTarget) };
+  if (history.time) return { ...base, ...transientSettling(run, quantities, history, dropTarget, strouhal) };
   const residuals = Object.entries(history.residuals).map(([name, values]) =>
     assessResidual(name, values, { dropTarget, start: startOf(run, name, values), stretchFrom: run.judging?.stretchFrom }),
   );
@@ -90,11 +92,11 @@ export function assessSettling(
   const starts = Object.fromEntries(residuals.map((r) => [r.name, r.start]));
   const restless =
     settled.some((q) => ["noise", "growing", "cycling"].includes(q.kind)) || residuals.some((r) => r.state === "stalled" || r.state === "cycling");
-  const averages = averagesOf(run, quantities, restless && !settled.every((q) => q.holds));
+  const averages = averagesOf(run, quantities, restless && !settled.every((q) => q.holds), strouhal);
   // Where the mean is what counts, its own uncertainty replaces the question whether the last value stands still.
-  const open = averages.some((a) => a.adopted) ? [] : settled;
+  const open = settled.filter((q) => !averages.some((a) => a.key === q.key && a.adopted));
   const remarks = [
-    ...residualRemarks(run.label, residuals, dropTarget, open !== settled),
+    ...residualRemarks(run.label, residuals, dropTarget, open.length < settled.length),
     ...quantityRemarks(run.label, open, quantities),
     ...averageRemarks(run.label, averages, quantities),
   ];
@@ -162,6 +164,7 @@ function transientSettling(
   quantities: readonly QuantitySpec[],
   history: HistoryEvidence,
   dropTarget: number,
+  strouhal?: StrouhalScale,
 ): Omit<RunSettling, "runId" | "label"> {
   const { label } = run;
   const limit = 10 ** -dropTarget * 1.0001;
@@ -178,7 +181,7 @@ function transientSettling(
     const sorted = [...values].sort((a, b) => a - b);
     return -Math.log10(sorted[Math.floor(0.95 * (sorted.length - 1))] || 1e-16);
   });
-  const averages = averagesOf(run, quantities, false);
+  const averages = averagesOf(run, quantities, false, strouhal);
   if (averages.some((a) => a.adopted)) remarks.push(...averageRemarks(label, averages, quantities));
   return {
     residuals: [],
@@ -204,9 +207,18 @@ function averageRemarks(label: string, averages: readonly QuantityAverage[], qua
   const name = (key: string) => quantities.find((q) => q.key === key)?.name ?? key;
   const adopted = averages.filter((a) => a.adopted);
   const offered = averages.filter((a) => !a.adopted && a.lastProposed !== undefined);
-  const out: Remark[] = adopted.flatMap((a) =>
-    a.doubts.map((d) => ({ rule: `average-${d.rule}`, severity: d.severity, sentence: `${label}, ${name(a.key)}: ${d.sentence}` })),
-  );
+  const out: Remark[] = adopted.flatMap((a) => [
+    ...(a.taken
+      ? []
+      : [
+          {
+            rule: "statistic-absent",
+            severity: "stop" as const,
+            sentence: `${label}: no frequency stands out of the record of ${name(a.key)}, so that there is no ${TAKE_WORDS[a.take]} to take.`,
+          },
+        ]),
+    ...a.doubts.map((d) => ({ rule: `average-${d.rule}`, severity: d.severity, sentence: `${label}, ${name(a.key)}: ${d.sentence}` })),
+  ]);
   if (offered.length) {
     const last = Math.min(...offered.map((a) => a.lastProposed ?? 0));
     out.push({

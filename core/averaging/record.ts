@@ -161,6 +161,12 @@ function sound(at: ArrayLike<number>, values: ArrayLike<number>) {
   return { x: x.subarray(0, kept), y: y.subarray(0, kept), gaps: n - kept };
 }
 
+/** The values of a record without its gaps, evenly resampled where their steps are unequal. */
+export function evenly(at: ArrayLike<number>, values: ArrayLike<number>, step: number): Float64Array {
+  const { x, y } = sound(at, values);
+  return isEven(x, step) ? y : resampled(x, y, step);
+}
+
 function isEven(x: Float64Array, step: number): boolean {
   for (let i = 1; i < x.length; i++) if (Math.abs(x[i] - x[i - 1] - step) > EVEN * step + 1e-12 * Math.abs(x[i])) return false;
   return true;

@@ -5,18 +5,49 @@ import { layoutRule } from "../drawing/ruleDrawing.ts";
 import { percent, significant, withUncertainty } from "../formatting/number.ts";
 import { pchip } from "../numeric/pchip.ts";
 import type { ErrorSource } from "../sources/rule.ts";
-import { compareProfile, compareValue, fieldOrders } from "./comparison.ts";
+import { type ComparedValues, compareValue } from "./compareValue.ts";
+import { compareProfile, fieldOrders } from "./comparison.ts";
+
+const values = (simulated: number, reference: number, more: Partial<ComparedValues> = {}) =>
+  compareValue({ simulated, reference, scale: 1, uNum: 0.01, uInput: 0, uReference: 0.005, open: [], ...more });
 
 describe("single values", () => {
   test("difference inside 2 u_val claims nothing and never says validated", () => {
-    const c = compareValue(1.01, 1, 0.01, 0.005);
+    const c = values(1.01, 1);
     expect(c.claim).toBe("within-noise");
     expect(c.uVal).toBeCloseTo(Math.hypot(0.01, 0.005), 15);
     expect(c.sentence).not.toContain("validated");
   });
-  test("a larger one shows an error", () => expect(compareValue(1.05, 1, 0.01, 0.005).claim).toBe("beyond-noise"));
-  test("a missing part leaves it incomplete, not zero", () => expect(compareValue(1.05, 1, undefined, 0.005).uVal).toBeUndefined());
+  test("a larger one shows an error", () => expect(values(1.05, 1).claim).toBe("beyond-noise"));
+  test("the inputs are a part of u_val like the others", () =>
+    expect(values(1.01, 1, { uInput: 0.02 }).uVal).toBeCloseTo(Math.hypot(0.01, 0.02, 0.005), 15));
+  test("the band is twice u_val: just inside, just outside", () => {
+    const band = 2 * Math.hypot(0.01, 0.005);
+    expect(values(1 + 0.999 * band, 1).claim).toBe("within-noise");
+    expect(values(1 + 1.001 * band, 1).claim).toBe("beyond-noise");
+  });
+  test("an open part leaves it incomplete, with what the others make of u_val at least", () => {
+    const c = values(1.05, 1, { open: ["mesh", "domain"] });
+    expect([c.claim, c.uVal]).toEqual(["incomplete", undefined]);
+    expect(c.uValAtLeast).toBeCloseTo(Math.hypot(0.01, 0.005), 15);
+    expect(c.sentence).toBe(
+      "Differs by +5.0\u00a0%; mesh and domain are open. The validation uncertainty is at least 2.2\u00a0%, twice u_val of what is known.",
+    );
+  });
+  test("a reference of zero is counted in the scale, by its name, and never as a percentage of zero", () => {
+    const c = values(0.004, 0, { scale: 2, scaleName: "the reference velocity" });
+    expect(c.sentence).toContain("+0.20\u00a0% of the reference velocity");
+    for (const scale of [0, -1, Number.NaN]) expect(() => values(1, 0, { scale })).toThrow(RangeError);
+    expect(() => values(Number.NaN, 1)).toThrow(RangeError);
+  });
 });
+
+/** A comparison that was made. */
+const compared = (...args: Parameters<typeof compareProfile>) => {
+  const c = compareProfile(...args);
+  if ("refused" in c) throw new Error(c.refused);
+  return c;
+};
 
 describe("profiles", () => {
   const profile = (f: (x: number) => number) => {
@@ -24,7 +55,7 @@ describe("profiles", () => {
     return { key: "p", name: "p", abscissa: { name: "x", unit: "1", values: at }, value: { name: "v", unit: "1", values: at.map(f) } };
   };
   test("the same curve has no difference; points outside take no part", () => {
-    const c = compareProfile(
+    const c = compared(
       profile((x) => x),
       { profileKey: "p", abscissa: [-1, 0.25, 0.5, 2], value: [9, 0.25, 0.5, 9], uncertaintyNote: "" },
     );
@@ -32,12 +63,39 @@ describe("profiles", () => {
     expect(c.linf).toBeLessThan(1e-12);
   });
   test("a misprinted point is listed as the worst but kept out of the norms", () => {
-    const c = compareProfile(
+    const c = compared(
       profile((x) => x),
       { profileKey: "p", abscissa: [0.25, 0.5], value: [0.25, 0.9], uncertaintyNote: "", doubtful: [{ index: 1, reason: "misprint" }] },
     );
     expect(c.linf).toBeLessThan(1e-12);
     expect(c.worst?.doubtful).toBe("misprint");
+  });
+  const curve = (at: number[], ys: number[]) => ({
+    key: "p",
+    name: "p",
+    abscissa: { name: "x", unit: "1", values: at },
+    value: { name: "v", unit: "1", values: ys },
+  });
+  const reference = { profileKey: "p", abscissa: [0.25, 0.75], value: [0, 1], uncertaintyNote: "" };
+  test("norms: mean, root mean square and largest, over the points, in the range of the reference", () => {
+    const c = compared(curve([0, 0.5, 1], [0.3, 0.3, 0.3]), reference);
+    expect([c.l1, c.l2, c.linf, c.range]).toEqual([0.5, Math.sqrt((0.09 + 0.49) / 2), 0.7, 1].map((x) => expect.closeTo(x, 12)));
+  });
+  test("no common point is a refusal, never a norm of nothing", () => {
+    const c = compareProfile(curve([2, 3], [0, 1]), reference);
+    expect("refused" in c && c.refused).toMatch(/no point in common: the reference lies from 0.25.* to 0.75.*, the simulated curve from 2.* to 3/);
+    const doubtful = compareProfile(curve([0, 1], [0, 1]), { ...reference, doubtful: [0, 1].map((index) => ({ index, reason: "x" })) });
+    expect("refused" in doubtful && doubtful.refused).toContain("Every point of the reference is doubtful");
+  });
+  test("repeats are averaged and said; contradictions at one place are refused by name", () => {
+    const c = compared(curve([0, 0.5, 0.5, 1], [0, 0.5, 0.504, 1]), reference);
+    expect(c.notes[0]).toMatch(/^1 entries/);
+    const bad = compareProfile(curve([0, 0.5, 0.5, 1], [0, 0.2, 0.8, 1]), reference);
+    expect("refused" in bad && bad.refused).toMatch(/At 0.5.* 2 values that contradict each other, from 0.2.* to 0.8/);
+  });
+  test("a reference without a range is counted in its largest value", () => {
+    const c = compared(curve([0, 1], [2, 2]), { ...reference, value: [4, 4] });
+    expect([c.range, c.rangeName, c.linf]).toEqual([4, "largest value", 2]);
   });
   test("interpolation never leaves the range of monotone data", () => {
     fc.assert(

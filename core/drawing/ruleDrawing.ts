@@ -15,6 +15,8 @@ export interface RulePin {
   readonly color: string;
   readonly relative: number;
   readonly stage: string;
+  /** said by a person: drawn hollow */
+  readonly byHand: boolean;
 }
 
 export interface RuleLayout {
@@ -68,7 +70,7 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
   const half = (text.length * 6.6) / 2;
   const textX = pointerX === undefined ? 0 : Math.min(x1 - half, Math.max(x0 + half, pointerX));
   taken.push(...labels);
-  const measured = rule.sources.filter((s) => s.relative !== undefined).sort((a, b) => (a.relative ?? 0) - (b.relative ?? 0));
+  const measured = rule.sources.filter((s) => (s.relative ?? 0) > 0).sort((a, b) => (a.relative ?? 0) - (b.relative ?? 0));
   // Stems of higher lanes pass through the lower ones: every pin's line keeps its column clear.
   const stems = measured.map((s) => at(s.relative ?? 0));
   const pins = measured.map((s, index): RulePin => {
@@ -101,6 +103,7 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
         color: PIN_COLOR[s.group],
         relative: s.relative ?? 0,
         stage: s.stage,
+        byHand: s.settled !== undefined,
       };
 
     taken.push(chosen);
@@ -117,14 +120,22 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
       color: PIN_COLOR[s.group],
       relative: s.relative ?? 0,
       stage: s.stage,
+      byHand: s.settled !== undefined,
     };
   });
   return {
     ticks,
     pins,
     pointer: pointerX === undefined ? undefined : { x: pointerX, text, textX, anchor: "middle" },
-    band: rule.band === undefined ? undefined : { x: at(rule.band), text: `2 u_val ${percent(rule.band)}` },
+    band: bandOf(rule, at),
   };
+}
+
+/** Twice the validation uncertainty; while sources are open, at least what is known of it. */
+function bandOf(rule: QuantityRule, at: (v: number) => number): RuleLayout["band"] {
+  if (rule.band != null && rule.band > 0) return { x: at(rule.band), text: `2 u_val ${percent(rule.band)}` };
+  if (rule.bandAtLeast != null && rule.bandAtLeast > 0) return { x: at(rule.bandAtLeast), text: `2 u_val at least ${percent(rule.bandAtLeast)}` };
+  return undefined;
 }
 
 /** The rule as a self-contained drawing, for the report. */
@@ -149,7 +160,7 @@ export function drawRule(rule: QuantityRule, width: number): string {
   for (const p of l.pins) {
     const y = 74 - 14 * p.lane;
     out.push(
-      `<path d="M${p.x.toFixed(1)} ${y - 6}V78" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 84l-4 -7h8z" fill="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
+      `<path d="M${p.x.toFixed(1)} ${y - 6}V78" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 84l-4 -7h8z" fill="${p.byHand ? "none" : p.color}" stroke="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
     );
   }
   if (l.pointer) {
@@ -158,7 +169,9 @@ export function drawRule(rule: QuantityRule, width: number): string {
       `<path d="M${x.toFixed(1)} ${base}l-5 -10v-60h10v60z" fill="${INK.pointer}"/><text x="${l.pointer.textX.toFixed(1)}" y="14" ${font} font-size="12" font-weight="700" fill="${INK.pointer}" text-anchor="${l.pointer.anchor}">${escapeXml(l.pointer.text)}</text>`,
     );
   }
-  const missing = rule.missing.length ? `not measured: ${rule.missing.join(", ")}` : "every source measured";
+  const byHand = rule.sources.filter((s) => s.settled).map((s) => s.name);
+  const known = `every source ${byHand.length ? `settled, by hand: ${byHand.join(", ")}` : "measured"}`;
+  const missing = rule.missing.length ? `open: ${rule.missing.join(", ")}${byHand.length ? `; by hand: ${byHand.join(", ")}` : ""}` : known;
   out.push(
     `<text x="${x0}" y="126" ${font} font-size="10.5" fill="${INK.ink2}">${escapeXml(`${missing}${l.band ? `; shaded: ${l.band.text}` : ""}`)}</text>`,
   );

@@ -1,4 +1,5 @@
 import type { Answer } from "../assessment/outcome.ts";
+import type { Take } from "../averaging/statistic.ts";
 import type { DerivedSpec } from "../derived/derived.ts";
 import type { KeyedMonitor } from "../monitors/monitor.ts";
 import type { Facts } from "../setup/facts.ts";
@@ -23,6 +24,8 @@ export interface CaseSetup {
   readonly typed?: Readonly<Record<string, string>>;
   /** how well the conditions are known: 95 %, SI, by the key of the condition, and what quantities make of it */
   readonly inputs?: Readonly<Record<string, { readonly uncertainty: number; readonly sensitivities: Readonly<Record<string, number>> }>>;
+  /** statistic of its record that stands for a quantity's value, where one was chosen, by quantity */
+  readonly takes?: Readonly<Record<string, Take>>;
   /** what persons said of error sources that no run shows, oldest first */
   readonly settlements?: readonly Settlement[];
   readonly reynoldsTyped?: number;

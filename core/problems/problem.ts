@@ -1,3 +1,4 @@
+import type { Take } from "../averaging/statistic.ts";
 import type { Mirror, SecondReading } from "../balance/laws.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import type { Grading } from "../mesh/grading.ts";
@@ -34,6 +35,8 @@ export interface QuantitySpec {
   readonly limit: number;
   /** differences of fields at walls converge last */
   readonly derivative?: boolean;
+  /** statistic of its record that stands for its value, where one was chosen */
+  readonly take?: Take;
 }
 
 /** Values along a line: abscissa and value, both in the units named. */

@@ -135,7 +135,7 @@ describe("any unit in, SI out", () => {
   });
   test.each([
     ["20 kg", "m", /wrong dimension/],
-    ["wide", "m", /not understood/],
+    ["wide", "m", /does not begin with a number/],
     ["", "m", /Nothing/],
     ["3 m", "1", /pure number/],
   ])("refuses %s", (text, unit, words) => {

@@ -50,7 +50,7 @@ import {
   readingState,
   takeUpload,
 } from "../usecases/readings.ts";
-import { JudgingInput, judgeRun, recordCsv, recordPictures } from "../usecases/records.ts";
+import { chooseTake, JudgingInput, judgeRun, recordCsv, recordPictures, TakeInput } from "../usecases/records.ts";
 import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
 import {
   CopyInput,
@@ -121,6 +121,7 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST cases/:id/quantities": ({ opened, at, body }) => createQuantity(opened, at.id, QuantityInput.parse(body)),
   "DELETE cases/:id/quantities/:key": ({ opened, at }) => removeQuantity(opened, at.id, at.key, new Date()),
   "POST cases/:id/quantities/:key/restore": ({ opened, at }) => removeQuantity(opened, at.id, at.key, null),
+  "PUT cases/:id/quantities/:key/take": ({ opened, at, body }) => chooseTake(opened, at.id, at.key, TakeInput.parse(body).take),
   "GET cases/:id/monitors": ({ opened, at }) => monitorChoices(opened, at.id),
   "POST cases/:id/monitors": ({ opened, at, body }) => createMonitor(opened, at.id, NewMonitorInput.parse(body)),
   "POST cases/:id/derived": ({ opened, at, body }) => createDerived(opened, at.id, DerivedInput.parse(body)),

@@ -121,7 +121,10 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   const meshes = own(rows.meshes);
   const findings = own(rows.findings);
   const reports = own(rows.reports);
-  const quantities = own(rows.quantities).map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
+  const quantities = own(rows.quantities).map(({ key, name, symbol, unit, limit, derivative }) => {
+    const take = row.setup.takes?.[key];
+    return { key, name, symbol, unit, limit, derivative, ...(take ? { take } : {}) };
+  });
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
   const yardsticks = [

@@ -3,10 +3,13 @@ import { abscissaOf, averagesOf } from "../../core/assessment/averages.ts";
 import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
 import { histogram, runningMean } from "../../core/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/averaging/spectrum.ts";
+import { TAKE_WORDS, TAKES, type Take } from "../../core/averaging/statistic.ts";
 import { writeCsv } from "../../core/formats/delimited.ts";
+import { setupOf } from "../../core/problems/caseSetup.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
+import { convert } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
-import { findCase } from "../repositories/cases.ts";
+import { findCase, listQuantities, updateCase } from "../repositories/cases.ts";
 import { findHistory, findRun, updateRun } from "../repositories/runs.ts";
 import { loadWorkedHistory } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
@@ -14,6 +17,7 @@ import { Kept } from "./kept.ts";
 
 export const JudgingInput = z.object({
   cut: z.number().int().min(0).max(1e8).optional(),
+  cuts: z.record(z.string().max(40), z.number().int().min(0).max(1e8)).optional(),
   average: z.boolean().optional(),
   startEntry: z.number().int().min(1).max(1e8).optional(),
   stretchFrom: z.number().int().min(1).max(1e8).optional(),
@@ -26,6 +30,23 @@ export async function judgeRun(opened: Store, runId: string, input: z.infer<type
   await updateRun(opened.db, runId, { judging: Object.keys(input).length ? input : null });
 }
 
+export const TakeInput = z.object({ take: z.enum(TAKES) });
+
+/** Chooses what of its record stands for a quantity's value: units are checked, since a frequency is in hertz whatever was recorded. */
+export async function chooseTake(opened: Store, caseId: string, key: string, take: Take): Promise<void> {
+  const row = await findCase(opened.db, caseId);
+  const q = (await listQuantities(opened.db, caseId)).find((x) => x.key === key);
+  if (!row || !q) throw new UseCaseError("not-found", "There is no such quantity.");
+  const wanted = take === "frequency" ? "Hz" : take === "strouhal" ? "1" : undefined;
+  if (wanted && (wanted === "1" ? q.unit !== "1" && q.unit !== "" : convert(1, q.unit, "s^-1") === undefined))
+    throw new UseCaseError(
+      "invalid",
+      `${q.name} is in ${q.unit || "1"}; a ${TAKE_WORDS[take]} is ${wanted === "1" ? "a pure number" : "in Hz"}. Add a quantity in ${wanted === "1" ? "1" : "Hz"} and bring the same column in as it.`,
+    );
+  const { [key]: _old, ...others } = row.setup.takes ?? {};
+  await updateCase(opened.db, caseId, { setup: { ...row.setup, takes: take === "last" ? others : { ...others, [key]: take } } });
+}
+
 const MOST_LINES = 500;
 
 const MOST_PICTURES = 60;
@@ -36,7 +57,7 @@ export async function recordPictures(opened: Store, runId: string, key: string) 
   const run = await findRun(opened.db, runId);
   const stored = run && (await findHistory(opened.db, runId));
   const row = run && (await findCase(opened.db, run.caseId));
-  const from = JSON.stringify([stored?.blob, run?.judging, row?.setup.derived, row?.setup.parameters, key]);
+  const from = JSON.stringify([stored?.blob, run?.judging, row?.setup.derived, row?.setup.parameters, row?.setup.takes, key]);
   // Of a run that is still followed the record grows: nothing of it is kept.
   return stored ? pictures.get(`${runId} ${from}`, () => draw(opened, runId, key)) : draw(opened, runId, key);
 }
@@ -47,7 +68,14 @@ async function draw(opened: Store, runId: string, key: string) {
   const values = history?.quantities[key];
   if (!run || !history || !values) throw new UseCaseError("not-found", "This run has no record of that quantity.");
   // The very average the assessment speaks of.
-  const [average] = averagesOf({ history, judging: run.judging ?? undefined }, [{ key }], true);
+  const setup = (await findCase(opened.db, run.caseId))?.setup;
+  const take = setup?.takes?.[key];
+  const [average] = averagesOf(
+    { history, judging: run.judging ?? undefined },
+    [{ key, ...(take ? { take } : {}) }],
+    true,
+    setup ? setupOf(setup) : undefined,
+  );
   if (!average) throw new UseCaseError("invalid", "This record is too short to average, or its times do not rise.");
   const sound = Float64Array.from(values).filter(Number.isFinite);
   const kept = sound.subarray(average.cut);

@@ -1,19 +1,21 @@
 "use client";
 
 import { useState } from "react";
-import { quantityText, typedNumber } from "@/core/formatting/number";
-import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/caseSetup";
+import { toast } from "sonner";
+import { quantityText } from "@/core/formatting/number";
+import { parameterSpecs, physicsOf } from "@/core/problems/caseSetup";
 import { benchProblem } from "@/core/problems/catalogue";
 import type { BenchProblem } from "@/core/problems/problem";
 import { FACTS } from "@/core/setup/facts";
+import { entryText } from "@/core/units/entry";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import type { CaseView } from "../view";
+import { ForeignPhysics } from "./ForeignPhysics";
+import { type InputTexts, InputUncertainties } from "./InputUncertainties";
 import { Quantities } from "./Quantities";
 import { CompareSetups, factText, SetupFacts, SetupRemarks } from "./SetupFacts";
 import { useSave } from "./useSave";
-
-const withUnit = (value: number | undefined, unit: string) => (value === undefined ? "" : `${typedNumber(value)} ${unit === "1" ? "" : unit}`.trim());
 
 /** Purpose, physics, fluid, conditions and limits; similarity numbers beside what was typed. */
 export function QuestionStage({ view }: { view: CaseView }) {
@@ -21,21 +23,32 @@ export function QuestionStage({ view }: { view: CaseView }) {
   const specs = parameterSpecs(setup.problemId);
   const problem = setup.problemId === null ? undefined : benchProblem(setup.problemId);
   const { save, busy, mistakes } = useSave();
+  const foreign = setup.problemId === null;
   const [form, setForm] = useState({
     title: view.title,
     purpose: view.purpose,
     parameters: Object.fromEntries(
-      specs.map((s) => [s.key, s.choices ? String(setup.parameters[s.key]) : withUnit(setup.parameters[s.key], s.unit)]),
+      specs.map((s) => [s.key, s.choices ? String(setup.parameters[s.key]) : entryText(setup.typed?.[s.key], setup.parameters[s.key], s.unit)]),
     ),
     fluidName: setup.fluid.name,
-    temperature: withUnit(setup.fluid.temperatureK, "K"),
-    pressure: withUnit(setup.fluid.pressurePa, "Pa"),
-    physics: setup.physics,
-    reynolds: withUnit(setup.reynoldsTyped, ""),
-    kinematicViscosity: withUnit(setup.kinematicViscosityM2S, "m^2/s"),
+    temperature: entryText(setup.typed?.temperature, setup.fluid.temperatureK, "K"),
+    pressure: entryText(setup.typed?.pressure, setup.fluid.pressurePa, "Pa"),
+    physics: foreign ? { ...physicsOf(setup), share: physicsOf(setup).part === "whole" ? "" : String(physicsOf(setup).share) } : undefined,
+    stated: foreign ? { schemeOrder: String(setup.stated?.schemeOrder ?? ""), dropOrders: String(setup.stated?.dropOrders ?? "") } : undefined,
+    inputs: Object.fromEntries(
+      specs
+        .filter((s) => !s.choices)
+        .map((s) => {
+          const entry = setup.inputs?.[s.key];
+          const sensitivities = Object.fromEntries(Object.entries(entry?.sensitivities ?? {}).map(([k, v]) => [k, String(v)]));
+          return [s.key, { uncertainty: entry ? `${Number(entry.uncertainty.toPrecision(6))} ${s.unit}`.trim() : "", sensitivities }];
+        }),
+    ) as InputTexts,
+    reynolds: entryText(setup.typed?.reynolds, setup.reynoldsTyped, ""),
+    kinematicViscosity: entryText(setup.typed?.kinematicViscosity, setup.kinematicViscosityM2S, "m^2/s"),
     formulas: { ...setup.formulas },
-    facts: Object.fromEntries(FACTS.map((f) => [f.key, factText(f, setup.facts?.[f.key])])),
-    scheme: setup.numerics.scheme,
+    facts: Object.fromEntries(FACTS.map((f) => [f.key, factText(f, setup.facts?.[f.key], setup.typed?.[`fact-${f.key}`])])),
+    ...(foreign ? {} : { scheme: setup.numerics.scheme }),
     riemannFlux: setup.numerics.riemannFlux,
     limiter: setup.numerics.limiter,
     courant: setup.numerics.courant === undefined ? undefined : String(setup.numerics.courant),
@@ -48,7 +61,9 @@ export function QuestionStage({ view }: { view: CaseView }) {
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void save("PUT", `cases/${view.id}`, form, "The question was saved.");
+        void save<{ said?: string[] }>("PUT", `cases/${view.id}`, form, "The question was saved.").then((answer) => {
+          if (answer?.said?.length) toast(`${answer.said.join("; ")}.`, { duration: 10_000 });
+        });
       }}
     >
       <StageHeader title="Question" question="Which quantities, at which conditions, against which truth, how close is close enough?">
@@ -60,18 +75,14 @@ export function QuestionStage({ view }: { view: CaseView }) {
         <section className="space-y-2" aria-label="Purpose">
           <Field label="Name of the case" words value={form.title} onChange={(title) => put({ title })} mistake={mistakes.title} />
           <Field label="Purpose" rows={3} value={form.purpose} onChange={(purpose) => put({ purpose })} mistake={mistakes.purpose} />
-          {form.physics ? (
-            <div className="grid grid-cols-[0.8fr_1fr_1.1fr] gap-2">
-              {(["time", "model", "space"] as const).map((key) => (
-                <Field
-                  key={key}
-                  label={{ time: "Time", model: "Flow model", space: "Space" }[key]}
-                  value={form.physics?.[key] ?? ""}
-                  onChange={(v) => form.physics && put({ physics: { ...form.physics, [key]: v } })}
-                  choices={PHYSICS_CHOICES[key].map((c) => [c, c] as const)}
-                />
-              ))}
-            </div>
+          {form.physics && form.stated ? (
+            <ForeignPhysics
+              physics={form.physics}
+              stated={form.stated}
+              mistakes={mistakes}
+              onPhysics={(physics) => put({ physics })}
+              onStated={(stated) => put({ stated })}
+            />
           ) : (
             <>
               <p className="text-[12px] text-ink-2">{physicsSentence(problem)}</p>
@@ -156,10 +167,10 @@ export function QuestionStage({ view }: { view: CaseView }) {
                   ]}
                 />
               </>
-            ) : (
+            ) : foreign ? null : (
               <Field
                 label="Convective scheme"
-                value={form.scheme}
+                value={form.scheme ?? "central"}
                 onChange={(v) => put({ scheme: v as typeof form.scheme })}
                 choices={[
                   ["central", "central, second order"],
@@ -172,14 +183,16 @@ export function QuestionStage({ view }: { view: CaseView }) {
             {form.courant === undefined ? null : (
               <Field label="Largest Courant number" value={form.courant} onChange={(courant) => put({ courant })} mistake={mistakes.courant} />
             )}
+            {foreign ? null : (
+              <Field
+                label="Most iterations or steps"
+                value={form.maxIterations}
+                onChange={(maxIterations) => put({ maxIterations })}
+                mistake={mistakes.maxIterations}
+              />
+            )}
             <Field
-              label="Most iterations or steps"
-              value={form.maxIterations}
-              onChange={(maxIterations) => put({ maxIterations })}
-              mistake={mistakes.maxIterations}
-            />
-            <Field
-              label="Orders residuals are to fall"
+              label={foreign ? "Orders residuals are to fall to count as settled" : "Orders residuals are to fall"}
               value={form.dropOrders}
               onChange={(dropOrders) => put({ dropOrders })}
               mistake={mistakes.dropOrders}
@@ -209,6 +222,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
           <SetupRemarks view={view} />
           <CompareSetups view={view} />
         </section>
+        <InputUncertainties view={view} specs={specs} inputs={form.inputs} onInputs={(inputs) => put({ inputs })} mistakes={mistakes} />
         <SetupFacts facts={form.facts} onFacts={(facts) => put({ facts })} mistakes={mistakes} />
         <Quantities view={view} limits={form.limits} onLimits={(limits) => put({ limits })} mistakes={mistakes} />
       </div>

@@ -39,7 +39,7 @@ export function ReportStage({ view }: { view: CaseView }) {
               <td className="w whitespace-nowrap">
                 <StateMark state={v.state} plain /> {v.word}
               </td>
-              <td className="w text-ink-2">{v.reasons.join("; ")}</td>
+              <td className="w text-ink-2">{v.reasons.map((r) => r.sentence).join("; ")}</td>
             </tr>
           ))}
         </tbody>

@@ -2,9 +2,10 @@
 
 import { useState } from "react";
 import { toast } from "sonner";
-import { significant, typedNumber } from "@/core/formatting/number";
+import { significant } from "@/core/formatting/number";
 import { parameterSpecs } from "@/core/problems/caseSetup";
 import { FACT_GROUPS, FACTS, type FactSpec } from "@/core/setup/facts";
+import { entryText } from "@/core/units/entry";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";
 import { StateMark } from "../parts/StateMark";
@@ -12,9 +13,9 @@ import type { CaseView } from "../view";
 import { useSave } from "./useSave";
 
 /** A fact as typed: its number with its unit, or nothing while it is not known. */
-export function factText(spec: FactSpec, value: number | undefined): string {
+export function factText(spec: FactSpec, value: number | undefined, typed?: string): string {
   if (value === undefined) return "";
-  return spec.choices ? String(value) : `${typedNumber(value)} ${spec.unit}`.trim();
+  return spec.choices ? String(value) : entryText(typed, value, spec.unit);
 }
 
 /** What else is known of the set-up: each entry lets the rules check more; empty ones are simply not checked. */

@@ -4,56 +4,25 @@ import Link from "next/link";
 import { useState } from "react";
 import { toast } from "sonner";
 import { drawRule } from "@/core/drawing/ruleDrawing";
-import { percent } from "@/core/formatting/number";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { Drawing } from "../parts/Drawing";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView, FindingView } from "../view";
+import { SourceTable } from "./SourceTable";
 import { useSave } from "./useSave";
-
-const age = (at: string | undefined) => (at ? at.slice(0, 16).replace("T", " ") : "");
 
 /** Which error dominates, what may be claimed, what is still in doubt. */
 export function VerdictStage({ view }: { view: CaseView }) {
   const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
-  const sources = [...(rule?.sources ?? [])].sort((a, b) => (b.relative ?? -1) - (a.relative ?? -1));
   return (
     <>
       <StageHeader title="Verdict" question="Which error dominates, what may be claimed, what is still in doubt?" />
       {rule ? (
         <>
           <Drawing svg={drawRule(rule, 780)} name={`rule of ${rule.quantityKey}`} />
-          <table className="mt-3">
-            <thead>
-              <tr>
-                <th>Source</th>
-                <th>At 95 %</th>
-                <th className="w">How it was found</th>
-                <th className="w">Evidence</th>
-                <th className="w">Made, UTC</th>
-              </tr>
-            </thead>
-            <tbody>
-              {sources.map((s) => (
-                <tr key={s.key}>
-                  <td className="w font-[560]">{s.name}</td>
-                  <td className="whitespace-nowrap">{s.relative == null ? "not measured" : percent(s.relative)}</td>
-                  <td className="w text-ink-2">{s.note}</td>
-                  <td className="w">
-                    <Link className="link" href={`/cases/${view.id}/${s.stage}?q=${encodeURIComponent(view.quantityKey)}`}>
-                      {s.stage}
-                    </Link>
-                  </td>
-                  <td className="w text-[11.5px]! whitespace-nowrap text-ink-3">
-                    {s.relative != null ? age(s.at) : ""}
-                    {view.assessment.stale && s.at ? ", earlier set-up" : ""}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <SourceTable view={view} rule={rule} />
         </>
       ) : null}
       <h2 className="mt-5">Every quantity</h2>
@@ -71,7 +40,20 @@ export function VerdictStage({ view }: { view: CaseView }) {
               </td>
               <td className="w text-ink-2">
                 {v.sentence}
-                {v.reasons.length ? ` Why: ${v.reasons.join("; ")}.` : ""}
+                {v.reasons.length ? (
+                  <>
+                    {" Why: "}
+                    {v.reasons.map((r, k) => (
+                      <span key={r.sentence}>
+                        {k ? "; " : ""}
+                        <Link className="link" href={`/cases/${view.id}/${r.go}?q=${encodeURIComponent(v.quantityKey)}`}>
+                          {r.sentence}
+                        </Link>
+                      </span>
+                    ))}
+                    .
+                  </>
+                ) : null}
               </td>
             </tr>
           ))}
