@@ -418,12 +418,26 @@ interface Header {
 function commentHeader(lines: readonly Line[], first: Line, delimiter: string): Header | undefined {
   const cells = split(first.text, delimiter).length;
   const above = lines.filter((l) => l.number < first.number).reverse();
-  for (const l of above) {
-    const text = l.text.trim().replace(COMMENT, "").trim();
-    const names = split(text, delimiter);
-    if (names.length === cells && names.every((n) => n !== "" && !isNumeric(n))) return { names, line: l.number };
-  }
-  return undefined;
+  const worded = above.flatMap((l) => {
+    const names = split(l.text.trim().replace(COMMENT, "").trim(), delimiter);
+    return names.length === cells && names.every((n) => n !== "" && (!isNumeric(n) || n === "1")) ? [{ names, line: l.number }] : [];
+  });
+  const [nearest, next] = worded;
+  if (!nearest) return undefined;
+  // Names and units may stand in two comments, the units below.
+  if (next && next.line === nearest.line - 1 && looksLikeUnits(nearest.names)) return { ...next, units: nearest.names.map(unitCell) };
+  return nearest;
+}
+
+const bareUnit = (u: string) => u.replace(/^[[(]\s*|\s*[\])]$/g, "");
+const unitCell = (u: string) => (u === "" ? undefined : bareUnit(u) === "-" ? "1" : bareUnit(u));
+
+/** A line of units: every cell may be one, and some can be nothing else. */
+function looksLikeUnits(cells: readonly string[]): boolean {
+  return (
+    cells.filter((c) => c === "" || UNITS.test(c)).length >= UNIT_LINE_SHARE * cells.length &&
+    cells.some((c) => /^[[(]|^(s|m|Pa|N|K|W|kg|Hz|-|1|%)$|\//.test(c))
+  );
 }
 
 const UNITS = /^([[(].*[\])]|-|1|%|[a-zA-Zµμ°Ω²³]{1,4}([*/^·.\s-]?[a-zA-Zµμ°\d²³-]{1,4}){0,4})$/;
@@ -437,10 +451,7 @@ function headerOf(lines: readonly Line[], delimiter: string): Header | undefined
   const kept = lines.map((l, i) => ({ line: l.number, cells: cells[i] })).filter((l) => l.cells.length === most);
   if (!kept.length) return undefined;
   const last = kept[kept.length - 1];
-  const isUnits =
-    kept.length > 1 &&
-    last.cells.filter((c) => c === "" || UNITS.test(c)).length >= UNIT_LINE_SHARE * last.cells.length &&
-    last.cells.some((c) => /^[[(]|^(s|m|Pa|N|K|W|kg|Hz|-|1|%)$|\//.test(c));
+  const isUnits = kept.length > 1 && looksLikeUnits(last.cells);
   const naming = isUnits ? kept.slice(0, -1) : kept;
   const names = naming[0].cells.map((_, k) =>
     naming
@@ -448,8 +459,7 @@ function headerOf(lines: readonly Line[], delimiter: string): Header | undefined
       .filter((c) => c !== "")
       .join(" "),
   );
-  const bare = (u: string) => u.replace(/^[[(]\s*|\s*[\])]$/g, "");
-  const units = isUnits ? last.cells.map((u) => (u === "" ? undefined : bare(u) === "-" ? "1" : bare(u))) : undefined;
+  const units = isUnits ? last.cells.map(unitCell) : undefined;
   return { names, units, line: naming[naming.length - 1].line };
 }
 
@@ -486,6 +496,8 @@ function cellsOf(line: string, delimiter: string): string[] {
 }
 
 function unitOf(name: string): string | undefined {
+  // The bracket of a logarithm holds no unit.
+  if (/^\s*(log_?10|log|lg|ln)\s*\(/i.test(name)) return undefined;
   const inside = name.match(/[([]\s*([^)\]]+?)\s*[)\]]\s*$/)?.[1];
   return inside === "-" ? "1" : inside;
 }

@@ -201,8 +201,8 @@ describe("histories", () => {
     expect(h.notes.join(" ")).toContain("1 iterations stand twice");
   });
   test.each([
-    ["time runs back", "time,q\n0.1,1\n0.3,1\n0.2,1\n", ["time", "quantity:q"], 4, "does not rise: 0.2 s after 0.3 s"],
-    ["a missing time", "time,q\n0.1,1\n,1\n", ["time", "quantity:q"], 3, "The time is missing"],
+    ["time runs back", "time (s),q\n0.1,1\n0.3,1\n0.2,1\n", ["time", "quantity:q"], 4, "does not rise: 0.2 s after 0.3 s"],
+    ["a missing time", "time (s),q\n0.1,1\n,1\n", ["time", "quantity:q"], 3, "The time is missing"],
     ["two iterations", "a,b,q\n1,1,1\n", ["iteration", "iteration", "quantity:q"], 1, "Two columns are marked as the iteration"],
     ["a missing iteration", "it,q\n1,1\nNaN,1\n", ["iteration", "quantity:q"], 3, "The iteration is missing"],
     ["one quantity twice", "it,q,r\n1,1,1\n", ["iteration", "quantity:q", "quantity:q"], 1, "the same quantity"],

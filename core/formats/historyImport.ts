@@ -1,12 +1,21 @@
 import type { HistoryEvidence } from "../assessment/evidence.ts";
+import { ownUnit, type Take } from "../averaging/statistic.ts";
+import type { BalanceRecord } from "../balance/balance.ts";
 import { convert } from "../units/units.ts";
 import type { FileProblem, Sheet } from "./delimited.ts";
+import { BOUNDARY_ROLES, type BoundaryRole, balanceOf, boundaryName, type FluxReading, isBoundary, PLAIN_FLUXES, signOf } from "./quantityImport.ts";
 
 /** What a column of a history becomes. */
-export type ColumnRole = "iteration" | "time" | "residual" | "log-residual" | "boundary-mass" | "ignore" | `quantity:${string}`;
+export type ColumnRole = "iteration" | "time" | "residual" | "log-residual" | BoundaryRole | "ignore" | `quantity:${string}`;
 
 export type HistoryResult =
-  | { readonly ok: true; readonly history: HistoryEvidence; readonly notes: readonly string[] }
+  | {
+      readonly ok: true;
+      readonly history: HistoryEvidence;
+      /** flows through boundaries in the last row, where there are any */
+      readonly balance?: BalanceRecord;
+      readonly notes: readonly string[];
+    }
   | { readonly ok: false; readonly problems: readonly FileProblem[] };
 
 /** What a page shows of a sheet before it is brought in. */
@@ -27,6 +36,7 @@ interface Named {
   readonly name: string;
   readonly symbol: string;
   readonly unit?: string;
+  readonly take?: Take;
 }
 
 const normal = (s: string) => s.toLowerCase().replace(/[^a-z0-9]/g, "");
@@ -36,9 +46,22 @@ const WAY = /\b(raw|unscaled|abs(?:olute)?|scaled|normali[sz]ed|relative|rms|l1|
 
 /** How a residual of this name is counted, "" where it does not say. */
 export const residualWay = (name: string) => name.replace(/_/g, " ").match(WAY)?.[1].toLowerCase() ?? "";
+/** "log10(R_mass)", "lg mass residual": the name inside, where a name says that it holds a logarithm. */
+const LOGGED = /^\s*(?:log_?10|log|lg)(?:\s*\(\s*(.*?)\s*\)|[\s_]+(.*))\s*$/i;
+export const insideLog = (name: string): string | undefined => {
+  const found = name.match(LOGGED);
+  return found ? (found[1] ?? found[2]) : undefined;
+};
+/** "R_mass", "Ux residual": names a residual goes by. */
+const isResidualName = (name: string) =>
+  /residual|\bres(id)?\b|continuity|imbalance/.test(name) ||
+  /^r[_ ]\w+/.test(name) ||
+  /^(([xyz][ -]?)?momentum|mass|energy|[uvwp])$/.test(equationOf(name));
+
 /** Its equation, without the way it is counted and the word itself. */
 const equationOf = (name: string) =>
   name
+    .replace(/^R_(?=\w)/, "")
     .replace(/_/g, " ")
     .replace(new RegExp(WAY, "gi"), "")
     .replace(/\bresid(ual)?s?\b|\bres\b/gi, "")
@@ -57,8 +80,13 @@ export function guessRoles(sheet: Sheet, quantities: readonly Named[]): ColumnRo
     if (/^(flow |physical )?(t|time)$/.test(word)) return "time";
     const match = quantities.find((q) => [q.key, q.name, q.symbol].some((n) => normal(n) === normal(name)));
     if (match) return `quantity:${match.key}`;
-    if (/^mass (flow|flux)/.test(word) && sheet.units[i] && convert(1, sheet.units[i] as string, "kg/s") !== undefined) return "boundary-mass";
-    if (/residual|\bres(id)?\b|continuity|imbalance/.test(word) || /^(([xyz][ -]?)?momentum|mass|energy|[uvwp])$/.test(equationOf(word))) {
+    const inside = insideLog(name);
+    if (inside !== undefined && isResidualName(inside.toLowerCase())) return "log-residual";
+    const flows = (unit: string) => sheet.units[i] !== undefined && convert(1, sheet.units[i] as string, unit) !== undefined;
+    if (/\bmass (flow|flux)/.test(word) && flows("kg/s")) return "boundary-mass";
+    if (/\b(heat|energy|enthalpy) (flow|flux|rate|through)/.test(word) && flows("W")) return "boundary-energy";
+    if (/\b(species|tracer|vapou?r|moisture) (flow|flux)/.test(word) && flows("kg/s")) return "boundary-species";
+    if (isResidualName(word)) {
       const known = sheet.columns[i].filter(Number.isFinite);
       return known.length > 3 && known.filter((v) => v < 0).length > known.length / 2 && known.every((v) => v > -30 && v < 10)
         ? "log-residual"
@@ -103,6 +131,7 @@ export function buildHistory(
   roles: readonly ColumnRole[],
   known: readonly Named[] = [],
   units: readonly (string | undefined)[] = sheet.units,
+  fluxes: FluxReading = PLAIN_FLUXES,
 ): HistoryResult {
   const problems: FileProblem[] = [];
   const notes: string[] = [];
@@ -114,6 +143,10 @@ export function buildHistory(
     for (const p of sheet.faults[index]) problem(p);
     const values = sheet.columns[index];
     if (target === undefined) return values;
+    if (units[index] === undefined && target !== "" && target !== "1") {
+      problem({ ...columnWord(index), sentence: `The unit of "${sheet.header[index]}" is not given: type it, ${target} or another of its kind.` });
+      return values;
+    }
     const turn = conversion(units[index], target);
     if (!turn) {
       problem({
@@ -141,7 +174,7 @@ export function buildHistory(
   if (time) missing(time, timeAt, "time");
   const residuals: Record<string, Float64Array> = {};
   const quantities: Record<string, Float64Array> = {};
-  const masses: Float64Array[] = [];
+  const through = new Map<BoundaryRole, { name: string; values: Float64Array }[]>();
   const equations = new Map<string, number>();
   roles.forEach((role, i) => {
     if (role === "residual" || role === "log-residual") {
@@ -154,7 +187,7 @@ export function buildHistory(
           column: sheet.header[i],
           sentence: "A residual is negative; mark the column as log10 if that is what it holds.",
         });
-      const equation = equationOf(sheet.header[i]).toLowerCase();
+      const equation = equationOf(insideLog(sheet.header[i]) ?? sheet.header[i]).toLowerCase();
       const twin = equations.get(equation);
       if (twin !== undefined && equation !== "")
         problem({
@@ -162,12 +195,26 @@ export function buildHistory(
           sentence: `The residual of "${equation}" stands in two columns, also in "${sheet.header[twin]}": leave one out, they are counted in different ways.`,
         });
       equations.set(equation, i);
-      residuals[sheet.header[i].replace(/[\s_]*residual$/i, "") || sheet.header[i]] = linear;
-    } else if (role === "boundary-mass") masses.push(read(i, "kg/s"));
-    else if (role.startsWith("quantity:")) {
+      residuals[residualName(sheet.header[i])] = linear;
+    } else if (isBoundary(role)) {
+      const values = read(i, BOUNDARY_ROLES[role]);
+      const sign = signOf(sheet.header[i], 1, fluxes.signs);
+      if (sign === undefined)
+        problem({
+          ...columnWord(i),
+          sentence: `Whether ${sheet.header[i]} goes in or out cannot be told from its name; name it so, or count outward positive.`,
+        });
+      const signed = values.map((v) => (sign ?? 1) * v * fluxes.factor);
+      through.set(role, [
+        ...(through.get(role) ?? []),
+        { name: boundaryName(sheet.header[i].replace(/\s*[([][^)\]]*[)\]]\s*$/, "")), values: signed },
+      ]);
+    } else if (role.startsWith("quantity:")) {
       const key = role.slice("quantity:".length);
       if (quantities[key]) problem({ line: 1, column: sheet.header[i], sentence: "Two columns are marked as the same quantity." });
-      quantities[key] = read(i, known.find((q) => q.key === key)?.unit);
+      const q = known.find((x) => x.key === key);
+      // Of a frequency the record itself is in whatever unit was recorded.
+      quantities[key] = ownUnit(q?.take) ? read(i, q?.unit) : read(i);
     }
   });
   const ways = new Set(roles.flatMap((r, i) => (r === "residual" || r === "log-residual" ? [residualWay(sheet.header[i])] : [])));
@@ -179,8 +226,8 @@ export function buildHistory(
   const skipped = sheet.header.filter((h, i) => roles[i] === "ignore" && WAY.test(h.replace(/_/g, " ")) && /res/i.test(h));
   if (skipped.length && ways.size)
     notes.push(`Residuals counted in another way are left out: ${skipped.slice(0, 4).join(", ")}${skipped.length > 4 ? " and others" : ""}.`);
-  if (!Object.keys(residuals).length && !Object.keys(quantities).length)
-    problem({ line: 1, sentence: "No column is marked as a residual or a quantity." });
+  if (!Object.keys(residuals).length && !Object.keys(quantities).length && !through.size)
+    problem({ line: 1, sentence: "No column is marked as a residual, a quantity or a flow through a boundary." });
   if (problems.length) return { ok: false, problems };
   const order = laterEntries(iteration);
   if (order && order.length < iteration.length)
@@ -190,6 +237,9 @@ export function buildHistory(
   let gaps = 0;
   for (const v of [...Object.values(residuals), ...Object.values(quantities)]) for (let i = 0; i < v.length; i++) if (Number.isNaN(v[i])) gaps++;
   if (gaps) notes.push(`${gaps} cells are empty or NaN; they stay gaps.`);
+  const nets = [...through].flatMap(([role, flows]) => (flows.length > 1 ? [[NET_NAMES[role], flows.map((f) => f.values)] as const] : []));
+  const single = [...through].filter(([, flows]) => flows.length === 1).map(([role]) => NET_NAMES[role]);
+  if (single.length) notes.push(`Only one boundary gives its ${single.join(", ")}: nothing to balance it with over the iterations.`);
   const kept = time && pick(time);
   const back = kept?.findIndex((t, i) => i > 0 && t <= kept[i - 1]) ?? -1;
   if (back >= 0) {
@@ -203,10 +253,42 @@ export function buildHistory(
       ...(kept ? { time: kept } : {}),
       residuals: each(residuals),
       quantities: each(quantities),
-      ...(masses.length > 1 ? { balances: { mass: pick(netOf(masses)) } } : {}),
+      ...(nets.length ? { balances: Object.fromEntries(nets.map(([key, flows]) => [key, pick(netOf(flows))])) } : {}),
     },
+    ...(through.size ? { balance: lastFlows(through, fluxes.factor, order) } : {}),
     notes,
   };
+}
+
+const NET_NAMES: Readonly<Record<BoundaryRole, string>> = {
+  "boundary-mass": "mass",
+  "boundary-x": "x momentum",
+  "boundary-y": "y momentum",
+  "boundary-energy": "energy",
+  "boundary-species": "species",
+};
+
+/** Name of a residual as it is kept: without the word itself, or the logarithm it stands in. */
+function residualName(header: string): string {
+  const inside = insideLog(header) ?? header;
+  return inside.replace(/^R_(?=\w)/, "").replace(/[\s_]*residual$/i, "") || inside;
+}
+
+/** Flows through boundaries as the last row that has them all gives them. */
+function lastFlows(
+  through: ReadonlyMap<BoundaryRole, readonly { name: string; values: Float64Array }[]>,
+  factor: number,
+  order: readonly number[] | undefined,
+): BalanceRecord | undefined {
+  const boundaries = new Map<string, Partial<Record<BoundaryRole, number>>>();
+  for (const [role, flows] of through)
+    for (const { name, values } of flows) {
+      let at = (order?.length ?? values.length) - 1;
+      const value = () => values[order ? order[at] : at];
+      while (at > 0 && !Number.isFinite(value())) at--;
+      boundaries.set(name, { ...boundaries.get(name), [role]: value() });
+    }
+  return balanceOf(boundaries, factor);
 }
 
 /** Sum of boundary flows, outward positive, over the larger of what comes in and goes out. */

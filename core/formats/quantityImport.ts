@@ -25,7 +25,7 @@ export interface FluxReading {
 }
 export const PLAIN_FLUXES: FluxReading = { signs: "outward", factor: 1 };
 
-const isBoundary = (role: RowRole): role is BoundaryRole => role in BOUNDARY_ROLES;
+export const isBoundary = (role: string): role is BoundaryRole => role in BOUNDARY_ROLES;
 const INFLOW = /\b(in|inlet|inflow|into|supply|entry|intake)\b/i;
 const OUTFLOW = /\b(out|outlet|outflow|exit|return|exhaust|leak|wall|loss)\b/i;
 
@@ -102,6 +102,10 @@ export function buildQuantities(
     if (role === "ignore") return;
     const target = isBoundary(role) ? BOUNDARY_ROLES[role] : (known.find((k) => `quantity:${k.key}` === role)?.unit ?? "");
     const pure = target === "1" || target === "";
+    if (row.unit === undefined && !pure) {
+      problems.push({ line: row.line, column: "unit", sentence: `The unit of ${row.name} is not given: type it, ${target} or another of its kind.` });
+      return;
+    }
     const value =
       row.unit === undefined || (pure && (row.unit === "1" || row.unit === "-"))
         ? row.value
@@ -131,19 +135,20 @@ export function buildQuantities(
       quantities[key] = value;
     }
   });
-  if (!problems.length && !Object.keys(quantities).length) problems.push({ line: 1, sentence: "No row is marked as a quantity of the case." });
+  if (!problems.length && !Object.keys(quantities).length && !boundaries.size)
+    problems.push({ line: 1, sentence: "No row is marked as a quantity of the case or a flow through a boundary." });
   return problems.length ? { ok: false, problems } : { ok: true, quantities, balance: balanceOf(boundaries, fluxes.factor) };
 }
 
 /** "mass flow inlet" and "heat through inlet" are of one boundary. */
-const boundaryName = (name: string) =>
+export const boundaryName = (name: string) =>
   name
     .replace(/\b(mass|heat|energy|enthalpy|species|tracer|vapou?r|moisture|force|momentum|[xy])\b/gi, "")
     .replace(/\b(flow|flux|rate|through|of|at|by)\b/gi, "")
     .replace(/[\s,:]+/g, " ")
     .trim() || name;
 
-function signOf(name: string, value: number, signs: FluxReading["signs"]): number | undefined {
+export function signOf(name: string, value: number, signs: FluxReading["signs"]): number | undefined {
   if (signs === "outward") return 1;
   if (signs === "inward") return -1;
   // Everything is positive in the file: the name alone tells the way; a negative figure then runs against its name.
@@ -151,7 +156,7 @@ function signOf(name: string, value: number, signs: FluxReading["signs"]): numbe
   return INFLOW.test(name) ? -1 : OUTFLOW.test(name) ? 1 : undefined;
 }
 
-function balanceOf(boundaries: ReadonlyMap<string, Partial<Record<BoundaryRole, number>>>, factor: number): BalanceRecord | undefined {
+export function balanceOf(boundaries: ReadonlyMap<string, Partial<Record<BoundaryRole, number>>>, factor: number): BalanceRecord | undefined {
   if (!boundaries.size) return undefined;
   return {
     ...(factor === 1 ? {} : { factor }),

@@ -59,6 +59,13 @@ export interface RunSettings {
   readonly startFrom?: StartPoint;
   /** how the flows through boundaries were counted in the files of a brought-in run */
   readonly fluxes?: { readonly signs: "outward" | "inward" | "by-name"; readonly factor: number };
+  /** what a brought-in run was made with where it differs from what the case says of its code */
+  readonly stated?: {
+    readonly schemeOrder?: 1 | 2 | undefined;
+    readonly dropOrders?: number | undefined;
+    readonly timeStepS?: number | undefined;
+    readonly note?: string | undefined;
+  };
   /** log on the server the record is read from while it is being written, and what its columns are */
   readonly follow?: { readonly path: string; readonly roles: readonly string[]; readonly units: readonly (string | null)[] };
   /** files a brought-in run was made from, by the hash of their bytes */

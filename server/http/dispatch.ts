@@ -8,7 +8,7 @@ import { NODE_ROUTES } from "../jobs/nodeRoutes.ts";
 import { listQuantities, markYardstick } from "../repositories/cases.ts";
 import { listRecipes, markRecipe } from "../repositories/recipes.ts";
 import { findRun } from "../repositories/runs.ts";
-import { BringInInput, bringIn, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
+import { AddInput, addToRun, BringInInput, bringIn, bringInFamily, FamilyInInput, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
 import {
   AnswerInput,
   answerRemark,
@@ -105,6 +105,9 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "POST cases/:id/family": ({ opened, at, body }) => startFamily(opened, at.id, FamilyInput.parse(body)).then((runs) => runs.map((r) => r.id)),
   "POST cases/:id/preview": ({ opened, at, body }) => previewFiles(opened, at.id, PreviewInput.parse(body)),
   "POST cases/:id/bring-in": ({ opened, at, body }) => bringIn(opened, at.id, BringInInput.parse(body)).then(({ id }) => ({ id })),
+  "POST cases/:id/bring-in-family": ({ opened, at, body }) =>
+    bringInFamily(opened, at.id, FamilyInInput.parse(body)).then((runs) => runs.map((r) => r.id)),
+  "POST runs/:id/add": ({ opened, at, body }) => addToRun(opened, at.id, AddInput.parse(body)),
   "POST cases/:id/readings": ({ opened, body }) => beginReading(opened, ReadingInput.parse(body)),
   "GET cases/:id/readings/:reading": ({ opened, at }) => readingState(opened, at.id, at.reading),
   "POST cases/:id/readings/:reading/check": ({ opened, at, body }) => checkMapping(opened, at.id, at.reading, CheckInput.parse(body)),

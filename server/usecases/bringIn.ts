@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
+import type { BalanceRecord } from "../../core/balance/balance.ts";
 import { type DelimitedTable, type FileProblem, MOST_BYTES, readDelimited, readSheet, type Sheet } from "../../core/formats/delimited.ts";
 import { buildHistory, type ColumnRole, guessRoles, type SheetPreview } from "../../core/formats/historyImport.ts";
 import {
@@ -14,7 +15,7 @@ import {
 } from "../../core/formats/quantityImport.ts";
 import { applyRecipe } from "../../core/formats/recipes.ts";
 import { representativeSpacing } from "../../core/mesh/quality.ts";
-import { setupFingerprint } from "../../core/problems/caseSetup.ts";
+import { dimensionOf, physicsOf, setupFingerprint } from "../../core/problems/caseSetup.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import type { RunSettings } from "../../core/problems/runSettings.ts";
 import { parseQuantity } from "../../core/units/units.ts";
@@ -25,17 +26,28 @@ import { hashOf } from "../hash.ts";
 import { dropReading, findReading, type Reading } from "../jobs/readings.ts";
 import { findCase, listQuantities } from "../repositories/cases.ts";
 import { listRecipes, saveRecipe } from "../repositories/recipes.ts";
-import { ensureMesh, insertRun, type RunRow, saveHistory } from "../repositories/runs.ts";
+import { ensureMesh, findRun, insertRun, type RunRow, saveHistory, updateRun } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 
 const FileInput = z.object({ name: z.string().max(200), text: z.string().max(MOST_BYTES, "The file is larger than 16 MB.") });
 export const Role = z
   .string()
   .max(60)
-  .regex(/^(iteration|time|residual|log-residual|ignore|boundary-(mass|x|y|energy|species)|quantity:[\w-]+)$/);
+  .regex(
+    /^(iteration|time|residual|log-residual|ignore|boundary-(mass|x|y|energy|species)|quantity:[\w-]+)$/,
+    "A role is iteration, time, residual, log-residual, ignore, boundary-mass, -x, -y, -energy, -species, or quantity: and its key.",
+  );
 export const Units = z.array(z.string().max(60).nullable()).max(400);
 
 export const PreviewInput = z.object({ history: FileInput.nullable(), quantities: FileInput.nullable() });
+
+/** Settings of one run, where they are its own. */
+const StatedInput = z.object({
+  schemeOrder: z.union([z.literal(1), z.literal(2)]).optional(),
+  dropOrders: z.number().min(0.1).max(16).optional(),
+  timeStepS: z.number().positive().optional(),
+  note: z.string().trim().max(200).optional(),
+});
 
 /** What is said of every brought-in run besides its files. */
 export const RunWords = z.object({
@@ -43,7 +55,8 @@ export const RunWords = z.object({
   code: z.string().trim().min(1, "Name the code that made it.").max(80),
   cells: z.number().int().min(1, "The number of cells is needed to place the run on the ladder.").max(1e10),
   volume: z.string().max(60),
-  dimension: z.union([z.literal(2), z.literal(3)]),
+  /** of the mesh; the case's own space unless given */
+  dimension: z.union([z.literal(2), z.literal(3)]).optional(),
   roles: z.array(Role).max(400),
   units: Units.optional(),
   /** name under which the mapping is kept for the next file */
@@ -55,7 +68,10 @@ export const BringInInput = RunWords.extend({
   history: z.union([FileInput, z.object({ reading: z.uuid() })]).nullable(),
   quantities: FileInput.nullable(),
   rowRoles: z.array(Role).max(4000),
+  rowUnits: z.array(z.string().max(60).nullable()).max(4000).optional(),
   fluxes: z.object({ signs: z.enum(SIGNS), factor: z.number().min(1).max(1000) }).default(PLAIN_FLUXES),
+  /** what this run was made with where it differs from the case */
+  own: StatedInput.optional(),
 });
 
 export interface Preview {
@@ -70,7 +86,7 @@ export async function previewSheet(
   caseId: string,
   sheet: Sheet,
 ): Promise<{ preview: SheetPreview; problems: readonly FileProblem[] }> {
-  const known = await listQuantities(opened.db, caseId);
+  const known = await knownQuantities(opened, caseId);
   const fitting = [...(await listRecipes(opened.db))].reverse().flatMap((r) => {
     const applied = applyRecipe(r.data.columns, sheet.header, known);
     return applied ? [{ name: r.name, code: r.data.code, dimension: r.data.dimension, ...applied }] : [];
@@ -88,7 +104,7 @@ export async function previewSheet(
 
 /** Reads the files and guesses what their columns and rows are. Stores nothing. */
 export async function previewFiles(opened: Store, caseId: string, input: z.infer<typeof PreviewInput>): Promise<Preview> {
-  const known = await listQuantities(opened.db, caseId);
+  const known = await knownQuantities(opened, caseId);
   const problems: (FileProblem & { file: string })[] = [];
   const wrong = (file: string, found: readonly FileProblem[]) => {
     problems.push(...found.map((p) => ({ ...p, file })));
@@ -112,10 +128,27 @@ export async function previewFiles(opened: Store, caseId: string, input: z.infer
   return { history, quantities, problems };
 }
 
+/** Quantities of a case with what of their records stands for their values. */
+export async function knownQuantities(opened: Store, caseId: string): Promise<QuantitySpec[]> {
+  const takes = (await findCase(opened.db, caseId))?.setup.takes ?? {};
+  return (await listQuantities(opened.db, caseId)).map((q) => ({ ...q, ...(takes[q.key] ? { take: takes[q.key] } : {}) }));
+}
+
+/** Dimension of the mesh, where it is not given with the run: that of the space the case was solved in. */
+async function dimensionOfCase(opened: Store, caseId: string): Promise<2 | 3> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  return dimensionOf(physicsOf(row.setup).space);
+}
+
 /** Size of what is meshed, SI. @throws {UseCaseError} It is no size. */
-function sizeOf(words: Pick<RunWords, "volume" | "dimension">): number {
-  const volume = parseQuantity(words.volume, words.dimension === 3 ? "m^3" : "m^2");
-  if (!volume.ok || !(volume.si > 0)) throw new UseCaseError("invalid", volume.ok ? "The volume must be positive." : volume.sentence);
+function sizeOf(text: string, dimension: 2 | 3): number {
+  const volume = parseQuantity(text, dimension === 3 ? "m^3" : "m^2");
+  const what = dimension === 3 ? "Volume meshed" : "Area meshed";
+  if (!volume.ok || !(volume.si > 0)) {
+    const sentence = `${what}: ${volume.ok ? "it must be positive." : volume.sentence}`;
+    throw new UseCaseError("invalid", sentence, { volume: sentence });
+  }
   return volume.si;
 }
 
@@ -123,8 +156,9 @@ function sizeOf(words: Pick<RunWords, "volume" | "dimension">): number {
 export async function foreignRun(opened: Store, caseId: string, words: RunWords, more: Partial<RunSettings>) {
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  const { cells, dimension, code, label } = words;
-  const spacing = representativeSpacing(sizeOf(words), cells, dimension);
+  const { cells, code, label } = words;
+  const dimension = words.dimension ?? dimensionOf(physicsOf(row.setup).space);
+  const spacing = representativeSpacing(sizeOf(words.volume, dimension), cells, dimension);
   const mesh = await ensureMesh(opened.db, { caseId, label, cells, spacing, dimension, hash: hashOf({ cells, spacing, dimension }) });
   const settings: RunSettings = {
     problemId: null,
@@ -161,22 +195,45 @@ export async function keepRecipe(
     const quantity = known.find((q) => `quantity:${q.key}` === role)?.name;
     return { name, role, ...(corrected && corrected !== units[i] ? { unit: corrected } : {}), ...(quantity ? { quantity } : {}) };
   });
-  await saveRecipe(opened.db, words.recipe, { columns, code: words.code, dimension: words.dimension });
+  await saveRecipe(opened.db, words.recipe, { columns, code: words.code, dimension: words.dimension ?? 3 });
+}
+
+interface Confirmed {
+  readonly source?: Awaited<ReturnType<typeof sheetOf>>;
+  readonly history?: HistoryEvidence;
+  readonly quantities: Readonly<Record<string, number>>;
+  readonly balance?: BalanceRecord;
+}
+
+/** Everything a confirmed run's files hold. @throws {UseCaseError} naming the file, line and column that cannot be used */
+async function readConfirmed(opened: Store, caseId: string, input: z.input<typeof BringInInput>): Promise<Confirmed> {
+  if (!input.history && !input.quantities) throw new UseCaseError("invalid", "Choose a history or a table of quantities.");
+  sizeOf(input.volume, input.dimension ?? (await dimensionOfCase(opened, caseId)));
+  const known = await knownQuantities(opened, caseId);
+  const fluxes = input.fluxes ?? PLAIN_FLUXES;
+  const source = input.history ? await sheetOf(input.history) : undefined;
+  const read = source && readHistory(source.name, source.sheet, input, known, fluxes);
+  const table = input.quantities ? readQuantities(input.quantities, input.rowRoles as RowRole[], known, fluxes, input.rowUnits) : undefined;
+  return {
+    source,
+    history: read?.history,
+    // A table of results is taken at its word; what it does not hold comes from the ends of the records.
+    quantities: { ...lastValues(read?.history.quantities ?? {}), ...table?.quantities },
+    balance: table?.balance ?? read?.balance,
+  };
 }
 
 /** Makes a run of confirmed files. Nothing is stored unless everything can be read. */
 export async function bringIn(opened: Store, caseId: string, input: z.input<typeof BringInInput>, at = new Date()): Promise<RunRow> {
-  if (!input.history && !input.quantities) throw new UseCaseError("invalid", "Choose a history or a table of quantities.");
-  sizeOf(input);
-  const known = await listQuantities(opened.db, caseId);
-  const source = input.history && (await sheetOf(input.history));
-  const history = source && readHistory(source.name, source.sheet, input, known);
-  const fluxes = input.fluxes ?? PLAIN_FLUXES;
-  const delivered = input.quantities
-    ? readQuantities(input.quantities, input.rowRoles as RowRole[], known, fluxes)
-    : { quantities: lastValues(history?.quantities ?? {}), balance: undefined };
+  return storeRun(opened, caseId, input, await readConfirmed(opened, caseId, input), at);
+}
+
+async function storeRun(opened: Store, caseId: string, input: z.input<typeof BringInInput>, found: Confirmed, at: Date): Promise<RunRow> {
+  const known = await knownQuantities(opened, caseId);
+  const { source, history } = found;
   const foreign = await foreignRun(opened, caseId, input, {
-    ...(delivered.balance ? { fluxes } : {}),
+    ...(found.balance ? { fluxes: input.fluxes ?? PLAIN_FLUXES } : {}),
+    ...(input.own && Object.keys(input.own).length ? { stated: input.own } : {}),
     files: [
       ...(source ? [{ name: source.name, hash: source.hash ?? (await opened.blobs.put(new TextEncoder().encode(source.text))) }] : []),
       ...(input.quantities ? [{ name: input.quantities.name, hash: await opened.blobs.put(new TextEncoder().encode(input.quantities.text)) }] : []),
@@ -185,7 +242,7 @@ export async function bringIn(opened: Store, caseId: string, input: z.input<type
   const run = await insertRun(opened.db, {
     ...foreign,
     state: "done",
-    result: { quantities: delivered.quantities, balance: delivered.balance, profiles: [], errorNorms: [] },
+    result: { quantities: found.quantities, balance: found.balance, profiles: [], errorNorms: [] },
     iterations: history?.iteration.length ?? 0,
     // A record in time stands for its mean; where a table of results came with it, that is taken at its word.
     ...(history?.time && !input.quantities ? { judging: { average: true } } : {}),
@@ -196,6 +253,91 @@ export async function bringIn(opened: Store, caseId: string, input: z.input<type
   if (source) await keepRecipe(opened, input, source.sheet.header, source.sheet.units, known);
   if (input.history && "reading" in input.history) dropReading(input.history.reading);
   return run;
+}
+
+const MOST_RUNS = 40;
+
+/** Several runs of one family: what they share is said once. */
+export const FamilyInInput = RunWords.omit({ label: true, cells: true }).extend({
+  fluxes: z.object({ signs: z.enum(SIGNS), factor: z.number().min(1).max(1000) }).default(PLAIN_FLUXES),
+  own: StatedInput.optional(),
+  /** roles and units by the name of a column or row: files of one family need not have them in one order */
+  columnRoles: z.record(z.string().max(200), Role),
+  columnUnits: z.record(z.string().max(200), z.string().max(60)).default({}),
+  rowRolesByName: z.record(z.string().max(200), Role).default({}),
+  rowUnitsByName: z.record(z.string().max(200), z.string().max(60)).default({}),
+  runs: z
+    .array(
+      z.object({
+        label: z.string().trim().min(1, "Name every run.").max(80),
+        cells: z.number().int().min(1, "Every run needs its number of cells, to be placed on the ladder.").max(1e10),
+        history: FileInput.nullable(),
+        quantities: FileInput.nullable(),
+      }),
+    )
+    .min(1)
+    .max(MOST_RUNS, `At most ${MOST_RUNS} runs at once.`),
+});
+
+/** Brings in several runs at once: all of them, or none where one file cannot be used. */
+export async function bringInFamily(opened: Store, caseId: string, input: z.input<typeof FamilyInInput>, at = new Date()): Promise<RunRow[]> {
+  const { runs, columnRoles, columnUnits = {}, rowRolesByName = {}, rowUnitsByName = {}, ...shared } = input;
+  const ready: { run: z.input<typeof BringInInput>; found: Confirmed }[] = [];
+  for (const r of runs) {
+    const sheet = r.history && (await sheetOf(r.history)).sheet;
+    const read = r.quantities && readQuantityRows(tableOf(r.quantities));
+    const rows = read?.ok ? read.rows : [];
+    const run = {
+      ...shared,
+      ...r,
+      roles: (sheet?.header ?? []).map((h) => columnRoles[h] ?? "ignore"),
+      units: (sheet?.header ?? []).map((h) => columnUnits[h] ?? null),
+      rowRoles: rows.map((x) => rowRolesByName[x.name] ?? "ignore"),
+      rowUnits: rows.map((x) => rowUnitsByName[x.name] ?? null),
+    };
+    ready.push({ run, found: await readConfirmed(opened, caseId, run) });
+  }
+  const made: RunRow[] = [];
+  for (const { run, found } of ready) made.push(await storeRun(opened, caseId, run, found, at));
+  return made;
+}
+
+export const AddInput = z.object({
+  quantities: FileInput,
+  rowRoles: z.array(Role).max(4000),
+  rowUnits: z.array(z.string().max(60).nullable()).max(4000).optional(),
+  fluxes: z.object({ signs: z.enum(SIGNS), factor: z.number().min(1).max(1000) }).default(PLAIN_FLUXES),
+  replace: z.boolean().default(false),
+});
+
+/** Adds values and flows to a brought-in run; what it has already is replaced only when asked. */
+export async function addToRun(opened: Store, runId: string, input: z.input<typeof AddInput>): Promise<void> {
+  const run = await findRun(opened.db, runId);
+  if (!run) throw new UseCaseError("not-found", "There is no such run.");
+  if (run.origin !== "brought-in" || !run.result) throw new UseCaseError("conflict", "Only a finished run that was brought in can be added to.");
+  const known = await knownQuantities(opened, run.caseId);
+  const fluxes = input.fluxes ?? PLAIN_FLUXES;
+  const read = readQuantities(input.quantities, input.rowRoles as RowRole[], known, fluxes, input.rowUnits);
+  const old = run.result;
+  const twice = [
+    ...Object.keys(read.quantities).filter((k) => old.quantities[k] !== undefined && old.quantities[k] !== read.quantities[k]),
+    ...(read.balance && old.balance ? ["flows"] : []),
+  ].map((k) => known.find((q) => q.key === k)?.name ?? "the flows through its boundaries");
+  if (twice.length && !input.replace)
+    throw new UseCaseError("conflict", `${run.label} has ${twice.join(", ")} already. Nothing was changed; say that it is to be replaced.`, {
+      replace: twice.join(", "),
+    });
+  const hash = await opened.blobs.put(new TextEncoder().encode(input.quantities.text));
+  const settings: RunSettings = {
+    ...run.settings,
+    ...(read.balance ? { fluxes } : {}),
+    files: [...(run.settings.files ?? []), { name: input.quantities.name, hash }],
+  };
+  await updateRun(opened.db, runId, {
+    result: { ...old, quantities: { ...old.quantities, ...read.quantities }, ...(read.balance ? { balance: read.balance } : {}) },
+    settings,
+    settingsHash: hashOf(settings),
+  });
 }
 
 /** Columns of a record in the order they are stored in. */
@@ -249,12 +391,18 @@ async function sheetOf(history: NonNullable<z.input<typeof BringInInput>["histor
 }
 
 /** The history a mapped sheet holds. @throws {UseCaseError} with the first line that cannot be used */
-export function readHistory(file: string, sheet: Sheet, words: Pick<RunWords, "roles" | "units">, known: readonly QuantitySpec[]): HistoryEvidence {
+export function readHistory(
+  file: string,
+  sheet: Sheet,
+  words: Pick<RunWords, "roles" | "units">,
+  known: readonly QuantitySpec[],
+  fluxes: FluxReading = PLAIN_FLUXES,
+): { history: HistoryEvidence; balance?: BalanceRecord } {
   if (words.roles.length !== sheet.header.length)
     refuse(file, [{ line: 1, sentence: `${words.roles.length} columns were mapped but the file has ${sheet.header.length}.` }]);
   const units = sheet.units.map((u, i) => words.units?.[i] ?? u);
-  const built = buildHistory(sheet, words.roles as ColumnRole[], known, units);
-  return built.ok ? built.history : refuse(file, built.problems);
+  const built = buildHistory(sheet, words.roles as ColumnRole[], known, units, fluxes);
+  return built.ok ? { history: built.history, balance: built.balance } : refuse(file, built.problems);
 }
 
 function tableOf(file: { name: string; text: string }): DelimitedTable {
@@ -262,10 +410,17 @@ function tableOf(file: { name: string; text: string }): DelimitedTable {
   return read.ok ? read.table : refuse(file.name, read.problems);
 }
 
-function readQuantities(file: { name: string; text: string }, roles: RowRole[], known: readonly QuantitySpec[], fluxes: FluxReading) {
+function readQuantities(
+  file: { name: string; text: string },
+  roles: RowRole[],
+  known: readonly QuantitySpec[],
+  fluxes: FluxReading,
+  units: readonly (string | null)[] = [],
+) {
   const read = readQuantityRows(tableOf(file));
   if (!read.ok) refuse(file.name, read.problems);
-  const built = buildQuantities(read.rows, roles, known, fluxes);
+  const rows = read.rows.map((r, i) => ({ ...r, unit: units[i] ?? r.unit }));
+  const built = buildQuantities(rows, roles, known, fluxes);
   return built.ok ? built : refuse(file.name, built.problems);
 }
 

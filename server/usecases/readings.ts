@@ -5,9 +5,8 @@ import { buildHistory, type ColumnRole } from "../../core/formats/historyImport.
 import { logFolders } from "../config.ts";
 import type { Store } from "../db/store.ts";
 import { dropReading, findReading, staleReadings, startReading } from "../jobs/readings.ts";
-import { listQuantities } from "../repositories/cases.ts";
 import { runsWithFile } from "../repositories/runs.ts";
-import { finishedReading, previewSheet, Role, Units } from "./bringIn.ts";
+import { finishedReading, knownQuantities, previewSheet, Role, Units } from "./bringIn.ts";
 import { UseCaseError } from "./failure.ts";
 
 export const MOST_UPLOAD = 1024 * 1024 * 1024;
@@ -62,7 +61,7 @@ export const CheckInput = z.object({ roles: z.array(Role).max(400), units: Units
 /** Whether a mapping can be used, and what it leaves out. */
 export async function checkMapping(opened: Store, caseId: string, id: string, input: z.infer<typeof CheckInput>) {
   const { sheet } = finishedReading(id);
-  const known = await listQuantities(opened.db, caseId);
+  const known = await knownQuantities(opened, caseId);
   const units = sheet.units.map((u, i) => input.units?.[i] ?? u);
   const built = buildHistory(sheet, input.roles as ColumnRole[], known, units);
   return built.ok ? { problems: [], notes: built.notes } : { problems: built.problems, notes: [] };

@@ -2,19 +2,18 @@
 
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
-import { count, significant } from "@/core/formatting/number";
+import { count } from "@/core/formatting/number";
+import { dimensionOf, physicsOf } from "@/core/problems/caseSetup";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { call, Refused } from "../parts/call";
 import { Field } from "../parts/Field";
 import type { CaseView } from "../view";
+import { BringFamily } from "./BringFamily";
 import { type Mapped, Mapping } from "./Mapping";
+import { type QuantitiesPreview, QuantityRows, SIGN_WORDS } from "./QuantityRows";
+import { rowChoices } from "./roleChoices";
 import { type Problem, type ReadingView, useReading } from "./useReading";
 import { useSave } from "./useSave";
-
-interface QuantitiesPreview {
-  readonly rows: readonly { line: number; name: string; value: number; unit?: string }[];
-  readonly roles: readonly string[];
-}
 
 interface LogFile {
   readonly name: string;
@@ -28,12 +27,6 @@ interface Recipe {
 }
 
 const NO_MAPPING: Mapped = { roles: [], units: [] };
-const SIGN_WORDS = [
-  ["outward", "positive outward"],
-  ["inward", "positive inward"],
-  ["by-name", "all positive, the name says which way"],
-] as const;
-
 /** Files of another code, or a log it is still writing, become a run: found, shown, mapped; nothing is stored until confirmed. */
 export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const { save, busy } = useSave();
@@ -46,17 +39,26 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const [rowRoles, setRowRoles] = useState<readonly string[]>([]);
   const [logs, setLogs] = useState<readonly LogFile[]>([]);
   const [recipes, setRecipes] = useState<readonly Recipe[]>([]);
-  const [form, setForm] = useState({ label: "", code: "", cells: "", volume: "", dimension: "3", recipe: "", signs: "outward", factor: "1" });
-  const quantities = view.evidence.quantities.map((q) => [`quantity:${q.key}`, q.name] as const);
-  const rowChoices = [
-    ["ignore", "left out"],
-    ["boundary-mass", "mass through a boundary"],
-    ["boundary-x", "x force and momentum through a boundary"],
-    ["boundary-y", "y force and momentum through a boundary"],
-    ["boundary-energy", "energy through a boundary"],
-    ["boundary-species", "species through a boundary"],
-    ...quantities,
-  ] as const;
+  const [form, setForm] = useState({
+    label: "",
+    code: "",
+    cells: "",
+    volume: "",
+    recipe: "",
+    signs: "outward",
+    schemeOrder: "",
+    dropOrders: "",
+    timeStep: "",
+    note: "",
+    factor: String(Math.round(1 / physicsOf(view.setup).share)),
+  });
+  const [rowUnits, setRowUnits] = useState<readonly string[]>([]);
+  const [family, setFamily] = useState<readonly File[]>();
+  const quantities = view.evidence.quantities;
+  const physics = physicsOf(view.setup);
+  const dimension = dimensionOf(physics.space);
+  const own = useRef<HTMLElement>(null);
+  useEffect(() => own.current?.querySelector("input")?.focus(), []);
 
   const readLists = useCallback(() => {
     call<LogFile[]>("GET", "logs").then(setLogs, () => undefined);
@@ -72,7 +74,7 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
     setMapped({ roles: preview.roles, units: preview.header.map((_, i) => preview.units[i] ?? "") });
     setChecked({ problems: [], notes: preview.notes });
     const { recipe } = preview;
-    if (recipe) setForm((f) => ({ ...f, code: f.code || recipe.code, dimension: String(recipe.dimension) }));
+    if (recipe) setForm((f) => ({ ...f, code: f.code || recipe.code }));
   }, [preview]);
   const first = useRef<Mapped>(undefined);
   useEffect(() => {
@@ -100,6 +102,7 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
       });
       setFound({ preview: answer.quantities, problems: answer.problems });
       setRowRoles(answer.quantities?.roles ?? []);
+      setRowUnits(answer.quantities?.rows.map((r) => r.unit ?? "") ?? []);
     } catch (error) {
       setMistake(error instanceof Refused ? error.message : String(error));
     }
@@ -109,7 +112,6 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
     code: form.code,
     cells: Number(form.cells.replace(/[^\d.eE]/g, "")) || 0,
     volume: form.volume,
-    dimension: Number(form.dimension),
     roles: mapped.roles,
     units: units(mapped),
     ...(form.recipe.trim() ? { recipe: form.recipe.trim() } : {}),
@@ -123,6 +125,8 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
         history: readingId && reading?.state === "done" ? { reading: readingId } : null,
         quantities: table ?? null,
         rowRoles,
+        rowUnits: rowUnits.map((u) => u.trim() || null),
+        own: ownSettings(form),
         fluxes: { signs: form.signs, factor: Number(form.factor) || 1 },
       },
       `${form.label} was brought in.`,
@@ -149,22 +153,28 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const readable = reading?.state === "done" || found.preview !== undefined;
   const flows = rowRoles.some((r) => r.startsWith("boundary-"));
   return (
-    <section className="mb-4 border border-line bg-margin p-4" aria-label="Bring in results">
+    <section ref={own} className="mb-4 border border-line bg-margin p-4" aria-label="Bring in results">
       <div className="grid grid-cols-3 gap-4">
         <div>
           <label htmlFor="history-file">History: one line an iteration</label>
           <input
             id="history-file"
             type="file"
+            multiple
             accept=".csv,.txt,.dat,.tsv,.log,.out,.json,.xlsx"
             className="block text-[12px]"
             onChange={(e) => {
               setMistake("");
-              const file = e.target.files?.[0];
-              void choose(file && { file });
+              const chosen = [...(e.target.files ?? [])];
+              if (chosen.length > 1) {
+                discard();
+                return setFamily(chosen);
+              }
+              setFamily(undefined);
+              void choose(chosen[0] && { file: chosen[0] });
             }}
           />
-          <p className="text-[11.5px] text-ink-3">text of any shape, .xlsx, or JSON by our schema</p>
+          <p className="text-[11.5px] text-ink-3">text of any shape, .xlsx, or JSON by our schema; several at once become a family</p>
         </div>
         <div>
           <label htmlFor="log-file">or a log on the server</label>
@@ -200,6 +210,7 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
         </div>
       </div>
       {mistake ? <p className="mistake mt-2">{mistake}</p> : null}
+      {family ? <BringFamily key={family.map((f) => f.name).join()} view={view} files={family} done={done} /> : null}
       {reading?.state === "reading" ? <Underway reading={reading} stop={discard} /> : null}
       {reading?.sheets && reading.sheets.length > 1 ? (
         <div className="mt-2 max-w-[240px]">
@@ -228,7 +239,16 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
           />
         </>
       ) : null}
-      {found.preview ? <QuantityRows preview={found.preview} roles={rowRoles} change={setRowRoles} choices={rowChoices} /> : null}
+      {found.preview ? (
+        <QuantityRows
+          preview={found.preview}
+          roles={rowRoles}
+          change={setRowRoles}
+          units={rowUnits}
+          changeUnits={setRowUnits}
+          choices={rowChoices(quantities)}
+        />
+      ) : null}
       {flows ? (
         <div className="mt-2 grid max-w-[760px] grid-cols-2 gap-3">
           <Field
@@ -248,26 +268,35 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
       ) : null}
       {readable && !standing.length ? (
         <>
-          <div className="mt-3 grid grid-cols-[1.4fr_1fr_1fr_1fr_0.8fr] items-end gap-2">
+          <div className="mt-3 grid grid-cols-[1.4fr_1fr_1fr_1fr] items-end gap-2">
             <Field label="Name of the run" words value={form.label} onChange={(label) => setForm({ ...form, label })} />
             <Field label="Code" words value={form.code} onChange={(code) => setForm({ ...form, code })} />
             <Field label="Cells" value={form.cells} onChange={(cells) => setForm({ ...form, cells })} />
             <Field
-              label={form.dimension === "3" ? "Volume meshed" : "Area meshed"}
+              label={dimension === 3 ? "Volume meshed" : "Area meshed"}
               value={form.volume}
               onChange={(volume) => setForm({ ...form, volume })}
-              placeholder={form.dimension === "3" ? "1.08 m^3" : "0.36 m^2"}
-            />
-            <Field
-              label="Mesh"
-              value={form.dimension}
-              onChange={(dimension) => setForm({ ...form, dimension })}
-              choices={[
-                ["3", "3-D"],
-                ["2", "2-D"],
-              ]}
+              placeholder={dimension === 3 ? "1.08 m^3" : "0.36 m^2"}
             />
           </div>
+          <details className="mt-2">
+            <summary className="cursor-pointer text-[12px] text-ink-2">This run was made with settings of its own</summary>
+            <div className="mt-1 grid max-w-[760px] grid-cols-4 gap-2">
+              <Field
+                label="Order of its scheme"
+                value={form.schemeOrder}
+                onChange={(schemeOrder) => setForm({ ...form, schemeOrder })}
+                choices={[
+                  ["", "as the case says"],
+                  ["1", "first"],
+                  ["2", "second"],
+                ]}
+              />
+              <Field label="Orders residuals fell" value={form.dropOrders} onChange={(dropOrders) => setForm({ ...form, dropOrders })} />
+              <Field label="Time step, s" value={form.timeStep} onChange={(timeStep) => setForm({ ...form, timeStep })} />
+              <Field label="Note" words value={form.note} onChange={(note) => setForm({ ...form, note })} />
+            </div>
+          </details>
           <div className="mt-2 flex items-end gap-3">
             {preview ? (
               <div className="w-[300px]">
@@ -313,6 +342,16 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   );
 }
 
+/** Settings of the run itself, of those that were typed. */
+function ownSettings(f: { schemeOrder: string; dropOrders: string; timeStep: string; note: string }) {
+  return {
+    ...(f.schemeOrder ? { schemeOrder: Number(f.schemeOrder) } : {}),
+    ...(f.dropOrders.trim() ? { dropOrders: Number(f.dropOrders) } : {}),
+    ...(f.timeStep.trim() ? { timeStepS: Number(f.timeStep) } : {}),
+    ...(f.note.trim() ? { note: f.note.trim() } : {}),
+  };
+}
+
 const units = (m: Mapped) => m.units.map((u) => (u.trim() === "" ? null : u.trim()));
 
 function Underway({ reading, stop }: { reading: ReadingView; stop: () => void }) {
@@ -347,44 +386,6 @@ function Problems({ problems }: { problems: readonly Problem[] }) {
           </li>
         ))}
       </ul>
-    </div>
-  );
-}
-
-function QuantityRows(p: {
-  preview: QuantitiesPreview;
-  roles: readonly string[];
-  change: (roles: readonly string[]) => void;
-  choices: readonly (readonly [string, string])[];
-}) {
-  return (
-    <div className="mt-3">
-      <h3>Quantities</h3>
-      <table className="mt-1 max-w-[760px]">
-        <tbody>
-          {p.preview.rows.map((r, i) => (
-            <tr key={r.line}>
-              <td className="w">{r.name}</td>
-              <td>{significant(r.value, 6)}</td>
-              <td className="w font-mono">{r.unit ?? ""}</td>
-              <td className="w">
-                <select
-                  aria-label={`Role of row ${r.name}`}
-                  className="field words"
-                  value={p.roles[i]}
-                  onChange={(e) => p.change(p.roles.map((x, k) => (k === i ? e.target.value : x)))}
-                >
-                  {p.choices.map(([v, n]) => (
-                    <option key={v} value={v}>
-                      {n}
-                    </option>
-                  ))}
-                </select>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
     </div>
   );
 }

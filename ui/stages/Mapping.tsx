@@ -5,6 +5,7 @@ import type { SheetPreview } from "@/core/formats/historyImport";
 import { count } from "@/core/formatting/number";
 import { call } from "../parts/call";
 import { HistoryChart } from "../parts/HistoryChart";
+import { columnChoices } from "./roleChoices";
 
 const DELIMITERS: Readonly<Record<string, string>> = { ",": "commas", ";": "semicolons", "\t": "cells or tabs", " ": "blanks", json: "JSON" };
 
@@ -20,7 +21,7 @@ export function Mapping(p: {
   preview: SheetPreview;
   mapped: Mapped;
   change: (m: Mapped) => void;
-  quantities: readonly (readonly [string, string])[];
+  quantities: readonly { readonly key: string; readonly name: string }[];
   notes: readonly string[];
 }) {
   const { preview, mapped } = p;
@@ -30,15 +31,7 @@ export function Mapping(p: {
       mapped.roles.findIndex((r) => r.startsWith("quantity:")),
     ),
   );
-  const choices = [
-    ["ignore", "left out"],
-    ["iteration", "iteration"],
-    ["time", "time"],
-    ["residual", "residual"],
-    ["log-residual", "residual, as log10"],
-    ["boundary-mass", "mass flow out"],
-    ...p.quantities,
-  ] as const;
+  const choices = columnChoices(p.quantities);
   const set = (key: keyof Mapped, i: number, value: string) => p.change({ ...mapped, [key]: mapped[key].map((v, k) => (k === i ? value : v)) });
   return (
     <div className="mt-3">
@@ -77,7 +70,7 @@ export function Mapping(p: {
                       aria-label={`Unit of column ${name}`}
                       className="field"
                       placeholder="unit"
-                      disabled={!/^(time|boundary-mass|quantity:)/.test(mapped.roles[i])}
+                      disabled={!/^(time|boundary-|quantity:)/.test(mapped.roles[i])}
                       value={mapped.units[i]}
                       onChange={(e) => set("units", i, e.target.value)}
                     />
