@@ -25,6 +25,7 @@ function runView(r: RunRow, book: CaseBook): RunView {
     judging: r.judging,
     seconds: r.seconds,
     priority: r.priority,
+    resumable: r.checkpoint !== null,
     createdAt: r.createdAt.toISOString(),
     cells: mesh?.cells ?? null,
     spacing: mesh?.spacing ?? null,

@@ -3,19 +3,12 @@
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { typedNumber } from "@/core/formatting/number";
-import { parameterSpecs } from "@/core/problems/caseSetup";
+import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/caseSetup";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas, presetParameters } from "@/core/problems/catalogue";
 import { familyMesh } from "@/core/problems/problem";
 import { Field } from "./parts/Field";
 import { MeshDrawing } from "./parts/MeshDrawing";
 import { useSave } from "./stages/useSave";
-
-const GROUPS = [
-  { title: "Flow", of: (p: (typeof BENCH_PROBLEMS)[number]) => !p.physicsWords.compressible && p.physicsWords.time === "steady" && !p.formulas },
-  { title: "Flow in time", of: (p: (typeof BENCH_PROBLEMS)[number]) => !p.physicsWords.compressible && p.physicsWords.time === "transient" },
-  { title: "Gas", of: (p: (typeof BENCH_PROBLEMS)[number]) => p.physicsWords.compressible && !p.formulas },
-  { title: "Written down by you", of: (p: (typeof BENCH_PROBLEMS)[number]) => p.formulas !== undefined },
-];
 
 /** A coarse mesh of a template at its presets: its picture. */
 function useThumbnails() {
@@ -51,6 +44,7 @@ export function NewCase() {
     quantityName: "",
     quantityUnit: "",
   });
+  const [physics, setPhysics] = useState({ time: "steady", model: "turbulence model", space: "three-dimensional" });
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [similarity, setSimilarity] = useState<Record<string, string>>({});
   const value = (s: (typeof specs)[number]) => typed[s.key] ?? (s.choices ? String(s.preset) : `${typedNumber(s.preset)} ${s.unit}`.trim());
@@ -66,10 +60,10 @@ export function NewCase() {
     const p = Object.fromEntries(specs.map((q) => [q.key, Number.parseFloat(typed[q.key] ?? String(q.preset))]));
     const found = number.solve(Number(similarity[key] ?? number.preset), p);
     const unit = specs.find((q) => q.key === number.sets)?.unit ?? "";
-    if (Number.isFinite(found)) setTyped({ ...typed, [number.sets]: `${found} ${unit}` });
+    if (Number.isFinite(found)) setTyped({ ...typed, [number.sets]: `${Number(found.toPrecision(7))} ${unit}` });
   };
   return (
-    <main className="mx-auto w-full max-w-[980px] px-6 py-5">
+    <main className="mx-auto w-full max-w-[1180px] px-6 py-5">
       <form
         onSubmit={async (e) => {
           e.preventDefault();
@@ -77,6 +71,7 @@ export function NewCase() {
             ...f,
             problemId: template === "" ? null : template,
             parameters: Object.fromEntries(specs.map((s) => [s.key, value(s)])),
+            ...(template === "" ? { physics } : {}),
             ...(problem?.formulas ? { formulas: { ...presetFormulas(problem), ...formulas } } : {}),
           });
           if (made) router.push(`/cases/${made.id}/question`);
@@ -91,27 +86,8 @@ export function NewCase() {
             Make the case
           </button>
         </div>
-        <div className="mt-4 grid grid-cols-[minmax(0,1fr)_300px] gap-6">
-          <fieldset className="max-h-[330px] overflow-y-auto border border-line" aria-label="Template">
-            <legend className="sr-only">Template</legend>
-            {GROUPS.map((g) => (
-              <div key={g.title}>
-                <p className="sticky top-0 border-b border-line bg-margin px-2 py-1 text-[11.5px] text-ink-2">{g.title}</p>
-                {BENCH_PROBLEMS.filter(g.of).map((p) => (
-                  <Choice
-                    key={p.id}
-                    id={p.id}
-                    title={p.title}
-                    kind={p.kind === "exact" ? "exact answer known" : "published figures"}
-                    chosen={template === p.id}
-                    choose={choose}
-                  />
-                ))}
-              </div>
-            ))}
-            <p className="sticky top-0 border-b border-line bg-margin px-2 py-1 text-[11.5px] text-ink-2">From elsewhere</p>
-            <Choice id="" title="Results from another code" kind="measured or computed elsewhere" chosen={template === ""} choose={choose} />
-          </fieldset>
+        <div className="mt-4 grid grid-cols-[minmax(0,1fr)_260px] gap-6">
+          <Templates thumbnails={thumbnails} chosen={template} choose={choose} />
           <div>
             <h2>{problem?.title ?? "Results from another code"}</h2>
             <p className="mt-1 text-[12.5px] text-ink-2">
@@ -120,7 +96,7 @@ export function NewCase() {
             {problem ? <p className="mt-1 text-[12.5px] text-ink-3">{problem.order}</p> : null}
             <div className="mt-3">
               {thumbnails.get(template) ? (
-                <MeshDrawing mesh={thumbnails.get(template)!} width={290} most={170} label={`A coarse mesh of ${problem?.title ?? ""}`} />
+                <MeshDrawing mesh={thumbnails.get(template)!} width={250} most={150} label={`A coarse mesh of ${problem?.title ?? ""}`} />
               ) : null}
             </div>
           </div>
@@ -179,7 +155,22 @@ export function NewCase() {
                 onChange={(quantityName) => setF({ ...f, quantityName })}
                 placeholder="reattachment length"
               />
-              <Field label="Its unit" value={f.quantityUnit} onChange={(quantityUnit) => setF({ ...f, quantityUnit })} placeholder="m" />
+              <Field
+                label="Its unit"
+                value={f.quantityUnit}
+                onChange={(quantityUnit) => setF({ ...f, quantityUnit })}
+                placeholder="m"
+                mistake={mistakes.quantityUnit}
+              />
+              {(["time", "model", "space"] as const).map((key) => (
+                <Field
+                  key={key}
+                  label={{ time: "Time", model: "Flow model", space: "Space" }[key]}
+                  value={physics[key]}
+                  onChange={(v) => setPhysics({ ...physics, [key]: v })}
+                  choices={PHYSICS_CHOICES[key].map((c) => [c, c] as const)}
+                />
+              ))}
             </>
           ) : null}
         </div>
@@ -194,11 +185,78 @@ export function NewCase() {
   );
 }
 
-function Choice(p: { id: string; title: string; kind: string; chosen: boolean; choose: (id: string) => void }) {
+const TRUTHS = { "": "any truth", exact: "exact answer known", published: "published figures", measured: "measured, or another code" } as const;
+const FLOWS = { "": "any physics", steady: "flow, steady", transient: "flow in time", gas: "gas", written: "written down by you" } as const;
+
+const physicsOf = (p: (typeof BENCH_PROBLEMS)[number]): keyof typeof FLOWS =>
+  p.formulas ? "written" : p.physicsWords.compressible ? "gas" : (p.physicsWords.time as "steady" | "transient");
+
+/** All templates with a picture each, searched by words and filtered by physics and truth. */
+function Templates(p: { thumbnails: ReturnType<typeof useThumbnails>; chosen: string; choose: (id: string) => void }) {
+  const [search, setSearch] = useState("");
+  const [truth, setTruth] = useState<keyof typeof TRUTHS>("");
+  const [flow, setFlow] = useState<keyof typeof FLOWS>("");
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = BENCH_PROBLEMS.filter(
+    (x) =>
+      (truth === "" || x.kind === truth) &&
+      (flow === "" || physicsOf(x) === flow) &&
+      words.every((w) => `${x.title} ${x.tests} ${FLOWS[physicsOf(x)]}`.toLowerCase().includes(w)),
+  );
+  const elsewhere =
+    (truth === "" || truth === "measured") && flow === "" && words.every((w) => "results from another code files measured".includes(w));
+  const choices = <T extends Record<string, string>>(list: T) => Object.entries(list).map(([v, n]) => [v, n] as const);
   return (
-    <label className={`flex cursor-pointer items-baseline gap-2.5 border-b border-line px-2 py-1.5 text-ink! ${p.chosen ? "bg-margin" : ""}`}>
-      <input type="radio" name="template" aria-label={p.title} checked={p.chosen} onChange={() => p.choose(p.id)} />
-      <b className="text-[13px] font-[620]">{p.title}</b> <span className="text-[12px] text-ink-3">{p.kind}</span>
+    <fieldset className="min-w-0" aria-label="Template">
+      <legend className="sr-only">Template</legend>
+      <div className="grid grid-cols-[1.4fr_1fr_1fr] gap-2">
+        <Field label="Search templates" words value={search} onChange={setSearch} placeholder="step, heat, shock …" />
+        <Field label="Physics" value={flow} onChange={(v) => setFlow(v as keyof typeof FLOWS)} choices={choices(FLOWS)} />
+        <Field label="Truth" value={truth} onChange={(v) => setTruth(v as keyof typeof TRUTHS)} choices={choices(TRUTHS)} />
+      </div>
+      <div className="mt-2 grid grid-cols-[repeat(auto-fill,minmax(148px,1fr))] gap-1.5">
+        {shown.map((x) => (
+          <Choice
+            key={x.id}
+            id={x.id}
+            title={x.title}
+            kind={x.kind === "exact" ? "exact" : "published"}
+            mesh={p.thumbnails.get(x.id)}
+            chosen={p.chosen === x.id}
+            choose={p.choose}
+          />
+        ))}
+        {elsewhere ? <Choice id="" title="Results from another code" kind="from files" chosen={p.chosen === ""} choose={p.choose} /> : null}
+      </div>
+      {shown.length === 0 && !elsewhere ? <p className="mt-2 text-ink-2">No template has that; take a word or a filter away.</p> : null}
+    </fieldset>
+  );
+}
+
+function Choice(p: {
+  id: string;
+  title: string;
+  kind: string;
+  mesh?: Parameters<typeof MeshDrawing>[0]["mesh"];
+  chosen: boolean;
+  choose: (id: string) => void;
+}) {
+  return (
+    <label
+      className={`flex cursor-pointer flex-col gap-1 border px-2 py-1.5 text-ink! has-focus-visible:outline-2 has-focus-visible:outline-blue ${p.chosen ? "border-ink bg-margin" : "border-line bg-white"}`}
+    >
+      <span className="flex h-[44px] items-center overflow-hidden" aria-hidden="true">
+        {p.mesh ? (
+          <MeshDrawing mesh={p.mesh} width={126} most={42} label="" />
+        ) : (
+          <span className="font-mono text-[11px] text-ink-3">CSV, XLSX, JSON</span>
+        )}
+      </span>
+      <span className="flex items-baseline gap-1.5">
+        <input type="radio" name="template" aria-label={p.title} checked={p.chosen} onChange={() => p.choose(p.id)} />
+        <b className="text-[12px] leading-tight font-[620]">{p.title}</b>
+      </span>
+      <span className="text-[11px] text-ink-3">{p.kind}</span>
     </label>
   );
 }

@@ -21,6 +21,8 @@ export interface RunView {
   readonly judging: RunJudging | null;
   readonly seconds: number | null;
   readonly priority: number;
+  /** it left its state behind and can go on from there */
+  readonly resumable: boolean;
   readonly createdAt: string;
   readonly cells: number | null;
   readonly spacing: number | null;

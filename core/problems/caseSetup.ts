@@ -2,12 +2,13 @@ import type { Answer } from "../assessment/outcome.ts";
 import type { Take } from "../averaging/statistic.ts";
 import type { DerivedSpec } from "../derived/derived.ts";
 import type { KeyedMonitor } from "../monitors/monitor.ts";
+import { type PlatesFlow, platesFlowRate } from "../reference/plates.ts";
 import type { Facts } from "../setup/facts.ts";
 import type { Setup } from "../setup/setup.ts";
 import type { InputUncertainty } from "../sources/inputs.ts";
 import type { Settlement } from "../sources/settlement.ts";
 import { benchProblem } from "./catalogue.ts";
-import type { ParameterSpec } from "./problem.ts";
+import type { FamilySpec, ParameterSpec } from "./problem.ts";
 import type { Numerics } from "./runSettings.ts";
 
 /** What a person typed for a case, in SI. */
@@ -24,6 +25,10 @@ export interface CaseSetup {
   readonly typed?: Readonly<Record<string, string>>;
   /** how well the conditions are known: 95 %, SI, by the key of the condition, and what quantities make of it */
   readonly inputs?: Readonly<Record<string, { readonly uncertainty: number; readonly sensitivities: Readonly<Record<string, number>> }>>;
+  /** the family of meshes as it was last run */
+  readonly family?: FamilySpec;
+  /** the case this one was copied from */
+  readonly copiedFrom?: string;
   /** statistic of its record that stands for a quantity's value, where one was chosen, by quantity */
   readonly takes?: Readonly<Record<string, Take>>;
   /** what persons said of error sources that no run shows, oldest first */
@@ -150,7 +155,20 @@ export function setupOf(c: CaseSetup): Setup {
       modelShare: physics.share,
       ...(c.problemId === null ? { axisymmetricSet: physics.space === "axisymmetric" ? 1 : 0 } : {}),
     },
-    entry: c.problemId === "plates" && p.ends === 2 ? { lengthM: p.lengthM, gapM: p.gapM } : undefined,
+    ...(p.prandtl > 0
+      ? {
+          heat: {
+            prandtl: p.prandtl,
+            expansionPerK: p.expansionPerK,
+            gravityMS2: p.gravityMS2,
+            differenceK: p.warmK === undefined || p.coldK === undefined ? undefined : p.warmK - p.coldK,
+          },
+        }
+      : {}),
+    entry:
+      c.problemId === "plates" && p.ends === 2
+        ? { lengthM: p.lengthM, gapM: p.gapM, meanVelocityMS: Math.abs(platesFlowRate(p as unknown as PlatesFlow)) / p.gapM }
+        : undefined,
   };
 }
 

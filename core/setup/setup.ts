@@ -27,8 +27,15 @@ export interface Setup {
   readonly foreign?: boolean;
   /** whatever else is known, by the keys of `FACTS` */
   readonly facts?: Facts;
+  /** where temperature drives or rides with the flow */
+  readonly heat?: {
+    readonly prandtl: number;
+    readonly expansionPerK?: number | undefined;
+    readonly differenceK?: number | undefined;
+    readonly gravityMS2?: number | undefined;
+  };
   /** a duct compared with its developed profile, let in undeveloped */
-  readonly entry?: { readonly lengthM: number; readonly gapM: number };
+  readonly entry?: { readonly lengthM: number; readonly gapM: number; readonly meanVelocityMS?: number };
 }
 
 const R_AIR = 287.05;
@@ -103,6 +110,53 @@ export function similarityNumbers(s: Setup): SimilarityNumber[] {
   const time = s.lengthM ** 2 / nu;
   if (!s.inviscid) out.push({ key: "diffusionTime", name: "viscous time", value: time, unit: "s", formula: `${s.lengthName}² / ν` });
   if (s.entry) out.push({ key: "entryLength", name: "entry length", value: platesEntryLength(s), unit: "m", formula: "Chen 1973, plates" });
+  return [...out, ...heatNumbers(s, nu), ...expected(s)];
+}
+
+/** Prandtl and Rayleigh number, where the set-up is heated. */
+function heatNumbers(s: Setup, nu: number): SimilarityNumber[] {
+  const h = s.heat;
+  if (!h || s.inviscid) return [];
+  const out: SimilarityNumber[] = [{ key: "prandtl", name: "Prandtl number", value: h.prandtl, unit: "1", formula: "ν / a" }];
+  if (h.expansionPerK !== undefined && h.differenceK !== undefined && h.gravityMS2 !== undefined)
+    out.push({
+      key: "rayleigh",
+      name: "Rayleigh number",
+      value: (h.gravityMS2 * h.expansionPerK * h.differenceK * s.lengthM ** 3 * h.prandtl) / (nu * nu),
+      unit: "1",
+      formula: `g β ΔT ${s.lengthName}³ Pr / ν²`,
+    });
+  return out;
+}
+
+const LAMINAR_PIPE = 2300;
+
+/** What a plain estimate lets expect: entry length and friction of a pipe, drag of a plate, force on a frontal area. */
+function expected(s: Setup): SimilarityNumber[] {
+  const f = s.facts ?? {};
+  const nu = kinematicViscosity(s);
+  const pressure = 0.5 * s.densityKgM3 * s.velocityMS ** 2;
+  const out: SimilarityNumber[] = [];
+  if (f.pipeDiameterM > 0) {
+    const re = (s.velocityMS * f.pipeDiameterM) / nu;
+    const laminar = re < LAMINAR_PIPE;
+    out.push({
+      key: "pipeEntry",
+      name: "entry length of the pipe",
+      value: f.pipeDiameterM * (laminar ? pipeEntryDiameters(re) : 1.6 * re ** 0.25),
+      unit: "m",
+      formula: laminar ? "Durst et al. 2005" : "1.6 Re^0.25 D, Anselmet et al. 2009",
+    });
+    out.push({
+      key: "friction",
+      name: "friction factor to expect (Darcy)",
+      value: laminar ? 64 / re : 0.316 / re ** 0.25,
+      unit: "1",
+      formula: laminar ? "64 / Re" : "0.316 / Re^0.25, Blasius, smooth",
+    });
+  }
+  if (f.dragCoefficient !== undefined && f.referenceAreaM2 > 0)
+    out.push({ key: "drag", name: "drag to expect", value: f.dragCoefficient * f.referenceAreaM2 * pressure, unit: "N", formula: "c_d A ρ U² / 2" });
   return out;
 }
 
@@ -126,6 +180,7 @@ export function soundSpeed(s: Setup): number | undefined {
 /** Entry length between plates, m. @source Chen, J. Fluids Eng. 95 (1973) 153: Le/Dh = 0.315/(1 + 0.0175 Re) + 0.011 Re. */
 export function platesEntryLength(s: Setup): number {
   const dh = 2 * (s.entry?.gapM ?? Number.NaN);
-  const re = (s.velocityMS * dh) / kinematicViscosity(s);
+  // The mean velocity carries the flow through the duct, not its largest.
+  const re = ((s.entry?.meanVelocityMS ?? s.velocityMS) * dh) / kinematicViscosity(s);
   return dh * (0.315 / (1 + 0.0175 * re) + 0.011 * re);
 }

@@ -12,7 +12,9 @@ import { AddInput, addToRun, BringInInput, bringIn, bringInFamily, FamilyInInput
 import {
   AnswerInput,
   answerRemark,
+  CopyCaseInput,
   compareSetups,
+  copyCase,
   createCase,
   createYardstick,
   deleteCase,
@@ -63,6 +65,7 @@ import {
   PriorityInput,
   restoreRun,
   runAgain,
+  runFamilyAgain,
   SweepInput,
   setCores,
   setPriority,
@@ -98,6 +101,8 @@ function file(bytes: Uint8Array | string, type: string, name?: string): Response
 /** One entry an operation: method and path, then what it does. */
 const ROUTES: Readonly<Record<string, Handler>> = {
   "POST cases": ({ opened, body }) => createCase(opened, NewCaseInput.parse(body)).then(({ id }) => ({ id })),
+  "POST cases/:id/copy": ({ opened, at, body }) => copyCase(opened, at.id, CopyCaseInput.parse(body)).then(({ id }) => ({ id })),
+  "POST cases/:id/family/again": ({ opened, at }) => runFamilyAgain(opened, at.id).then((runs) => runs.map((r) => r.id)),
   "PUT cases/:id": ({ opened, at, body }) => saveQuestion(opened, at.id, QuestionInput.parse(body)),
   "DELETE cases/:id": ({ opened, at }) => deleteCase(opened, at.id),
   "POST cases/:id/restore": ({ opened, at }) => restoreCase(opened, at.id),

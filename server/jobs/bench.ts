@@ -285,7 +285,13 @@ export class Bench {
           const blob = await this.opened.blobs.put(doublesToBytes(f.values));
           await saveField(this.opened.db, { runId: run.id, name: f.name, unit: f.unit, count: f.values.length, blob });
         }
-        await this.end(live, { state: m.state, result: m.result, seconds: m.seconds, failure: m.note ?? null, checkpoint: null });
+        await this.end(live, {
+          state: m.state,
+          result: m.result,
+          seconds: m.seconds,
+          failure: m.note ?? null,
+          ...(m.state === "stopped" ? {} : { checkpoint: null }),
+        });
         return;
       case "failed":
         await this.end(live, { state: m.state, failure: m.sentence, seconds: m.seconds, checkpoint: null });
@@ -348,6 +354,8 @@ export class Bench {
     const live = this.live.get(runId);
     if (live) {
       this.tell(live, PAUSE);
+      // The worker ends its iteration and writes its state first: until then it is said to be on its way.
+      this.say(live.run.caseId, { type: "state", runId, state: "pausing" });
       return;
     }
     const run = await findRun(this.opened.db, runId);
@@ -357,10 +365,12 @@ export class Bench {
     this.say(run.caseId, { type: "state", runId, state: "paused" });
   }
 
+  /** Takes up a paused run, or one that was stopped or interrupted and left its state behind. */
   async resume(runId: string): Promise<void> {
     const run = await findRun(this.opened.db, runId);
-    if (run?.state !== "paused") return;
-    await updateRun(this.opened.db, runId, { state: "waiting" });
+    const left = run?.checkpoint !== null && (run?.state === "stopped" || run?.state === "interrupted");
+    if (!run || (run.state !== "paused" && !left)) return;
+    await updateRun(this.opened.db, runId, { state: "waiting", failure: null, finishedAt: null });
     this.say(run.caseId, { type: "state", runId, state: "waiting" });
     await this.put(run);
   }

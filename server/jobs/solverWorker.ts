@@ -64,6 +64,8 @@ function work({ settings, signal, checkpoint, start }: WorkerTask): void {
     say({ type: "paused", seconds: seconds() });
     return;
   }
+  // A run that was stopped can be taken up again where it stood.
+  if (job.underWay && job.simulation.iterations > 0) keep();
   finish(job, told() === STOP_AND_KEEP || note !== undefined, note, seconds, show);
 }
 

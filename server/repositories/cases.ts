@@ -99,3 +99,12 @@ export async function insertYardstick(db: Db, caseId: string, data: Yardstick): 
 export async function markYardstick(db: Db, id: string, deletedAt: Date | null): Promise<void> {
   await db.update(yardstick).set({ deletedAt }).where(eq(yardstick.id, id));
 }
+
+export async function listYardsticks(db: Db, caseId: string): Promise<Yardstick[]> {
+  const rows = await db
+    .select({ data: yardstick.data })
+    .from(yardstick)
+    .where(and(eq(yardstick.caseId, caseId), isNull(yardstick.deletedAt)))
+    .orderBy(asc(yardstick.createdAt));
+  return rows.map((r) => r.data);
+}

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
-import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs, setupOf } from "../../core/problems/caseSetup.ts";
+import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs, physicsOf, setupOf } from "../../core/problems/caseSetup.ts";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
 import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { settingDifferences } from "../../core/problems/runSettings.ts";
@@ -19,6 +19,7 @@ import {
   insertYardstick,
   listCases,
   listQuantities,
+  listYardsticks,
   setLimit,
   updateCase,
 } from "../repositories/cases.ts";
@@ -265,7 +266,15 @@ export async function compareSetups(opened: Store, leftId: string, rightId: stri
   const rows = [await findCase(opened.db, leftId), await findCase(opened.db, rightId)];
   const [left, right] = rows.map((row) => {
     if (!row) throw new UseCaseError("not-found", "There is no such case; it may have been deleted.");
-    const { answers: _answers, monitors: _monitors, derived: _derived, typed: _typed, settlements: _settlements, ...setup } = row.setup;
+    const {
+      answers: _answers,
+      monitors: _monitors,
+      derived: _derived,
+      typed: _typed,
+      settlements: _settlements,
+      copiedFrom: _copied,
+      ...setup
+    } = row.setup;
     return setup;
   });
   return settingDifferences(left, right);
@@ -325,6 +334,33 @@ export async function createYardstick(opened: Store, caseId: string, input: z.in
     ],
     profiles: [],
   });
+}
+
+export const CopyCaseInput = z.object({ title: z.string().trim().min(1, "A case needs a name.").max(120) });
+
+/**
+ * A case like another one: its set-up, quantities, typed yardsticks and mesh rule. Runs, findings, reports, answers and what was said of error
+ * sources stay behind: they were of the other case. Turbulence settings taken over are asked about.
+ */
+export async function copyCase(opened: Store, caseId: string, input: z.infer<typeof CopyCaseInput>): Promise<CaseRow> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  const { answers: _answers, settlements: _settlements, ...setup } = row.setup;
+  const turbulent = row.setup.problemId === null && physicsOf(row.setup).model !== "laminar";
+  const facts = { ...setup.facts, ...(turbulent ? { turbulenceInherited: 1 } : {}) };
+  const made = await insertCase(
+    opened.db,
+    {
+      programmeId: row.programmeId,
+      title: input.title,
+      kind: row.kind,
+      purpose: row.purpose,
+      setup: { ...setup, ...(Object.keys(facts).length ? { facts } : {}), copiedFrom: row.title },
+    },
+    await listQuantities(opened.db, caseId),
+  );
+  for (const y of await listYardsticks(opened.db, caseId)) await insertYardstick(opened.db, made.id, y);
+  return made;
 }
 
 export async function deleteCase(opened: Store, caseId: string): Promise<void> {

@@ -15,7 +15,7 @@ import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { bench } from "../jobs/bench.ts";
 import { follower } from "../jobs/follower.ts";
-import { type CaseRow, findCase } from "../repositories/cases.ts";
+import { type CaseRow, findCase, updateCase } from "../repositories/cases.ts";
 import {
   ensureMesh,
   findMesh,
@@ -71,8 +71,17 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
     caseId,
     runs.map((r) => r.id),
   );
+  await updateCase(opened.db, caseId, { setup: { ...row.setup, family: input } });
   if (wake) await (await bench()).turn();
   return runs;
+}
+
+/** Queues the family of a case again as it was last planned, with the present set-up. */
+export async function runFamilyAgain(opened: Store, caseId: string): Promise<RunRow[]> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  if (!row.setup.family) throw new UseCaseError("conflict", "No family was planned here yet; plan one on the Meshes page.");
+  return startFamily(opened, caseId, FamilyInput.parse(row.setup.family));
 }
 
 /** Differences of one run from what its case says. */

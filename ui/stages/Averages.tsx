@@ -4,14 +4,17 @@ import { useEffect, useState } from "react";
 import { Bar, BarChart, CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import type { RunSettling } from "@/core/assessment/settling";
 import type { AveragedRecord } from "@/core/averaging/record";
+import { TAKE_WORDS, TAKES } from "@/core/averaging/statistic";
 import { INK } from "@/core/drawing/palette";
-import { percent, powerOfTen, quantityText, significant, unitText, withUncertainty } from "@/core/formatting/number";
+import { percent, powerOfTen, quantityText, sentenceCase, significant, unitText, withUncertainty } from "@/core/formatting/number";
 import { scaleText } from "@/core/formatting/scale";
 import { call } from "../parts/call";
+import { Field } from "../parts/Field";
 import { decades } from "../parts/HistoryChart";
 import { linearAxis } from "../parts/linearAxis";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
+import { useSave } from "./useSave";
 
 interface Pictures {
   readonly average: AveragedRecord;
@@ -28,6 +31,7 @@ export function Averages(p: { view: CaseView; settling: RunSettling; version: st
   const chosen = averages.find((a) => a.key === view.quantityKey) ?? averages[0];
   const spec = (key: string) => view.evidence.quantities.find((q) => q.key === key);
   const found = usePictures(runId, chosen?.key, p.version);
+  const { save } = useSave();
   if (!chosen) return null;
   const adopted = averages.some((a) => a.adopted);
   const unit = spec(chosen.key)?.unit ?? "1";
@@ -40,6 +44,29 @@ export function Averages(p: { view: CaseView; settling: RunSettling; version: st
           {adopted ? "Take last values instead" : "Take the means for this run's values"}
         </button>
       </div>
+      <div className="mt-1 flex items-end gap-3">
+        <div className="w-[290px]">
+          <Field
+            label={`Value of ${spec(chosen.key)?.name}, in every run`}
+            value={view.setup.takes?.[chosen.key] ?? "last"}
+            onChange={(take) =>
+              void save(
+                "PUT",
+                `cases/${view.id}/quantities/${encodeURIComponent(chosen.key)}/take`,
+                { take },
+                "The value is taken that way in every run.",
+              )
+            }
+            choices={TAKES.map((t) => [t, t === "last" ? "as each run says: last value or mean" : TAKE_WORDS[t]] as const)}
+          />
+        </div>
+        {chosen.taken && chosen.take !== "mean" ? (
+          <p className="text-[12.5px] text-ink-2">
+            {sentenceCase(TAKE_WORDS[chosen.take])} {withUncertainty(chosen.taken.value, chosen.taken.expanded)} ±{" "}
+            {significant(chosen.taken.expanded, 2)} {unitText(unit)} (95 %)
+          </p>
+        ) : null}
+      </div>
       <table className="tight mt-1">
         <thead>
           <tr>
@@ -47,10 +74,10 @@ export function Averages(p: { view: CaseView; settling: RunSettling; version: st
             <th>Mean</th>
             <th>± 95 %</th>
             <th>Start-up cut</th>
-            <th>Correlation</th>
-            <th>Independent</th>
+            <th>Correlation time</th>
+            <th>Independent samples</th>
             <th>Halves apart</th>
-            <th>Frequency</th>
+            <th>Dominant frequency</th>
             <th className="w">Doubts</th>
           </tr>
         </thead>
@@ -125,7 +152,7 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
     <>
       <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-3">
         <figure aria-label={`Running mean of ${name}`}>
-          <h3>Mean so far{u ? `, ${u}` : ""}, with the band of the whole</h3>
+          <h3>Running mean{u ? `, ${u}` : ""}, with the 95 % band of the whole</h3>
           <ResponsiveContainer width="100%" height={170}>
             <LineChart data={[...found.running]} {...common}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
@@ -143,8 +170,8 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
             </LineChart>
           </ResponsiveContainer>
         </figure>
-        <figure aria-label={`Values of ${name}`}>
-          <h3>How often each value came{u ? `, ${u}` : ""}</h3>
+        <figure aria-label={`Histogram of ${name}`}>
+          <h3>Histogram{u ? `, ${u}` : ""}</h3>
           <ResponsiveContainer width="100%" height={170}>
             <BarChart data={found.histogram.map((b) => ({ at: (b.from + b.to) / 2, count: b.count }))} {...common} barCategoryGap={1}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
@@ -163,7 +190,7 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
           </ResponsiveContainer>
         </figure>
         <figure aria-label={`Spectrum of ${name}`}>
-          <h3>Power density by frequency, {over === "s" ? "Hz" : "per iteration"}</h3>
+          <h3>Power spectral density against frequency, {over === "s" ? "Hz" : "1/iteration"}</h3>
           <ResponsiveContainer width="100%" height={170}>
             <LineChart data={[...found.spectrum]} {...common}>
               <CartesianGrid stroke={INK.soft} vertical={false} />
@@ -187,8 +214,8 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
           </ResponsiveContainer>
         </figure>
         {found.phase.length ? (
-          <figure aria-label={`One period of ${name}`}>
-            <h3>One period, averaged{u ? `, ${u}` : ""}</h3>
+          <figure aria-label={`Phase average of ${name}`}>
+            <h3>Phase average over one period{u ? `, ${u}` : ""}</h3>
             <ResponsiveContainer width="100%" height={170}>
               <LineChart data={found.phase.map((b) => ({ ...b, high: b.mean + b.deviation, low: b.mean - b.deviation }))} {...common}>
                 <CartesianGrid stroke={INK.soft} vertical={false} />
@@ -206,7 +233,7 @@ function Drawn({ found, name, unit, over, view }: { found: Pictures; name: strin
         {a.peak
           ? `Dominant frequency ${quantityText(a.peak.frequency, over === "s" ? "Hz" : "1", 4)}, resolution ${significant(a.resolution, 2)}; amplitude ${significant(a.peak.amplitude, 3)}, ${percent(a.peak.share)} of the power${
               a.peak.harmonics.length ? `; multiples ${a.peak.harmonics.map((h) => h.multiple).join(", ")} stand out as well` : ""
-            }; ${a.cycles} swings counted.${strouhal === undefined ? "" : ` Strouhal number ${significant(strouhal, 4)} with ${setup.lengthName} and ${setup.velocityName}.`}`
+            }; ${a.cycles} cycles counted.${strouhal === undefined ? "" : ` Strouhal number ${significant(strouhal, 4)} with ${setup.lengthName} and ${setup.velocityName}.`}`
           : "No frequency stands out of the record."}{" "}
         {a.evenlySampled
           ? `Sampled every ${quantityText(a.step, over, 3)}.`

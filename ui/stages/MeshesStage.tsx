@@ -44,7 +44,7 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
   const router = useRouter();
   const { save, busy } = useSave();
   const problem = benchProblem(problemId);
-  const preset = problem.family;
+  const preset = view.setup.family ?? problem.family;
   const strengthOf = (g: Grading) => (g.kind === "uniform" ? "1.5" : String(g.strength));
   const [f, setF] = useState({
     baseNx: String(preset.baseNx),

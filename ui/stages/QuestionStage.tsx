@@ -1,5 +1,6 @@
 "use client";
 
+import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/formatting/number";
@@ -23,6 +24,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
   const specs = parameterSpecs(setup.problemId);
   const problem = setup.problemId === null ? undefined : benchProblem(setup.problemId);
   const { save, busy, mistakes } = useSave();
+  const router = useRouter();
   const foreign = setup.problemId === null;
   const [form, setForm] = useState({
     title: view.title,
@@ -67,6 +69,21 @@ export function QuestionStage({ view }: { view: CaseView }) {
       }}
     >
       <StageHeader title="Question" question="Which quantities, at which conditions, against which truth, how close is close enough?">
+        <button
+          type="button"
+          className="btn quiet"
+          disabled={busy}
+          onClick={() =>
+            void save<{ id: string }>(
+              "POST",
+              `cases/${view.id}/copy`,
+              { title: `${view.title}, copy`.slice(0, 120) },
+              "The case was copied without its runs.",
+            ).then((made) => made && router.push(`/cases/${made.id}/question`))
+          }
+        >
+          Copy the case
+        </button>
         <button type="submit" className="btn" disabled={busy}>
           Save question
         </button>
@@ -74,6 +91,9 @@ export function QuestionStage({ view }: { view: CaseView }) {
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-8 gap-y-4">
         <section className="space-y-2" aria-label="Purpose">
           <Field label="Name of the case" words value={form.title} onChange={(title) => put({ title })} mistake={mistakes.title} />
+          {setup.copiedFrom ? (
+            <p className="text-[12px] text-ink-2">Copied from {setup.copiedFrom}: what was taken over and does not hold here is yours to change.</p>
+          ) : null}
           <Field label="Purpose" rows={3} value={form.purpose} onChange={(purpose) => put({ purpose })} mistake={mistakes.purpose} />
           {form.physics && form.stated ? (
             <ForeignPhysics

@@ -19,6 +19,7 @@ import { StateMark } from "../parts/StateMark";
 import { useHistory } from "../parts/useHistory";
 import { type LiveRun, useRunEvents } from "../parts/useRunEvents";
 import type { CaseView, RunView } from "../view";
+import { AddToRun } from "./AddToRun";
 import { BringIn } from "./BringIn";
 import { CopyRun } from "./CopyRun";
 import { RunControls } from "./RunControls";
@@ -36,6 +37,8 @@ const WORDS = {
   failed: "failed",
   followed: "followed",
 } as const;
+/** states a run can be taken up from again, where it left its state behind */
+const LEFT_OFF = ["stopped", "interrupted"];
 /** states a run can still go on from */
 const UNDER_WAY = ["running", "waiting", "paused", "followed"];
 
@@ -60,6 +63,8 @@ export function RunsStage({ view }: { view: CaseView }) {
   const [bringing, setBringing] = useState(false);
   const [marked, setMarked] = useState<readonly string[]>([]);
   const [sweeping, setSweeping] = useState(false);
+  const [adding, setAdding] = useState<string>();
+  const added = view.runs.find((r) => r.id === adding);
   const running = every.find((r) => r.state === "running" || r.state === "followed");
   const watched = every.find((r) => r.id === chosen) ?? running ?? view.runs.filter((r) => r.iterations > 0).at(-1) ?? view.runs.at(-1);
   const stopAll = async () => {
@@ -88,6 +93,21 @@ export function RunsStage({ view }: { view: CaseView }) {
           <button type="button" className="btn" onClick={stopAll}>
             Stop and keep
           </button>
+        ) : view.setup.family ? (
+          <>
+            <Link href={`/cases/${view.id}/meshes?q=${encodeURIComponent(view.quantityKey)}`} className="btn quiet">
+              Plan a family
+            </Link>
+            <button
+              type="button"
+              className="btn"
+              disabled={busy}
+              title={`${view.setup.family.count} meshes from ${view.setup.family.baseNx} × ${view.setup.family.baseNy}, ratio ${view.setup.family.ratio}`}
+              onClick={() => void save("POST", `cases/${view.id}/family/again`, undefined, "The family was queued with the present set-up.")}
+            >
+              Run the family again
+            </button>
+          </>
         ) : view.setup.problemId !== null ? (
           <Link href={`/cases/${view.id}/meshes?q=${encodeURIComponent(view.quantityKey)}`} className="btn">
             Plan a family
@@ -111,9 +131,12 @@ export function RunsStage({ view }: { view: CaseView }) {
           marked={marked}
           mark={setMarked}
           again={(id) => void save("POST", `runs/${id}/again`, undefined, "Queued again with the same settings.")}
+          adding={adding}
+          add={setAdding}
           busy={busy}
         />
       )}
+      {added ? <AddToRun key={added.id} view={view} run={added} done={() => setAdding(undefined)} /> : null}
       {marked.length === 2 ? <Differences runs={view.runs.filter((r) => marked.includes(r.id))} /> : null}
       {view.sweeps.map((s) => (
         <SweepTable key={s.id} view={view} sweep={s} live={live} watched={watched?.id} choose={setChosen} />
@@ -131,6 +154,8 @@ function RunTable(p: {
   marked: readonly string[];
   mark: (ids: readonly string[]) => void;
   again: (id: string) => void;
+  adding: string | undefined;
+  add: (id: string | undefined) => void;
   busy: boolean;
 }) {
   const { view, live } = p;
@@ -198,7 +223,11 @@ function RunTable(p: {
               <td>{value === undefined || value === null ? "" : significant(value, 5)}</td>
               <td>{r.seconds ? duration(r.seconds) : ""}</td>
               <td className="w" title={r.failure ?? undefined}>
-                {climbing && r.state === "running" ? `on ${count(climbing.cells)} cells first` : WORDS[r.state]}
+                {live[r.id]?.state === "pausing" && r.state === "running"
+                  ? "pausing"
+                  : climbing && r.state === "running"
+                    ? `on ${count(climbing.cells)} cells first`
+                    : WORDS[r.state]}
                 {!r.current && r.result ? <span className="text-ink-3">, earlier set-up</span> : null}
               </td>
               <td className="w">
@@ -216,6 +245,26 @@ function RunTable(p: {
                 {r.origin === "bench" && ["interrupted", "diverged", "failed", "stopped"].includes(r.state) ? (
                   <button type="button" className="btn quiet small" disabled={p.busy} onClick={() => p.again(r.id)}>
                     Run again
+                  </button>
+                ) : null}
+                {r.resumable && LEFT_OFF.includes(r.state) ? (
+                  <button
+                    type="button"
+                    className="btn quiet small ml-1"
+                    disabled={p.busy}
+                    onClick={() => void save("POST", `runs/${r.id}/resume`, undefined, `${r.label} goes on where it stood.`)}
+                  >
+                    Resume
+                  </button>
+                ) : null}
+                {r.origin === "brought-in" && r.result ? (
+                  <button
+                    type="button"
+                    className="btn quiet small"
+                    aria-expanded={p.adding === r.id}
+                    onClick={() => p.add(p.adding === r.id ? undefined : r.id)}
+                  >
+                    Add values
                   </button>
                 ) : null}
                 {r.origin === "bench" && !UNDER_WAY.includes(r.state) ? <CopyRun run={r} /> : null}
@@ -324,7 +373,11 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
                 level={{ y: 10 ** -target, label: `${target} orders down`, color: INK.pointer }}
               />
             ) : (
-              <p className="mt-1 text-[12.5px] text-ink-2">Explicit steps leave nothing unsolved: there are no residuals to watch.</p>
+              <p className="mt-1 text-[12.5px] text-ink-2">
+                {run.origin === "bench"
+                  ? "Explicit steps leave nothing unsolved: there are no residuals to watch."
+                  : "The record holds no residuals: whether each step was solved far enough cannot be told from it."}
+              </p>
             )}
             {q && joined.quantity.some(Number.isFinite) ? (
               <>

@@ -93,7 +93,17 @@ export function SettlingStage({ view }: { view: CaseView }) {
               iteration={time ?? history.iteration}
               abscissa={time ? "t, s" : undefined}
               band={average ? { low: average.mean - average.expanded, high: average.mean + average.expanded, from: average.cutAt } : undefined}
-              handles={average ? [{ label: "average from", at: average.cutAt, onSet: (at) => judge({ cut: cutOf(average, at) }) }] : []}
+              handles={
+                average
+                  ? [
+                      {
+                        label: "average from",
+                        at: average.cutAt,
+                        onSet: (at) => judge({ cuts: { ...judging.cuts, [view.quantityKey]: cutOf(average, at) } }),
+                      },
+                    ]
+                  : []
+              }
               series={[{ name: q.name, values: history.quantities[q.key] }]}
               marks={!average && final?.standsFrom != null ? [{ at: final.standsFrom, label: "stays within its threshold" }] : []}
               height={210}
@@ -106,7 +116,11 @@ export function SettlingStage({ view }: { view: CaseView }) {
       {Object.keys(judging).some((k) => k !== "average") ? (
         <p className="mt-1 text-[12px] text-ink-2">
           Read by hand: {judgingWords(judging)}.{" "}
-          <button type="button" className="link" onClick={() => judge({ cut: undefined, startEntry: undefined, stretchFrom: undefined })}>
+          <button
+            type="button"
+            className="link"
+            onClick={() => judge({ cut: undefined, cuts: undefined, startEntry: undefined, stretchFrom: undefined })}
+          >
             Leave it to the tests
           </button>
         </p>
@@ -228,10 +242,16 @@ const slopeFrom = (entries: number) => Math.max(1, entries - Math.max(4, Math.mi
 const cutOf = (a: { readonly cutAt: number; readonly cut: number; readonly step: number }, at: number) =>
   Math.max(0, a.cut + Math.round((at - a.cutAt) / a.step));
 
-function judgingWords(j: { readonly cut?: number; readonly startEntry?: number; readonly stretchFrom?: number }): string {
+function judgingWords(j: {
+  readonly cut?: number;
+  readonly cuts?: Readonly<Record<string, number>>;
+  readonly startEntry?: number;
+  readonly stretchFrom?: number;
+}): string {
   const parts = [];
   if (j.startEntry !== undefined) parts.push(`start level at entry ${j.startEntry}`);
   if (j.stretchFrom !== undefined) parts.push(`slope from entry ${j.stretchFrom}`);
+  for (const [key, cut] of Object.entries(j.cuts ?? {})) parts.push(`${key} averaged without its first ${cut} entries`);
   if (j.cut !== undefined) parts.push(`averages without the first ${j.cut} entries`);
   return parts.join(", ");
 }
