@@ -8,7 +8,7 @@ import { places, plate } from "./pageData";
 /** Plate, keys and ground of every page outside a case. */
 export async function PageShell({ opened, children }: { opened: Store; children: ReactNode }) {
   return (
-    <div className="flex min-h-screen min-w-[1180px] flex-col bg-sheet">
+    <div className="flex min-h-screen min-w-[1000px] flex-col bg-sheet">
       <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
         <Keys places={await places(opened)} />
       </TopBar>

@@ -13,6 +13,9 @@ export default function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en">
       <body>
+        <a className="skip" href="#main">
+          Skip to the content
+        </a>
         {children}
         <Notices />
       </body>

@@ -102,12 +102,12 @@ describe("a case from another code", () => {
     });
     for (const k of [0, 1, 2]) await bring(row.id, k);
     const { assessment: a } = await openCase(opened, row.id);
-    expect(a.setup.remarks.map((r) => r.rule)).toEqual(["density-from-state"]);
+    expect(a.setup.remarks.map((r) => r.rule)).toEqual(["density-from-state", "numerics-not-stated", "tolerance-not-stated"]);
     expect(a.settling.map((s) => s.state)).toEqual(["fails", "holds", "holds"]);
     expect(a.settling[0].residuals.every((r) => r.state === "stalled")).toBe(true);
     expect(a.balance.map((b) => b.state)).toEqual(["fails", "holds", "holds"]);
     expect(a.verdicts[0].word).toBe("fails");
-    expect(a.rules[0].missing).toEqual(["round-off", "domain", "inputs"]);
+    expect(a.rules[0].missing).toEqual(["domain", "inputs"]);
     // The generator's truth: 0.4186 m at zero spacing, found within the stated uncertainty.
     const r = a.refinement[0].result;
     if (r?.kind !== "monotone") throw new Error("expected an order");

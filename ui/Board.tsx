@@ -10,7 +10,7 @@ import type { State } from "@/core/assessment/outcome";
 import type { QuantityRule } from "@/core/sources/rule";
 import { ConfirmButton } from "./parts/ConfirmButton";
 import { call, Refused } from "./parts/call";
-import { MiniRule } from "./parts/MiniRule";
+import { MiniAxis, MiniRule } from "./parts/MiniRule";
 import { STATE_WORDS, StateMark } from "./parts/StateMark";
 
 export interface BoardRow {
@@ -57,7 +57,7 @@ export function Board({ rows }: { rows: readonly BoardRow[] }) {
     }
   };
   return (
-    <main className="flex flex-1 flex-col bg-sheet px-6 py-4">
+    <main id="main" tabIndex={-1} className="flex flex-1 flex-col bg-sheet px-6 py-4">
       <div className="flex items-end justify-between">
         <div>
           <h1>Cases</h1>
@@ -102,7 +102,10 @@ export function Board({ rows }: { rows: readonly BoardRow[] }) {
                 </th>
               ))}
               <th className="w pl-5" style={{ width: 340 }}>
-                Error sources, ppm to 100 %
+                Error sources
+                <span className="block">
+                  <MiniAxis />
+                </span>
               </th>
               <th>Findings</th>
               <th className="w-8">
@@ -139,9 +142,19 @@ export function Board({ rows }: { rows: readonly BoardRow[] }) {
                       );
                     })}
                     <td className="py-0.5 pl-5 text-left">
-                      <MiniRule rule={r.rule} />
+                      <Link href={`/cases/${r.id}/verdict`} aria-label={`Verdict of ${r.title}`}>
+                        <MiniRule rule={r.rule} />
+                      </Link>
                     </td>
-                    <td>{r.openFindings || ""}</td>
+                    <td>
+                      {r.openFindings ? (
+                        <Link href={`/cases/${r.id}/verdict`} aria-label={`${r.openFindings} open findings of ${r.title}`}>
+                          {r.openFindings}
+                        </Link>
+                      ) : (
+                        ""
+                      )}
+                    </td>
                     <td className="pr-0">
                       <ConfirmButton
                         question={`Delete ${r.title}?`}

@@ -26,6 +26,8 @@ function useThumbnails() {
   );
 }
 
+const REAL_FLUID = { fluidName: "air", temperature: "4 °C", pressure: "101325 Pa" };
+
 /** A case begins with a template; its figures can be typed in any unit. */
 export function NewCase() {
   const router = useRouter();
@@ -38,9 +40,7 @@ export function NewCase() {
   const [f, setF] = useState({
     title: "",
     purpose: "",
-    fluidName: "air",
-    temperature: "4 °C",
-    pressure: "101325 Pa",
+    ...REAL_FLUID,
     quantityName: "",
     quantityUnit: "",
   });
@@ -53,6 +53,8 @@ export function NewCase() {
     setTyped({});
     setFormulas({});
     setSimilarity({});
+    const madeUp = id !== "" && benchProblem(id).madeUpFluid === true;
+    setF((old) => ({ ...old, ...(madeUp ? { fluidName: "made-up fluid", temperature: "", pressure: "" } : REAL_FLUID) }));
   };
   const setBy = (key: string) => {
     const number = problem?.similarity?.find((q) => q.key === key);
@@ -63,7 +65,7 @@ export function NewCase() {
     if (Number.isFinite(found)) setTyped({ ...typed, [number.sets]: `${Number(found.toPrecision(7))} ${unit}` });
   };
   return (
-    <main className="mx-auto w-full max-w-[1180px] px-6 py-5">
+    <main id="main" tabIndex={-1} className="mx-auto w-full max-w-[1180px] px-6 py-5">
       <form
         onSubmit={async (e) => {
           e.preventDefault();

@@ -21,7 +21,7 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
           <PrintButton />
         </span>
       </div>
-      <main className="mx-auto max-w-[860px] bg-white px-12 py-10 print:max-w-none print:p-0">
+      <main id="main" className="mx-auto max-w-[860px] bg-white px-12 py-10 print:max-w-none print:p-0">
         <p className="text-ink-2">{d.programme}</p>
         <h1 className="text-[24px]!">{d.title}</h1>
         <p className="text-ink-2">

@@ -21,7 +21,7 @@ export default async function BenchPage() {
   const shown = runs.filter((r) => cases.has(r.caseId));
   return (
     <PageShell opened={opened}>
-      <main className="px-6 py-4">
+      <main id="main" className="px-6 py-4">
         <h1>Bench</h1>
         <p className="text-[12px] text-ink-3">Runs of the built-in solver, and how much of the machine they may take.</p>
         <CoresForm cores={Number((await readSetting(opened.db, "cores")) ?? 1)} />

@@ -14,7 +14,7 @@ export default async function FindingsPage() {
   const findings = (await listFindings(opened.db)).filter((f) => cases.has(f.caseId));
   return (
     <PageShell opened={opened}>
-      <main className="max-w-[900px] px-6 py-4">
+      <main id="main" className="max-w-[900px] px-6 py-4">
         <h1>Findings</h1>
         <p className="text-[12px] text-ink-3">What is off, what is suspected, what was changed, which run shows it cured.</p>
         {findings.length === 0 ? <p className="mt-4 text-ink-2">None yet. Findings are written on the Verdict page of a case.</p> : null}

@@ -9,7 +9,7 @@ export default async function MethodPage() {
   const opened = await store();
   return (
     <PageShell opened={opened}>
-      <main className="max-w-[860px] px-6 py-4">
+      <main id="main" className="max-w-[860px] px-6 py-4">
         <h1>Method</h1>
         <p className="text-[12.5px] text-ink-2">
           Every sentence of the margin names its rule. This is what each rule does, where it comes from, and where it stands in the code. All figures

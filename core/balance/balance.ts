@@ -109,6 +109,8 @@ export interface BalanceLine {
   readonly what: string;
   readonly net: number;
   readonly throughput: number;
+  /** what the percentage is of, where it is not the throughput */
+  readonly over?: string;
   readonly relative: number;
   readonly limit: number;
   readonly state: State;
@@ -125,6 +127,8 @@ const MOMENTUM_LIMIT = 0.005;
 /** sums below this share of what they are made of vanish by symmetry */
 const SYMMETRY_SHARE = 0.1;
 const SCALAR_LIMIT = 0.005;
+/** heat below this share of the throughput is none that anybody asked for */
+const EXCHANGE_SHARE = 1e-6;
 /** a defect this far below the limit is nothing to speak of; between, it holds with a remark */
 const QUIET = 0.1;
 
@@ -135,13 +139,13 @@ const QUIET = 0.1;
 export function assessBalance(record: BalanceRecord, meshUncertainty?: number): BalanceAssessment {
   const remarks: Remark[] = [];
   const lines: BalanceLine[] = [];
-  const add = (what: BalanceLine["what"], net: number, throughput: number, preset: number) => {
+  const add = (what: BalanceLine["what"], net: number, throughput: number, preset: number, words?: string) => {
     if (!(throughput > 0)) return;
     const limit = meshUncertainty !== undefined && meshUncertainty > 1e-12 ? Math.min(preset, meshUncertainty) : preset;
     const relative = Math.abs(net) / throughput;
     const state: State = relative > limit ? "fails" : relative > QUIET * limit ? "remark" : "holds";
-    lines.push({ what, net, throughput, relative, limit, state });
-    const text = `Net ${what} is ${percent(relative)} of ${what.endsWith("momentum") ? "the largest single term" : "throughput"}`;
+    lines.push({ what, net, throughput, relative, limit, state, ...(words ? { over: words } : {}) });
+    const text = `Net ${what} is ${percent(relative)} of ${words ?? (what.endsWith("momentum") ? "the largest single term" : "throughput")}`;
     if (state === "fails") remarks.push({ rule: "balance-limit", severity: "stop", sentence: `${text}, over its limit of ${percent(limit)}.` });
     if (state === "remark") remarks.push({ rule: "balance-limit", severity: "doubt", sentence: `${text}: within ${percent(limit)}, but close.` });
   };
@@ -183,9 +187,20 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
       -sum(rows.filter((q) => q < 0)),
       Math.abs(source),
     );
-    add(key, sum(rows) - source, through, SCALAR_LIMIT);
+    // A stream that carries much enthalpy past hides what the walls lose: the smaller of throughput and heat exchanged is what counts.
+    const exchanged = key === "energy" || key === "temperature" ? heatExchanged(record, key) : 0;
+    const [by, words] = exchanged > EXCHANGE_SHARE * through && exchanged < through ? [exchanged, "the heat exchanged"] : [through, undefined];
+    add(key, sum(rows) - source, by, SCALAR_LIMIT, words);
   }
   return { lines, remarks, state: lines.length ? stateOf(remarks) : "none" };
+}
+
+/** Heat through boundaries that let nothing else pass: the larger of what comes in there and what goes out. */
+function heatExchanged(record: BalanceRecord, key: string): number {
+  const passing = record.boundaries.some((b) => b.mass !== undefined && b.mass !== 0);
+  const walls = record.boundaries.filter((b) => b.closed === true || (passing && b.closed !== false && !(b.mass !== undefined && b.mass !== 0)));
+  const heats = walls.flatMap((b) => (b.scalars?.[key] ? [sum(b.scalars[key])] : []));
+  return Math.max(sum(heats.filter((q) => q > 0)), -sum(heats.filter((q) => q < 0)));
 }
 
 /** a defect larger than this share may be a flow counted with the wrong sign */

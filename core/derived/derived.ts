@@ -200,18 +200,34 @@ export class DerivedSet {
   }
 }
 
-/** Derivative by one name: in closed form where the library knows it, else by central differences. */
+/** one-sided slopes that differ by more than this share make a kink */
+const KINK = 1e-3;
+
+/**
+ * Derivative by one name: in closed form where the library knows it and it is finite, else by differences. At a kink, as of an absolute value
+ * at zero or of the larger of two equal values, the steeper side counts: an uncertainty reaches to both.
+ */
 function slopeOf(node: MathNode, name: string): EvalFunction {
+  const f = node.compile();
+  const byDifferences = (scope: Record<string, number>): number => {
+    const x = scope[name];
+    const h = 1e-6 * Math.max(Math.abs(x), 1e-9);
+    const at = (by: number) => Number(f.evaluate({ ...scope, [name]: x + by }));
+    const [before, here, after] = [at(-h), at(0), at(h)];
+    const [left, right] = [(here - before) / h, (after - here) / h];
+    const steep = Math.abs(left) > Math.abs(right) ? left : right;
+    return Math.abs(left - right) > KINK * Math.abs(steep) ? steep : (after - before) / (2 * h);
+  };
+  let closed: EvalFunction | undefined;
   try {
-    return derivative(node, name).compile();
+    closed = derivative(node, name).compile();
   } catch {
-    const f = node.compile();
-    return {
-      evaluate: (scope: Record<string, number>) => {
-        const x = scope[name];
-        const h = 1e-6 * Math.max(Math.abs(x), 1e-9);
-        return (Number(f.evaluate({ ...scope, [name]: x + h })) - Number(f.evaluate({ ...scope, [name]: x - h }))) / (2 * h);
-      },
-    } as EvalFunction;
+    closed = undefined;
   }
+  return {
+    evaluate: (scope: Record<string, number>) => {
+      const value = closed ? Number(closed.evaluate(scope)) : Number.NaN;
+      return Number.isFinite(value) ? value : byDifferences(scope);
+    },
+  } as EvalFunction;
 }

@@ -70,13 +70,13 @@ export function drawChart(spec: ChartSpec): string {
   for (const t of sy.ticks) {
     const y = n(sy.at(t.value));
     parts.push(
-      `<path d="M${left} ${y}H${w - right}" stroke="${INK.soft}"/><text x="${left - 6}" y="${n(sy.at(t.value) + 3.5)}" text-anchor="end" font-family="${MONO}" font-size="10.5" fill="${INK.ink2}">${escapeXml(t.text)}</text>`,
+      `<path d="M${left} ${y}H${w - right}" stroke="${INK.soft}"/><text x="${left - 6}" y="${n(sy.at(t.value) + 3.5)}" text-anchor="end" font-family="${MONO}" font-size="11" fill="${INK.ink2}">${escapeXml(t.text)}</text>`,
     );
   }
   for (const t of sx.ticks) {
     const x = n(sx.at(t.value));
     parts.push(
-      `<path d="M${x} ${h - bottom}v4" stroke="${INK.ink3}"/><text x="${x}" y="${h - bottom + 16}" text-anchor="middle" font-family="${MONO}" font-size="10.5" fill="${INK.ink2}">${escapeXml(t.text)}</text>`,
+      `<path d="M${x} ${h - bottom}v4" stroke="${INK.ink3}"/><text x="${x}" y="${h - bottom + 16}" text-anchor="middle" font-family="${MONO}" font-size="11" fill="${INK.ink2}">${escapeXml(t.text)}</text>`,
     );
   }
   parts.push(

@@ -23,13 +23,21 @@ export interface RuleLayout {
   readonly pins: readonly RulePin[];
   readonly pointer?: { readonly x: number; readonly textX: number; readonly anchor: "start" | "middle" | "end"; readonly text: string };
   readonly band?: { readonly x: number; readonly text: string };
-  readonly ticks: readonly { readonly x: number; readonly major: boolean; readonly half: boolean; readonly text?: string }[];
+  readonly ticks: readonly {
+    readonly x: number;
+    readonly major: boolean;
+    readonly half: boolean;
+    readonly text?: string;
+    /** side of the tick its figure stands on, so that neither the end of the rule nor the pointer hides it */
+    readonly anchor: "start" | "end";
+  }[];
 }
 
 /** decades of the rule in the head of a case and of the small one on the board */
 export const HEAD_DECADES = [-9, 0] as const;
 export const BOARD_DECADES = [-6, 0] as const;
 const TEXT_WIDTH = 6.1;
+const FIGURE_WIDTH = 6.8;
 const LANES = 4;
 const NAMES: Readonly<Record<number, string>> = {
   "-9": "10⁻⁹",
@@ -55,12 +63,17 @@ const PIN_COLOR = { numerical: INK.blue, input: INK.brass, machine: INK.ink2 } a
 /** Places ticks, pins and labels of a rule so that no two labels touch: each label takes the lowest free lane, or turns to its left. */
 export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: readonly [number, number] = HEAD_DECADES): RuleLayout {
   const at = (v: number) => ruleX(v, decades, x0, x1);
-  const ticks = Array.from({ length: decades[1] - decades[0] + 1 }, (_, k) => decades[0] + k).flatMap((d) => [
-    { x: at(10 ** d), major: true, half: false, text: NAMES[d] },
-    ...(d < decades[1] ? [2, 3, 4, 5, 6, 7, 8, 9].map((m) => ({ x: at(m * 10 ** d), major: false, half: m === 5 })) : []),
-  ]);
-  const difference = rule.difference === undefined ? undefined : Math.abs(rule.difference);
+  const difference = rule.difference == null ? undefined : Math.abs(rule.difference);
   const pointerX = difference === undefined ? undefined : at(difference);
+  const figureSide = (x: number, text: string | undefined): "start" | "end" => {
+    const width = (text?.length ?? 0) * FIGURE_WIDTH + 8;
+    const hidden = pointerX !== undefined && pointerX > x - 6 && pointerX - 6 < x + width;
+    return x + width > x1 + 10 || (hidden && x - width > x0) ? "end" : "start";
+  };
+  const ticks = Array.from({ length: decades[1] - decades[0] + 1 }, (_, k) => decades[0] + k).flatMap((d) => [
+    { x: at(10 ** d), major: true, half: false, text: NAMES[d], anchor: figureSide(at(10 ** d), NAMES[d]) },
+    ...(d < decades[1] ? [2, 3, 4, 5, 6, 7, 8, 9].map((m) => ({ x: at(m * 10 ** d), major: false, half: m === 5, anchor: "start" as const })) : []),
+  ]);
   const taken: { lane: number; from: number; to: number }[] = [];
   /** labels and the pointer, which no label may touch; `taken` holds the stems as well */
   const labels: { lane: number; from: number; to: number }[] = [];
@@ -154,7 +167,7 @@ export function drawRule(rule: QuantityRule, width: number): string {
     );
     if (t.text)
       out.push(
-        `<text x="${(t.x + (t.x > x1 - 30 ? -4 : 4)).toFixed(1)}" y="${base - 8}" ${mono} font-size="9.5" fill="${INK.ink2}" text-anchor="${t.x > x1 - 30 ? "end" : "start"}">${t.text}</text>`,
+        `<text x="${(t.x + (t.anchor === "end" ? -4 : 4)).toFixed(1)}" y="${base - 8}" ${mono} font-size="11" fill="${INK.ink2}" text-anchor="${t.anchor}">${t.text}</text>`,
       );
   }
   for (const p of l.pins) {
@@ -173,7 +186,7 @@ export function drawRule(rule: QuantityRule, width: number): string {
   const known = `every source ${byHand.length ? `settled, by hand: ${byHand.join(", ")}` : "measured"}`;
   const missing = rule.missing.length ? `open: ${rule.missing.join(", ")}${byHand.length ? `; by hand: ${byHand.join(", ")}` : ""}` : known;
   out.push(
-    `<text x="${x0}" y="126" ${font} font-size="10.5" fill="${INK.ink2}">${escapeXml(`${missing}${l.band ? `; shaded: ${l.band.text}` : ""}`)}</text>`,
+    `<text x="${x0}" y="126" ${font} font-size="11" fill="${INK.ink2}">${escapeXml(`${missing}${l.band ? `; shaded: ${l.band.text}` : ""}`)}</text>`,
   );
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} 132" width="${width}" height="132" role="img" aria-label="Error sources on the rule">${out.join("")}</svg>`;
 }

@@ -7,7 +7,7 @@ export interface MeshQuality {
   readonly spacingM: number;
   readonly smallestEdgeM: number;
   readonly largestEdgeM: number;
-  /** longest over shortest edge of the worst cell */
+  /** of the worst cell: longest over shortest edge, of a triangle the circumradius over twice the inradius (1 when equilateral) */
   readonly aspectRatio: number;
   /** largest ratio of the volumes of two joined cells */
   readonly neighbourVolumeRatio: number;
@@ -22,6 +22,12 @@ export function representativeSpacing(totalVolume: number, cells: number, dimens
   return (totalVolume / cells) ** (1 / dimension);
 }
 
+/** Circumradius over twice the inradius from the three edges: a b c / (8 (s - a)(s - b)(s - c)), s half the sum. */
+export function triangleAspect([a, b, c]: readonly number[]): number {
+  const s = (a + b + c) / 2;
+  return (a * b * c) / (8 * Math.max((s - a) * (s - b) * (s - c), Number.MIN_VALUE));
+}
+
 /** Counts, spacing, aspect ratio, neighbour volume ratio and non-orthogonality of a plane mesh. */
 export function meshQuality(mesh: FaceMesh): MeshQuality {
   const { pointsM, cellPoints, cellStart, volumeM2, centroidM, areaVectorM, owner, neighbour } = mesh;
@@ -29,19 +35,22 @@ export function meshQuality(mesh: FaceMesh): MeshQuality {
   let largest = 0;
   let aspect = 1;
   let total = 0;
+  const edges: number[] = [];
   for (let c = 0; c < mesh.cellCount; c++) {
     let shortest = Number.POSITIVE_INFINITY;
     let longest = 0;
+    edges.length = 0;
     for (let k = cellStart[c]; k < cellStart[c + 1]; k++) {
       const a = cellPoints[k];
       const b = cellPoints[k + 1 < cellStart[c + 1] ? k + 1 : cellStart[c]];
       const edge = Math.hypot(pointsM[2 * b] - pointsM[2 * a], pointsM[2 * b + 1] - pointsM[2 * a + 1]);
+      edges.push(edge);
       shortest = Math.min(shortest, edge);
       longest = Math.max(longest, edge);
     }
     smallest = Math.min(smallest, shortest);
     largest = Math.max(largest, longest);
-    aspect = Math.max(aspect, longest / shortest);
+    aspect = Math.max(aspect, cellStart[c + 1] - cellStart[c] === 3 ? triangleAspect(edges) : longest / shortest);
     total += volumeM2[c];
   }
   let ratio = 1;

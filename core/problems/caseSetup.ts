@@ -140,6 +140,7 @@ export function setupOf(c: CaseSetup): Setup {
     kinematicViscosityM2S: c.kinematicViscosityM2S,
     ...reference,
     reynoldsTyped: c.reynoldsTyped,
+    inTime: physics.time === "transient",
     compressible: gas !== undefined || physics.compressible,
     inviscid: problem?.physicsWords.model === "inviscid" || (gas !== undefined && !(p.viscosityPaS > 0)),
     soundSpeedMS: gas?.sound,

@@ -49,6 +49,7 @@ const endOf = (p: Parameters, transient: boolean) => (transient ? p.endTimeS : 0
 export const manufacturedFlowProblem = problem<FaceMesh, SteadyFlow | TransientFlow>({
   id: "manufactured-flow",
   title: "Manufactured flow",
+  madeUpFluid: true,
   kind: "exact",
   tests: "Any smooth field you write down, made a solution by sources: every term of the incompressible equations on any cell shape.",
   order: "Velocity at order 2 on every cell shape, steady or, where a formula uses t, in time as well.",
@@ -127,6 +128,7 @@ const gasFields = (p: Parameters, f: Formulas) => manufacturedGas({ density: f.d
 export const manufacturedGasProblem = problem<FaceMesh, SteadyGas | TransientGas>({
   id: "manufactured-gas",
   title: "Manufactured gas flow",
+  madeUpFluid: true,
   kind: "exact",
   tests: "Any smooth gas flow you write down, made a solution by sources of mass, momentum and energy; with viscosity, shear and heat flow too.",
   order: "Order 2 in density, velocity and pressure on rows and on distorted cells.",

@@ -108,6 +108,8 @@ export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> {
     readonly compressible: boolean;
   };
   readonly parameters: readonly ParameterSpec[];
+  /** its fluid is made up: no name of a real one goes with its presets */
+  readonly madeUpFluid?: boolean;
   readonly formulas?: readonly FormulaSpec[];
   /** quantities watched in every iteration or step; those of `summarise` follow from the whole record */
   readonly quantities: readonly QuantitySpec[];
@@ -115,6 +117,8 @@ export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> {
   readonly family: FamilySpec;
   /** what the two counts of a mesh mean, where they are not columns and rows */
   readonly counts?: { readonly nx: string; readonly ny: string };
+  /** cells of a mesh, where they are not columns times rows */
+  readonly cellCount?: (p: Parameters, spec: MeshSpec) => number;
   /** cell shapes it can be run on */
   readonly shapes?: readonly CellShape[];
   /** whether grading along x and y can be chosen */
@@ -161,4 +165,12 @@ export function problem<M extends FaceMesh, S extends Simulation>(definition: Pr
 export function centres(mesh: RectangleMesh): { x: Float64Array; y: Float64Array; nx: number; ny: number } {
   const mid = (lines: Float64Array) => lines.subarray(1).map((b, i) => (b + lines[i]) / 2);
   return { x: mid(mesh.xLinesM), y: mid(mesh.yLinesM), nx: mesh.xLinesM.length - 1, ny: mesh.yLinesM.length - 1 };
+}
+
+/** Cells a mesh of a problem has, without making it: rows, two triangles a rectangle, a honeycomb whose odd rows have one more. */
+export function cellCount(problem: BenchProblem, p: Parameters, spec: MeshSpec): number {
+  if (problem.cellCount) return problem.cellCount(p, spec);
+  const rows = spec.nx * spec.ny;
+  if (spec.shape === "triangles") return 2 * rows;
+  return spec.shape === "hexagons" ? rows + Math.floor(spec.ny / 2) : rows;
 }

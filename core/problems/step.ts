@@ -114,6 +114,10 @@ export const step = problem<FaceMesh, SteadyFlow>({
     },
   ],
   reference: (p) => ({ velocityMS: p.meanVelocityMS, lengthM: 2 * p.stepM, velocityName: "mean velocity", lengthName: "twice the step" }),
+  cellCount: (p, spec) => {
+    const half = Math.max(1, Math.round(spec.ny / 2));
+    return 2 * spec.nx * half + (p.inletSteps > 0 ? Math.max(2, Math.round((spec.nx * p.inletSteps) / p.lengthSteps)) * half : 0);
+  },
   mesh: (p, spec) => {
     const h = p.stepM;
     const length = p.lengthSteps * h;

@@ -132,7 +132,8 @@ const tolerance: Check = (s) => {
       severity: "note",
       sentence: "How far the code let its residuals fall before it stopped is not stated; a preset of three orders would not show here.",
     };
-  if (s.dropOrders >= 5) return undefined;
+  // Within a step one or two orders go a long way: the step's own error is larger. What is left shows in the settling.
+  if (s.dropOrders >= (s.inTime ? 1 : 5)) return undefined;
   const preset = s.dropOrders === 3 ? " That is the preset of many codes, left on." : "";
   return {
     rule: "stopping-tolerance",

@@ -23,6 +23,8 @@ export interface Setup {
   readonly schemeOrder?: 1 | 2;
   /** orders of magnitude residuals are to fall; absent where another code's tolerance is not known */
   readonly dropOrders?: number;
+  /** residuals are taken down within every time step, not over the run */
+  readonly inTime?: boolean;
   /** computed by another code */
   readonly foreign?: boolean;
   /** whatever else is known, by the keys of `FACTS` */

@@ -5,7 +5,7 @@ import { meshQuality } from "../../core/mesh/quality.ts";
 import { CELL_SHAPES } from "../../core/mesh/shaped.ts";
 import { setupFingerprint } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
-import { type BenchProblem, familyMesh, type SimilaritySpec } from "../../core/problems/problem.ts";
+import { type BenchProblem, cellCount, familyMesh, type SimilaritySpec } from "../../core/problems/problem.ts";
 import type { MeshSpec, Numerics, RunSettings, StartPoint } from "../../core/problems/runSettings.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
@@ -56,7 +56,12 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
   if (row.setup.problemId === null) throw new UseCaseError("invalid", "This case has no bench problem; bring in results instead.");
-  const members = familyMembers(input.baseNx, input.baseNy, input.ratio, input.count);
+  const { gradingX, gradingY, shape } = input;
+  const specOf = (nx: number, ny: number): MeshSpec => ({ nx, ny, gradingX, gradingY, ...(shape ? { shape } : {}) });
+  const problem = benchProblem(row.setup.problemId);
+  const members = familyMembers(input.baseNx, input.baseNy, input.ratio, input.count, (nx, ny) =>
+    cellCount(problem, row.setup.parameters, specOf(nx, ny)),
+  );
   const largest = members[members.length - 1];
   if (largest.cells > MOST_CELLS)
     throw new UseCaseError(
@@ -64,8 +69,7 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
       `The finest mesh would have ${largest.cells} cells; ${MOST_CELLS} is the most the bench takes. Lower the base, the ratio or the count.`,
     );
   const runs: RunRow[] = [];
-  const { gradingX, gradingY, shape } = input;
-  for (const m of members) runs.push(await queueRun(opened, row, { nx: m.nx, ny: m.ny, gradingX, gradingY, ...(shape ? { shape } : {}) }, {}, wake));
+  for (const m of members) runs.push(await queueRun(opened, row, specOf(m.nx, m.ny), {}, wake));
   await insertLadder(
     opened.db,
     caseId,

@@ -59,7 +59,7 @@ export function ChartHandle({ handle, from, to, height }: { handle: Handle; from
     >
       <span className="absolute inset-y-0 left-1/2 w-px bg-blue" />
       <span className="absolute top-0 left-1/2 h-3 w-3 -translate-x-1/2 rotate-45 border border-blue bg-sheet group-focus:bg-blue" />
-      <span className={`absolute top-0 whitespace-nowrap bg-sheet/90 px-1 text-[10.5px] text-blue ${share > 0.7 ? "right-4" : "left-4"}`}>
+      <span className={`absolute top-0 whitespace-nowrap bg-sheet/90 px-1 text-[11px] text-blue ${share > 0.7 ? "right-4" : "left-4"}`}>
         {handle.label}
       </span>
     </div>

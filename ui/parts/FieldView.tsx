@@ -37,6 +37,7 @@ export function FieldView({
   note,
   runId,
   width = 350,
+  most = 340,
 }: {
   settings: RunSettings;
   /** stored fields of a finished run */
@@ -46,6 +47,8 @@ export function FieldView({
   note: string;
   runId: string;
   width?: number;
+  /** greatest height, px */
+  most?: number;
 }) {
   const mesh = useMemo(() => benchProblem(settings.problemId ?? "").mesh(settings.parameters, settings.mesh as MeshSpec), [settings]);
   const fits = fields?.every((f) => f.values.length === mesh.cellCount) ? fields : undefined;
@@ -64,7 +67,7 @@ export function FieldView({
   const name = shown?.name ?? liveFits?.name ?? "field";
   const { low, high } = useMemo(() => bounds(mesh.pointsM), [mesh]);
   const w = width;
-  const h = Math.round(Math.max(90, Math.min(340, (w * (high[1] - low[1])) / (high[0] - low[0]) + 8)));
+  const h = Math.round(Math.max(90, Math.min(most, (w * (high[1] - low[1])) / (high[0] - low[0]) + 8)));
   const home = useMemo(() => wholeMesh(mesh, w, h, 3), [mesh, w, h]);
   const [window_, setWindow] = useState<Window>();
   const view = window_ ?? home;
@@ -306,7 +309,7 @@ export function FieldView({
             key={t}
             x={t * w}
             y="25"
-            fontSize="10.5"
+            fontSize="11"
             fontFamily="var(--font-mono)"
             fill="#4a5558"
             textAnchor={t === 0 ? "start" : t === 1 ? "end" : "middle"}
@@ -462,7 +465,7 @@ function LineSample(p: {
         />
         <path d={`M34 8V${h - 22}H${p.width - 4}`} stroke="#9aa19f" fill="none" />
         {[low, high].map((v) => (
-          <text key={v} x="31" y={y(v) + 3} fontSize="9.5" textAnchor="end" fontFamily="var(--font-mono)" fill="#4a5558">
+          <text key={v} x="31" y={y(v) + 3} fontSize="11" textAnchor="end" fontFamily="var(--font-mono)" fill="#4a5558">
             {show(v)}
           </text>
         ))}

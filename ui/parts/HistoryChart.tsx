@@ -13,7 +13,7 @@ export interface HistorySeries {
 }
 
 const MOST_POINTS = 600;
-const axis = { fontSize: 10.5, fontFamily: "var(--font-mono)", fill: INK.ink2 } as const;
+const axis = { fontSize: 11, fontFamily: "var(--font-mono)", fill: INK.ink2 } as const;
 
 /** Records over the iterations; at most six hundred points are drawn, whatever is stored. */
 export function HistoryChart(p: {
@@ -48,7 +48,7 @@ export function HistoryChart(p: {
   const format = (v: number) => (p.log ? powerOfTen(Math.round(Math.log10(v))) : scale.text(v));
   return (
     <figure aria-label={p.title} className="relative">
-      {!p.log && scale.factor ? <span className="absolute top-0 left-1 font-mono text-[10.5px] text-ink-2">{scale.factor}</span> : null}
+      {!p.log && scale.factor ? <span className="absolute top-0 left-1 font-mono text-[11px] text-ink-2">{scale.factor}</span> : null}
       <ResponsiveContainer width="100%" height={p.height ?? 190}>
         <LineChart data={data} margin={{ top: 6, right: 12, bottom: 2, left: 8 }}>
           <CartesianGrid stroke={INK.soft} vertical={false} />

@@ -1,16 +1,40 @@
+"use client";
+
+import { PanelRightClose, PanelRightOpen } from "lucide-react";
 import Link from "next/link";
+import { useEffect, useState } from "react";
 import type { Margin } from "@/core/assessment/margin";
 
 /** The margin: what the evidence says, against which limit, the doubts, the next step. */
 export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: string; quantityKey: string }) {
-  const fails = /fail|not settled|does not close|contradicts/i.test(margin.verdict);
+  const [folded, setFolded] = useState(false);
+  // Where there is little room the margin begins folded; a person unfolds it.
+  useEffect(() => setFolded(window.matchMedia("(max-width: 1099px)").matches), []);
+  const fails = /fail|not settled|does not close|contradicts|stale/i.test(margin.verdict);
+  if (folded)
+    return (
+      <aside className="flex w-9 shrink-0 justify-center border-l border-line bg-margin pt-3" aria-label="What the evidence says, folded">
+        <button type="button" className="h-7 w-7" onClick={() => setFolded(false)} aria-label="Unfold the margin" aria-expanded={false}>
+          <PanelRightOpen size={16} />
+        </button>
+      </aside>
+    );
   return (
     <aside
-      className="w-[284px] shrink-0 overflow-auto border-l border-line bg-margin px-[18px] py-4"
+      className="relative w-[284px] shrink-0 overflow-auto border-l border-line bg-margin px-[18px] py-4"
       aria-label="What the evidence says"
       tabIndex={0}
     >
-      <p className="text-[11.5px] text-ink-3">{margin.label}</p>
+      <button
+        type="button"
+        className="absolute top-2.5 right-2 h-7 w-7 text-ink-3"
+        onClick={() => setFolded(true)}
+        aria-label="Fold the margin"
+        aria-expanded={true}
+      >
+        <PanelRightClose size={15} />
+      </button>
+      <p className="pr-7 text-[11.5px] text-ink-3">{margin.label}</p>
       <p className="font-mono text-[25px] font-medium tracking-[-0.02em]">{margin.figure}</p>
       {margin.verdict ? (
         <p className={`mt-1 mb-2 text-[12.5px] font-semibold ${fails ? "text-pointer-deep" : "text-verdigris"}`}>{margin.verdict}</p>

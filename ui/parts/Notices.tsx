@@ -5,7 +5,9 @@ import { Toaster } from "sonner";
 export function Notices() {
   return (
     <Toaster
-      position="bottom-right"
+      // Over the plate at the head of every page, where no field stands.
+      position="top-center"
+      offset={6}
       toastOptions={{
         style: {
           fontFamily: "var(--font-sans)",

@@ -8,7 +8,10 @@ const STEP = 61;
 export function Rail({ stages, current, id, quantityKey }: { stages: readonly StageLine[]; current: string; id: string; quantityKey: string }) {
   const end = 24 + STEP * stages.length;
   return (
-    <nav className="no-print relative w-[172px] shrink-0 overflow-hidden border-r border-[#bfc3c1] bg-rail" aria-label="Stages">
+    <nav
+      className="no-print relative w-[172px] shrink-0 overflow-x-hidden overflow-y-auto max-[1179px]:w-[112px] border-r border-[#bfc3c1] bg-rail"
+      aria-label="Stages"
+    >
       <svg width="30" height={end} className="absolute top-0 left-0" aria-hidden="true">
         <path d={`M8 14V${end - 30}`} stroke="#8b9394" />
         {stages.map((s, i) => {
@@ -37,7 +40,7 @@ export function Rail({ stages, current, id, quantityKey }: { stages: readonly St
               <span className="flex items-center justify-between">
                 {s.title} <StateMark state={s.state} />
               </span>
-              <small className="block text-[11px] font-normal text-ink-2" style={{ fontVariationSettings: '"wdth" 88' }}>
+              <small className="block text-[11px] font-normal text-ink-2 max-[1179px]:hidden" style={{ fontVariationSettings: '"wdth" 88' }}>
                 {s.line}
               </small>
             </Link>

@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { call, Refused } from "../parts/call";
 import { Field } from "../parts/Field";
+import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView, RunView } from "../view";
 import { type QuantitiesPreview, QuantityRows, SIGN_WORDS } from "./QuantityRows";
 import { rowChoices } from "./roleChoices";
@@ -17,8 +18,7 @@ export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; do
   const [units, setUnits] = useState<readonly string[]>([]);
   const [form, setForm] = useState({ signs: "outward", factor: "1", replace: false });
   const [mistake, setMistake] = useState("");
-  const own = useRef<HTMLElement>(null);
-  useEffect(() => own.current?.querySelector("input")?.focus(), []);
+  const own = useFocusOnOpen<HTMLElement>();
   const choose = async (chosen: File | undefined) => {
     setMistake("");
     setFound(undefined);

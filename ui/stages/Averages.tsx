@@ -130,7 +130,7 @@ function usePictures(runId: string, key: string | undefined, version: string): P
   return found?.id === id ? found.pictures : undefined;
 }
 
-const axis = { fontSize: 10.5, fontFamily: "var(--font-mono)", fill: INK.ink2 } as const;
+const axis = { fontSize: 11, fontFamily: "var(--font-mono)", fill: INK.ink2 } as const;
 const tip = { background: "#FAF9F5", border: `1px solid ${INK.line}`, borderRadius: 3, fontSize: 12, padding: "4px 8px" } as const;
 const short = (v: number) => significant(v, 3);
 

@@ -7,6 +7,7 @@ import { dimensionOf, physicsOf } from "@/core/problems/caseSetup";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { call, Refused } from "../parts/call";
 import { Field } from "../parts/Field";
+import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView } from "../view";
 import { BringFamily } from "./BringFamily";
 import { type Mapped, Mapping } from "./Mapping";
@@ -57,8 +58,7 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const quantities = view.evidence.quantities;
   const physics = physicsOf(view.setup);
   const dimension = dimensionOf(physics.space);
-  const own = useRef<HTMLElement>(null);
-  useEffect(() => own.current?.querySelector("input")?.focus(), []);
+  const own = useFocusOnOpen<HTMLElement>();
 
   const readLists = useCallback(() => {
     call<LogFile[]>("GET", "logs").then(setLogs, () => undefined);

@@ -8,6 +8,7 @@ import type { Grading } from "@/core/mesh/grading";
 import { meshQuality } from "@/core/mesh/quality";
 import type { CellShape } from "@/core/mesh/shaped";
 import { benchProblem } from "@/core/problems/catalogue";
+import { cellCount } from "@/core/problems/problem";
 import type { MeshSpec } from "@/core/problems/runSettings";
 import { Field } from "../parts/Field";
 import { MeshDrawing } from "../parts/MeshDrawing";
@@ -66,7 +67,13 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
       const gradingX = grading(typed.kindX, typed.strengthX);
       const gradingY = grading(typed.kindY, typed.strengthY);
       const shape = problem.shapes ? (typed.shape as CellShape) : undefined;
-      const counts = familyMembers(Math.round(Number(typed.baseNx)), Math.round(Number(typed.baseNy)), Number(typed.ratio), Number(typed.count));
+      const counts = familyMembers(
+        Math.round(Number(typed.baseNx)),
+        Math.round(Number(typed.baseNy)),
+        Number(typed.ratio),
+        Number(typed.count),
+        (nx, ny) => cellCount(problem, view.setup.parameters, { nx, ny, gradingX, gradingY, ...(shape ? { shape } : {}) }),
+      );
       const members = counts.map((m) => {
         const spec: MeshSpec = { nx: m.nx, ny: m.ny, gradingX, gradingY, ...(shape ? { shape } : {}) };
         const quick = problem.quickQuality?.(view.setup.parameters, spec);

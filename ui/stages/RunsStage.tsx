@@ -334,6 +334,7 @@ function Differences({ runs }: { runs: readonly RunView[] }) {
 }
 
 function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRun | undefined }) {
+  const [large, setLarge] = useState(false);
   const stored = useHistory(run.id, run.state);
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   const joined = useMemo(() => join(stored, live, q?.key ?? ""), [stored, live, q?.key]);
@@ -345,7 +346,7 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
   const busy = run.state === "running" || run.state === "followed";
   const along = joined.time ?? joined.iteration;
   return (
-    <section className="mt-3 grid grid-cols-[minmax(0,1fr)_350px] gap-6" aria-label={`Record of ${run.label}`}>
+    <section className={`mt-3 grid gap-6 ${large ? "grid-cols-1" : "grid-cols-[minmax(0,1fr)_350px]"}`} aria-label={`Record of ${run.label}`}>
       <div className="min-w-0">
         <div className="flex items-baseline justify-between">
           <h2>
@@ -402,14 +403,22 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
         {run.failure ? <p className="mt-2 border-l-2 border-pointer pl-3 text-[12.5px]">{run.failure}</p> : null}
       </div>
       {run.settings.problemId ? (
-        <FieldView
-          settings={run.settings}
-          runId={run.id}
-          fields={fields}
-          live={live?.field}
-          chooseLive={(name) => void call("POST", `runs/${run.id}/show`, { name }).catch(() => undefined)}
-          note={live?.iteration && busy ? `${joined.time ? "step" : "iteration"} ${live.iteration}` : run.label}
-        />
+        <div className="min-w-0">
+          <button type="button" className="btn quiet small no-print mb-1" aria-pressed={large} onClick={() => setLarge(!large)}>
+            {large ? "Make the field smaller" : "Enlarge the field"}
+          </button>
+          <FieldView
+            key={String(large)}
+            width={large ? 860 : 350}
+            most={large ? 620 : 340}
+            settings={run.settings}
+            runId={run.id}
+            fields={fields}
+            live={live?.field}
+            chooseLive={(name) => void call("POST", `runs/${run.id}/show`, { name }).catch(() => undefined)}
+            note={live?.iteration && busy ? `${joined.time ? "step" : "iteration"} ${live.iteration}` : run.label}
+          />
+        </div>
       ) : null}
     </section>
   );

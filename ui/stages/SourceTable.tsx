@@ -1,11 +1,12 @@
 "use client";
 
 import Link from "next/link";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { percent, sentenceCase } from "@/core/formatting/number";
 import type { ErrorSource, QuantityRule } from "@/core/sources/rule";
 import { SETTLEMENT_KINDS, SETTLEMENT_WORDS, type SettlementKind } from "@/core/sources/settlement";
 import { Field } from "../parts/Field";
+import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView } from "../view";
 import { useSave } from "./useSave";
 
@@ -89,8 +90,7 @@ export function SourceTable({ view, rule }: { view: CaseView; rule: QuantityRule
 function SettleForm({ view, source, quantityKey, done }: { view: CaseView; source: ErrorSource; quantityKey: string; done: () => void }) {
   const { save, busy, mistakes } = useSave();
   const [f, setF] = useState({ kind: "bounded" as SettlementKind, value: "", reason: "", by: "", all: true });
-  const first = useRef<HTMLDivElement>(null);
-  useEffect(() => first.current?.querySelector("select")?.focus(), []);
+  const first = useFocusOnOpen<HTMLDivElement>();
   const submit = async () => {
     const body = { source: source.key, quantityKey: f.all ? null : quantityKey, kind: f.kind, value: f.value, reason: f.reason, by: f.by };
     if (await save("POST", `cases/${view.id}/settlements`, body, `${sentenceCase(source.name)} was settled by hand.`)) done();

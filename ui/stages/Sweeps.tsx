@@ -6,6 +6,7 @@ import { benchProblem } from "@/core/problems/catalogue";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { CsvButton } from "../parts/CsvButton";
 import { Field } from "../parts/Field";
+import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { LiveRun } from "../parts/useRunEvents";
 import type { CaseView, SweepView } from "../view";
 import { RunControls } from "./RunControls";
@@ -23,6 +24,7 @@ const split = (text: string) =>
 /** One or two parameters, their values, and the mesh all runs share. */
 export function PlanSweep({ view, done }: { view: CaseView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
+  const own = useFocusOnOpen<HTMLElement>();
   const problem = benchProblem(view.setup.problemId ?? "");
   const axes = [
     ...(problem.similarity ?? []).map((s) => [s.key, s.label] as const),
@@ -49,7 +51,7 @@ export function PlanSweep({ view, done }: { view: CaseView; done: () => void }) 
     if (await save("POST", `cases/${view.id}/sweeps`, body, `${count} runs wait in the queue.`)) done();
   };
   return (
-    <section className="my-3 border border-line bg-margin p-3" aria-label="Plan a sweep">
+    <section ref={own} className="my-3 border border-line bg-margin p-3" aria-label="Plan a sweep">
       <h2>Sweep: the same case at several values</h2>
       <p className="text-[12px] text-ink-3">The runs are shown in a table of their own; they are no evidence for the case as it is set up.</p>
       <div className="mt-2 grid grid-cols-[1.2fr_2fr_0.6fr_0.6fr] gap-2">

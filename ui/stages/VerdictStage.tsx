@@ -9,6 +9,7 @@ import { Drawing } from "../parts/Drawing";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
+import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView, FindingView } from "../view";
 import { SourceTable } from "./SourceTable";
 import { useSave } from "./useSave";
@@ -131,10 +132,12 @@ function Findings({ view }: { view: CaseView }) {
 
 function FindingForm({ view, finding, done }: { view: CaseView; finding: FindingView | undefined; done: () => void }) {
   const { save, busy, mistakes } = useSave();
+  const own = useFocusOnOpen<HTMLFormElement>();
   const [f, setF] = useState(finding ? { ...finding, shownBy: finding.shownBy ?? "", curedBy: finding.curedBy ?? "" } : BLANK);
   const runs = [["", "none"] as const, ...view.runs.map((r) => [r.id, `${r.label}, ${r.code}, ${r.createdAt.slice(0, 10)}`] as const)];
   return (
     <form
+      ref={own}
       className="mt-2 grid grid-cols-2 gap-2 border border-line bg-margin p-3"
       onSubmit={async (e) => {
         e.preventDefault();

@@ -11,6 +11,7 @@ import { Drawing } from "../parts/Drawing";
 import { Field } from "../parts/Field";
 import { Empty, StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
+import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView } from "../view";
 import { useSave } from "./useSave";
 
@@ -163,9 +164,11 @@ function One({ y, view }: { y: Yardstick; view: CaseView }) {
 
 function AddYardstick({ view, done }: { view: CaseView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
+  const own = useFocusOnOpen<HTMLFormElement>();
   const [f, setF] = useState({ name: "", kind: "measured", source: "", validity: "", quantityKey: view.quantityKey, value: "", uncertainty: "" });
   return (
     <form
+      ref={own}
       className="mb-5 grid grid-cols-3 gap-2 border border-line bg-margin p-3"
       onSubmit={async (e) => {
         e.preventDefault();

@@ -43,13 +43,13 @@ export default async function StagePage({ params, searchParams }: Props) {
   const view = toView(book, stage as Stage, quantityKey);
   const stages = STAGES.map((s) => `/cases/${id}/${s}?q=${encodeURIComponent(quantityKey)}`);
   return (
-    <div className="flex h-screen min-w-[1180px] flex-col">
+    <div className="flex h-screen min-w-[1000px] flex-col">
       <CaseHead view={view}>
         <Keys places={await places(await store(), { id, title: view.title })} stages={stages} quantities={{ current: quantityKey, all: keys }} />
       </CaseHead>
       <div className="flex min-h-0 flex-1">
         <Rail stages={view.assessment.stages} current={stage} id={id} quantityKey={quantityKey} />
-        <main className="sheet relative min-w-0 flex-1 overflow-auto bg-sheet px-6 py-4" tabIndex={-1}>
+        <main id="main" className="sheet relative min-w-0 flex-1 overflow-auto bg-sheet px-6 py-4" tabIndex={-1}>
           <StageSheet view={view} />
         </main>
         {view.margin ? <MarginColumn margin={view.margin} id={id} quantityKey={quantityKey} /> : null}
