@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { call, Refused } from "../parts/call";
 import { Field } from "../parts/Field";
 import { useFocusOnOpen } from "../parts/useFocusOnOpen";
