@@ -131,14 +131,15 @@ function timeStep({ finest }: RuleInput): ErrorSource[] {
 }
 
 function balanceDefect({ balance, finest }: RuleInput): ErrorSource {
-  const line = balance?.lines.find((l) => l.what === "mass");
+  // Where nothing flows through, as in a closed box in time, what else is conserved stands for it.
+  const line = balance?.lines.find((l) => l.what === "mass") ?? balance?.lines[0];
   return {
     key: "balance",
     name: "balance",
     group: "numerical",
     relative: line?.relative,
     stage: "balance",
-    note: line ? "net mass over throughput of the finest run" : "no boundary fluxes",
+    note: line ? `net ${line.what} over ${line.over ?? "throughput"} of the finest run` : "no boundary fluxes",
     at: finest?.finishedAt,
   };
 }

@@ -177,7 +177,7 @@ function presentMargin(stage: Stage, e: CaseEvidence, a: CaseAssessment, quantit
         const what = average.taken ? TAKE_WORDS[average.take] : "mean";
         notes.push({
           heading: average.adopted ? `The ${what} counts` : "An average is at hand",
-          sentence: `${sentenceCase(what)} ${withUncertainty(value.value, value.expanded)} ± ${significant(value.expanded, 2)} (95 %) of ${countText(average.samples)} samples, ${significant(average.effectiveSamples, 2)} of them independent; the first ${significant(average.cutAt, 3)} ${average.abscissa} are left out ${average.cutBy === "hand" ? "by hand" : "by test"}.${average.peak && average.abscissa === "s" ? ` It sways at ${significant(average.peak.frequency, 4)} Hz.` : ""}`,
+          sentence: `${sentenceCase(what)} ${withUncertainty(value.value, value.expanded)} ± ${significant(value.expanded, 2)} (95 %) of ${countText(average.samples)} samples, ${significant(average.effectiveSamples, 2)} of them independent; the first ${significant(average.cutAt, 3)} ${average.abscissa} are left out ${average.cutBy === "hand" ? "by hand" : "by test"}.${average.peak && average.abscissa === "s" ? ` Dominant frequency ${significant(average.peak.frequency, 4)} Hz.` : ""}`,
           rule: "average-few-samples",
         });
       }

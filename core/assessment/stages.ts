@@ -24,9 +24,10 @@ export function stageLines(e: CaseEvidence, a: Omit<CaseAssessment, "stages">): 
   const refined = a.refinement.filter((r) => r.result).length;
   const compared = Object.values(a.comparison.values).filter((v) => v.length).length;
   const holds = a.verdicts.filter((v) => v.state === "holds" || v.state === "remark").length;
+  const doubts = a.setup.remarks.filter((r) => r.severity !== "note").length;
   const lines: Record<Stage, { line: string; state: State }> = {
     question: {
-      line: a.setup.remarks.length ? plural(a.setup.remarks.length, "doubt") : plural(e.quantities.length, "quantity", "quantities"),
+      line: doubts ? plural(doubts, "doubt") : plural(e.quantities.length, "quantity", "quantities"),
       state: a.setup.state,
     },
     yardsticks: {

@@ -17,8 +17,8 @@ export interface MeanUncertainty {
 }
 
 /** records beyond this length are reduced to means of equal blocks, which have the same mean with the same variance */
-const LONG = 20_000;
-const BLOCKS = 10_000;
+const LONG = 2_000;
+const BLOCKS = 1_000;
 /** the estimate is not to fall below the scatter of batch means by more than this factor */
 const BATCHES_APART = 1.25;
 /** short batches are believed by at least this share */

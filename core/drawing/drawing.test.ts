@@ -61,7 +61,7 @@ describe("the rule", () => {
     expect(l.pointer?.text).toContain("−1.0");
     expect(l.pins[0].x).toBeCloseTo(600, 9);
   });
-  test("the drawing names what was not measured", () => expect(drawRule(rule, 700)).toContain("not measured: domain"));
+  test("the drawing names what was not measured", () => expect(drawRule(rule, 700)).toContain("open: domain"));
 });
 
 describe("fields as pictures", () => {

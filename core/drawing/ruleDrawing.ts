@@ -97,6 +97,8 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
       o.to <= x1 + 4 &&
       o.from >= x0 - 4 &&
       !taken.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from) &&
+      // Its own stem must not run through a label below.
+      !labels.some((t) => t.lane < o.lane && t.from < x && t.to > x) &&
       !(o.lane > 0 ? false : stems.some((q, k) => k !== index && q > o.from && q < o.to));
     const untouched = (o: { lane: number; from: number; to: number }) =>
       o.to <= x1 + 4 && o.from >= x0 - 4 && !taken.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from);
@@ -173,7 +175,7 @@ export function drawRule(rule: QuantityRule, width: number): string {
   for (const p of l.pins) {
     const y = 74 - 14 * p.lane;
     out.push(
-      `<path d="M${p.x.toFixed(1)} ${y - 6}V78" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 84l-4 -7h8z" fill="${p.byHand ? "none" : p.color}" stroke="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
+      `<path d="M${p.x.toFixed(1)} ${y - 6}V78" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 84l-4 -7h8z" fill="${p.byHand ? "none" : p.color}" stroke="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" stroke="#FAF9F5" stroke-width="2.5" paint-order="stroke" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
     );
   }
   if (l.pointer) {

@@ -180,11 +180,14 @@ function standards(s: Stretch, shape: Shape, rates: readonly number[], linear: L
 }
 
 const ADEQUATE = 4;
+/** points below which a lack of pattern shows nothing */
+const FEWEST_TO_SEE = 24;
 
 /** Residuals within what printing does, or without correlation of neighbours and long runs of one sign. */
 function isAdequate(s: Stretch, columns: readonly Column[], linear: Linear, variance: number): boolean {
   if (variance <= ADEQUATE * s.floor * s.floor) return true;
   const n = s.z.length;
+  if (n < FEWEST_TO_SEE) return false;
   const p = columns.length;
   const rest = Float64Array.from(s.z, (v, i) => v - columns.reduce((sum, c, a) => sum + linear.coefficients[a] * c[i], 0));
   const mean = rest.reduce((a, b) => a + b, 0) / n;

@@ -26,6 +26,7 @@ const SHRINK = 0.6;
 /** standard error over estimate up to which an error counts as known */
 const KNOWN = 0.35;
 const DIED_OUT = 0.05;
+const UNEXPLAINED = 0.15;
 
 /**
  * Remaining iteration error of a quantity from its record. Models of how an iteration ends (constant, straight line, one or two decays, an
@@ -139,6 +140,8 @@ function read(f: DecayFit, s: Stretch, values: readonly number[], step: number, 
   const span = s.z.length * s.block;
   const stretch = values.slice(n - span);
   const range = rangeOf(stretch);
+  // A shape that leaves most of the scatter is none: correlated noise has passed for growth.
+  if (f.model !== "constant" && f.variance > UNEXPLAINED * varianceOf(s.z)) return undefined;
   const drifted = Math.abs(s.z[s.z.length - 1] - s.z[0]);
   if (f.model === "constant") {
     if (trend(stretch) || (span < n / 4 && span < 40)) return undefined;
@@ -172,9 +175,14 @@ function read(f: DecayFit, s: Stretch, values: readonly number[], step: number, 
   return undefined;
 }
 
+function varianceOf(z: Float64Array): number {
+  const mean = z.reduce((a, b) => a + b, 0) / z.length;
+  return z.reduce((sum, v) => sum + (v - mean) ** 2, 0) / (z.length - 1);
+}
+
 function sized(f: DecayFit, value: number, step: number, range: { low: number; high: number }): IterationError {
   const kind = f.model === "two-real" ? "real" : (f.model as "real" | "alternating" | "complex");
-  const size = Math.hypot(f.left, step / 2);
+  const size = Math.hypot(f.left, step / 2, ROUND_OFF * Math.abs(value));
   return {
     value,
     error: kind === "complex" ? size : Math.sign(f.left) * size,

@@ -49,7 +49,7 @@ const density: Check = (s) => {
   return {
     rule: "density-from-state",
     severity: away(s.densityKgM3, want) > 0.05 ? "stop" : "doubt",
-    sentence: `Density ${quantityText(s.densityKgM3, "kg/m^3")} does not match ${s.fluidName} at ${quantityText(s.temperatureK ?? 0, "K")}${s.pressurePa ? ` and ${quantityText(s.pressurePa, "Pa", 6)}` : ""}, which gives ${quantityText(want, "kg/m^3", 4)} (${percent(away(s.densityKgM3, want))} away).${hint}`,
+    sentence: `Density ${quantityText(s.densityKgM3, "kg/m^3", 4)} does not match ${s.fluidName} at ${quantityText(s.temperatureK ?? 0, "K")}${s.pressurePa ? ` and ${quantityText(s.pressurePa, "Pa", 6)}` : ""}, which gives ${quantityText(want, "kg/m^3", 4)} (${percent(away(s.densityKgM3, want))} away).${hint}`,
   };
 };
 

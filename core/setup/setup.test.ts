@@ -28,7 +28,7 @@ test("a sound set-up draws no remark", () => expect(rules({})).toEqual([]));
 
 describe("each slip is caught by its own rule, with the numbers in the sentence", () => {
   test.each<[string, Partial<Setup>, string, RegExp]>([
-    ["density off", { densityKgM3: 1.1 }, "density-from-state", /1\.1000\u00a0kg.*1\.274/],
+    ["density off", { densityKgM3: 1.1 }, "density-from-state", /1\.100\u00a0kg.*1\.274/],
     ["two digits exchanged", { densityKgM3: 1.724 }, "density-from-state", /look exchanged: 1\.274 would/],
     ["water's viscosity under air", { dynamicViscosityPaS: 1.57e-3 }, "viscosity-of-fluid", /figure of water/],
     ["kinematic for dynamic", { dynamicViscosityPaS: airViscosity(T) / airDensity(T, P) }, "dynamic-or-kinematic", /one was entered for the other/],

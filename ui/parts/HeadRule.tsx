@@ -59,7 +59,7 @@ export function HeadRule({ rule, id, quantityKey }: { rule: QuantityRule; id: st
               <title>{`${p.name}: ${percent(p.relative)}${p.byHand ? ", by hand" : ""}`}</title>
               <path d={`M${p.x} ${y - 8}V63`} stroke={p.color} />
               <path d={`M${p.x} 69l-4-7h8z`} fill={p.byHand ? "none" : p.color} stroke={p.color} />
-              <text x={p.textX} y={y} fontSize="11.5" fill={INK} textAnchor={p.anchor}>
+              <text x={p.textX} y={y} fontSize="11.5" fill={INK} stroke="#d3d6d5" strokeWidth="2.5" paintOrder="stroke" textAnchor={p.anchor}>
                 {p.label}
               </text>
             </a>

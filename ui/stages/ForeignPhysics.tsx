@@ -30,7 +30,7 @@ export function ForeignPhysics(p: {
   const { physics, stated } = p;
   const set = (change: Partial<PhysicsTexts>) => p.onPhysics({ ...physics, ...change });
   return (
-    <div className="grid grid-cols-3 gap-2">
+    <div className="grid grid-cols-2 gap-2">
       <Field label="Time" value={physics.time} onChange={(time) => set({ time })} choices={choices(PHYSICS_CHOICES.time)} />
       <Field label="Flow model" value={physics.model} onChange={(model) => set({ model })} choices={choices(PHYSICS_CHOICES.model)} />
       <Field

@@ -84,7 +84,7 @@ function RemarkLine({ id, remark }: { id: string; remark: CaseView["assessment"]
   return (
     <div className="mt-2 text-[12.5px]">
       <p className="flex gap-2">
-        <StateMark state={answered ? "holds" : remark.severity === "stop" ? "fails" : "remark"} />
+        <StateMark state={answered ? "holds" : remark.severity === "stop" ? "fails" : remark.severity === "doubt" ? "remark" : "none"} />
         <span>
           {remark.sentence}{" "}
           {answered ? (
@@ -101,7 +101,7 @@ function RemarkLine({ id, remark }: { id: string; remark: CaseView["assessment"]
                 take back
               </button>
             </>
-          ) : reason === undefined ? (
+          ) : reason === undefined && remark.severity !== "note" ? (
             <button type="button" className="link" onClick={() => setReason("")}>
               accept it
             </button>

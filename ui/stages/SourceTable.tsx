@@ -52,7 +52,8 @@ export function SourceTable({ view, rule }: { view: CaseView; rule: QuantityRule
               <td className="w align-top font-[560]">{s.name}</td>
               <td className="align-top whitespace-nowrap">{sizeText(s)}</td>
               <td className="w text-ink-2">
-                {sentenceCase(s.note)}.{missing && way ? <b className="font-[600] text-ink"> To settle it, {way.sentence}.</b> : null}
+                {sentenceCase(s.note).replace(/\.$/, "")}.
+                {missing && way ? <b className="font-[600] text-ink"> To settle it, {way.sentence}.</b> : null}
                 {missing ? (
                   <span className="ml-2 whitespace-nowrap">
                     <button type="button" className="link" aria-expanded={open === s.key} onClick={() => setOpen(open === s.key ? undefined : s.key)}>
