@@ -22,15 +22,18 @@ test("from a template to the issued report", async ({ page }) => {
   await page.getByLabel("Name of the case").fill("Strip with a draught");
   await page.getByLabel("Gap between the plates").fill("ten millimetres");
   await page.getByRole("button", { name: "Make the case" }).click();
-  await expect(page.getByText("was not understood").first()).toBeVisible();
+  await expect(page.getByText("does not begin with a number").first()).toBeVisible();
+  await page.getByLabel("Gap between the plates").fill("1,000 mm");
+  await page.getByRole("button", { name: "Make the case" }).click();
+  await expect(page.getByText("may mean 1000 or 1.000").first()).toBeVisible();
   await page.getByLabel("Gap between the plates").fill("1 cm");
   await page.getByLabel("Pressure gradient", { exact: true }).fill("-0.05 Pa/m");
   await page.getByRole("button", { name: "Make the case" }).click();
   await page.waitForURL("**/question");
   strip = idOf(page);
 
-  // Any unit in, SI shown; the typed Reynolds number is checked against the computed one.
-  await expect(page.getByLabel("Gap between the plates")).toHaveValue("0.01 m");
+  // Any unit in, the same shown; the typed Reynolds number is checked against the computed one.
+  await expect(page.getByLabel("Gap between the plates", { exact: true })).toHaveValue("1 cm");
   await page.getByLabel("Reynolds number, if typed").fill("500");
   await page.getByRole("button", { name: "Save question" }).click();
   await expect(page.getByText("Reynolds number was typed as 500").first()).toBeVisible();
@@ -71,6 +74,14 @@ test("the report shows the figures of the screen, and its files carry them", asy
   expect(row[5]).toBe(refined.relative);
   expect(new TextDecoder().decode(zip["tables/refinement.csv"])).toContain(String(refined.result.order));
   expect(new TextDecoder().decode(zip["drawings/rule.svg"])).toContain("<svg");
+  // The evidence itself: records with units, profiles, the finest field.
+  const paths = Object.keys(zip);
+  const record = paths.find((x) => x.startsWith("records/")) ?? "";
+  expect(new TextDecoder().decode(zip[record]).split("\n")[0]).toContain("flow rate per depth (m^2/s)");
+  expect(paths.some((x) => x.startsWith("profiles/"))).toBe(true);
+  expect(new TextDecoder().decode(zip[paths.find((x) => x.startsWith("fields/")) ?? ""])).toContain("<VTKFile");
+  expect(document.sections.find((x: { stage: string }) => x.stage === "question").sentences.join(" ")).toContain("Physics: steady, incompressible");
+  for (const x of document.sections) for (const t of x.sentences) expect(t[0]).toBe(t[0].toUpperCase());
   expect(JSON.parse(new TextDecoder().decode(zip["report.schema.json"])).title).toBe("Tin Ruler report");
   expect(new TextDecoder().decode(zip["report.pdf"].slice(0, 5))).toBe("%PDF-");
 });
@@ -78,11 +89,16 @@ test("the report shows the figures of the screen, and its files carry them", asy
 test("a later report gets a new number and the old one stays as it was", async ({ page, request }) => {
   const before = await (await request.get(`/api/cases/${strip}/reports/1/json`)).text();
   await page.goto(`/cases/${strip}/question`);
-  await page.getByLabel("Speed of the upper plate").fill("0.2 m/s");
+  await page.getByLabel("Speed of the upper plate", { exact: true }).fill("0.2 m/s");
   await page.getByRole("button", { name: "Save question" }).click();
   await expect(page.getByText("The question was saved.")).toBeVisible();
   await page.goto(`/cases/${strip}/verdict`);
   await expect(page.getByText("The runs were made with an earlier set-up. What follows")).toBeVisible();
+  for (const stage of ["settling", "balance", "refinement", "comparison"]) {
+    await page.goto(`/cases/${strip}/${stage}`);
+    await expect(page.getByRole("complementary").getByText("Stale: made with an earlier set-up")).toBeVisible();
+    await expect(page.getByRole("complementary").getByText("Nothing is left to do")).toHaveCount(0);
+  }
   await page.goto(`/cases/${strip}/report`);
   await page.getByLabel("Issued by, initials").fill("C. D.");
   await page.getByRole("button", { name: "Issue report 2" }).click();
@@ -90,6 +106,24 @@ test("a later report gets a new number and the old one stays as it was", async (
   expect(await (await request.get(`/api/cases/${strip}/reports/1/json`)).text()).toBe(before);
   const second = await (await request.get(`/api/cases/${strip}/reports/2/json`)).json();
   expect(second.verdicts.map((v: { word: string }) => v.word)).not.toContain("holds");
+});
+
+test("the family is run again with the present set-up by one button; the case is copied without its runs", async ({ page }) => {
+  await page.goto(`/cases/${strip}/runs`);
+  await page.getByRole("button", { name: "Run the family again" }).click();
+  await expect(page.getByTestId("run")).toHaveCount(6, { timeout: 60_000 });
+  await expect(page.getByTestId("run").filter({ hasText: "done" })).toHaveCount(6, { timeout: 120_000 });
+  await page.goto(`/cases/${strip}/verdict`);
+  await expect(page.getByRole("complementary").getByText("holds", { exact: true })).toBeVisible();
+
+  await page.goto(`/cases/${strip}/question`);
+  await page.getByRole("button", { name: "Copy the case" }).click();
+  await page.waitForURL((url) => url.pathname.endsWith("/question") && !url.pathname.includes(strip));
+  await expect(page.getByLabel("Name of the case")).toHaveValue("Strip with a draught, copy");
+  await expect(page.getByText("Copied from Strip with a draught")).toBeVisible();
+  await expect(page.getByLabel("Gap between the plates", { exact: true })).toHaveValue("1 cm");
+  await page.goto(`/cases/${idOf(page)}/runs`);
+  await expect(page.getByText("No run yet.")).toBeVisible();
 });
 
 test("a broken file is refused by its line, a good one becomes a run", async ({ page }) => {
@@ -236,6 +270,6 @@ test("saved record opens in a spreadsheet: header with every column, one line an
   const href = await page.getByRole("link", { name: "Record as CSV" }).getAttribute("href");
   const text = await (await request.get(href ?? "")).text();
   const lines = text.trim().split("\n");
-  expect(lines[0]).toBe("iteration,mass residual,x momentum residual,turbulence residual,q1");
+  expect(lines[0]).toBe("iteration,mass residual (1),x momentum residual (1),turbulence residual (1),reattachment length (m)");
   expect(lines).toHaveLength(601);
 });
