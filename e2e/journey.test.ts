@@ -167,12 +167,12 @@ test("what is deleted is asked about and can be had back", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("button", { name: "Delete Louvre step" }).click();
   await page.getByRole("button", { name: "Keep it" }).click();
-  await expect(page.getByRole("link", { name: "Louvre step" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Louvre step", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Delete Louvre step" }).click();
   await page.getByRole("button", { name: "Delete case" }).click();
-  await expect(page.getByRole("link", { name: "Louvre step" })).toHaveCount(0);
+  await expect(page.getByRole("link", { name: "Louvre step", exact: true })).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByRole("link", { name: "Louvre step" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Louvre step", exact: true })).toBeVisible();
 });
 
 test("a finding is written and linked to its run", async ({ page }) => {

@@ -8,7 +8,7 @@ export function Drawing({ svg, name }: { svg: string; name: string }) {
   const save = () => saveFile(name, "svg", svg, "image/svg+xml");
   return (
     <figure className="relative">
-      <div className="[&>svg]:h-auto [&>svg]:w-full [&>svg]:max-w-[720px]" dangerouslySetInnerHTML={{ __html: svg }} />
+      <div className="[&>svg]:h-auto [&>svg]:w-full [&>svg]:max-w-[540px]" dangerouslySetInnerHTML={{ __html: svg }} />
       <button
         type="button"
         onClick={save}

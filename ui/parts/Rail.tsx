@@ -9,7 +9,7 @@ export function Rail({ stages, current, id, quantityKey }: { stages: readonly St
   const end = 24 + STEP * stages.length;
   return (
     <nav
-      className="no-print relative w-[172px] shrink-0 overflow-x-hidden overflow-y-auto max-[1179px]:w-[112px] border-r border-[#bfc3c1] bg-rail"
+      className="no-print relative w-[172px] shrink-0 overflow-x-hidden overflow-y-auto max-[1179px]:w-[134px] border-r border-[#bfc3c1] bg-rail"
       aria-label="Stages"
     >
       <svg width="30" height={end} className="absolute top-0 left-0" aria-hidden="true">

@@ -90,13 +90,16 @@ export function BringFamily({ view, files, done }: { view: CaseView; files: read
               : n.file,
           })),
         );
-        head.current?.focus();
       })
       .catch((error) => !gone && setMistake(error instanceof Error ? error.message : String(error)));
     return () => {
       gone = true;
     };
   }, [files, view.id]);
+
+  useEffect(() => {
+    if (read) head.current?.focus();
+  }, [read]);
 
   if (mistake) return <p className="mistake mt-3">{mistake}</p>;
   if (!read) return <p className="mt-3 text-ink-2">Reading {count(files.length)} files …</p>;
