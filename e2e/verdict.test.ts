@@ -66,7 +66,11 @@ test("from four files to a verdict and an issued report in at most forty actions
   const settled = (k: number) => {
     const lines = lintelRuns()[Math.min(k, 1)].history.trim().split("\n");
     const value = [0.3964, 0.4086, 0.4147][k];
-    return lines.map((line, i) => (i ? [...line.split(",").slice(0, 4), value * (1 - 0.1 * Math.exp(-i / 20))].join(",") : line.split(",").slice(0, 5).join(","))).join("\n");
+    return lines
+      .map((line, i) =>
+        i ? [...line.split(",").slice(0, 4), value * (1 - 0.1 * Math.exp(-i / 20))].join(",") : line.split(",").slice(0, 5).join(","),
+      )
+      .join("\n");
   };
   const names = ["L1 coarse 96k.csv", "L2 medium 310k.csv", "L3 fine 1.02M.csv"];
   const flows = "name,value,unit\nmass flow inlet,-0.9174,kg/s\nmass flow outlet,917.37,g/s\n";
@@ -134,7 +138,9 @@ test("from four files to a verdict and an issued report in at most forty actions
   await fine.getByRole("button", { name: "Add values" }).click();
   const add = page.getByRole("region", { name: "Add to L3 fine 1.02M" });
   await expect(add.getByLabel("Quantities: name, value, unit (CSV)")).toBeFocused();
-  await add.getByLabel("Quantities: name, value, unit (CSV)").setInputFiles({ name: "again.csv", mimeType: "text/csv", buffer: Buffer.from(flows.replace("917.37", "917.4")) });
+  await add
+    .getByLabel("Quantities: name, value, unit (CSV)")
+    .setInputFiles({ name: "again.csv", mimeType: "text/csv", buffer: Buffer.from(flows.replace("917.37", "917.4")) });
   await add.getByRole("button", { name: "Add to the run" }).click();
   await expect(page.getByText("has the flows through its boundaries already").first()).toBeVisible();
   await add.getByLabel("replace what the run has already").check();
@@ -164,8 +170,13 @@ test("a frequency is compared with a published one and carries its uncertainty",
   const id = new URL(page.url()).pathname.split("/")[2];
   await page.goto(`/cases/${id}/runs`);
   await page.getByRole("button", { name: "Bring in results" }).click();
-  const rows = Array.from({ length: 3000 }, (_, i) => `${(0.01 * i).toFixed(2)},${(0.3 * Math.sin(2 * Math.PI * 1.7 * 0.01 * i) + 0.02 * Math.sin(i * i)).toFixed(6)}`);
-  await page.getByLabel("History: one line an iteration").setInputFiles({ name: "lift.csv", mimeType: "text/csv", buffer: Buffer.from(`time (s),lift (N)\n${rows.join("\n")}\n`) });
+  const rows = Array.from(
+    { length: 3000 },
+    (_, i) => `${(0.01 * i).toFixed(2)},${(0.3 * Math.sin(2 * Math.PI * 1.7 * 0.01 * i) + 0.02 * Math.sin(i * i)).toFixed(6)}`,
+  );
+  await page
+    .getByLabel("History: one line an iteration")
+    .setInputFiles({ name: "lift.csv", mimeType: "text/csv", buffer: Buffer.from(`time (s),lift (N)\n${rows.join("\n")}\n`) });
   await page.getByLabel("Role of column lift").selectOption("quantity:q1");
   // The record is in newtons; as a frequency it needs no conversion, which has to be said first.
   await expect(page.getByRole("alert").getByText("cannot be turned into Hz")).toBeVisible();

@@ -70,6 +70,8 @@ export interface RunEvidence {
   readonly mesh?: MeshEvidence;
   readonly history?: HistoryEvidence;
   readonly judging?: RunJudging;
+  /** what a brought-in run was made with where it differs from what the case says of its code */
+  readonly stated?: { readonly schemeOrder?: 1 | 2 | undefined; readonly dropOrders?: number | undefined };
   readonly result?: RunResult;
   readonly failure?: string;
   readonly finishedAt?: string;

@@ -30,6 +30,24 @@ describe("where the rules took hold", () => {
     expect(s.quantities[0].standsFrom).toBe(110);
     expect(s.state).toBe("holds");
   });
+  test("one outlier late in the record does not move the mark where the fall ends", () => {
+    const stalled = (i: number) => Math.max(10 ** (-i / 10), 1e-2) * (i === 150 ? 40 : 1);
+    const s = settling(200, stalled, (i) => 2 + (i % 2 ? 0.05 : -0.05));
+    expect(Math.abs((s.marks.find((m) => m.label === "falls no further")?.iteration ?? 0) / 10 - 18)).toBeLessThanOrEqual(2);
+  });
+  test("a run's own settings are judged like those of a case", () => {
+    const run: RunEvidence = {
+      id: "r",
+      label: "R1",
+      origin: "brought-in",
+      code: "Lintel",
+      state: "done",
+      setupHash: "",
+      stated: { schemeOrder: 1, dropOrders: 3 },
+      history: { iteration: [1, 2, 3, 4, 5, 6], residuals: { mass: [1, 1e-2, 1e-4, 1e-6, 1e-8, 1e-9] }, quantities: {} },
+    };
+    expect(assessSettling(run, [], {}, {}, 6).remarks.map((r) => r.rule)).toEqual(["first-order-scheme", "stopping-tolerance"]);
+  });
   test("a residual that stalls is marked where it ceased to fall; nothing is said to be met", () => {
     const s = settling(
       200,

@@ -63,7 +63,11 @@ export function assessSettling(
       state: "none",
     };
   }
-  if (history.time) return { ...base, ...transientSettling(run, quantities, history, dropTarget, strouhal) };
+  if (history.time) {
+    const found = transientSettling(run, quantities, history, dropTarget, strouhal);
+    const remarks = [...ownRemarks(run), ...found.remarks];
+    return { ...base, ...found, remarks, state: stateOf(remarks) };
+  }
   const residuals = Object.entries(history.residuals).map(([name, values]) =>
     assessResidual(name, values, { dropTarget, start: startOf(run, name, values), stretchFrom: run.judging?.stretchFrom }),
   );
@@ -96,6 +100,7 @@ export function assessSettling(
   // Where the mean is what counts, its own uncertainty replaces the question whether the last value stands still.
   const open = settled.filter((q) => !averages.some((a) => a.key === q.key && a.adopted));
   const remarks = [
+    ...ownRemarks(run),
     ...residualRemarks(run.label, residuals, dropTarget, open.length < settled.length),
     ...quantityRemarks(run.label, open, quantities),
     ...averageRemarks(run.label, averages, quantities),
@@ -111,6 +116,24 @@ export function assessSettling(
     remarks,
     state: residuals.length || settled.length ? stateOf(remarks) : "none",
   };
+}
+
+/** What a run says of its own settings, by the rules that judge those of a case. */
+function ownRemarks({ label, stated }: RunEvidence): Remark[] {
+  const out: Remark[] = [];
+  if (stated?.schemeOrder === 1)
+    out.push({
+      rule: "first-order-scheme",
+      severity: "doubt",
+      sentence: `${label} was made with a first-order scheme: its numerical diffusion adds to the viscosity, and it belongs to no family of second order.`,
+    });
+  if (stated?.dropOrders !== undefined && stated.dropOrders < 5)
+    out.push({
+      rule: "stopping-tolerance",
+      severity: "doubt",
+      sentence: `${label} let its residuals fall by ${significant(stated.dropOrders, 2)} orders only; five or more keep the iteration error below the mesh error.`,
+    });
+  return out;
 }
 
 const known = new WeakMap<readonly number[], IterationError>();

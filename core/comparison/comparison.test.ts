@@ -115,6 +115,21 @@ describe("profiles", () => {
   });
 });
 
+test("energy is balanced over the heat exchanged where a large stream would hide a loss", () => {
+  const stream = (wall: number) =>
+    assessBalance({
+      boundaries: [
+        { name: "in", mass: -1, scalars: { energy: [-1000, 0] } },
+        { name: "out", mass: 1, scalars: { energy: [1010, 0] } },
+        { name: "wall", closed: true, scalars: { energy: [0, wall] } },
+      ],
+    }).lines.find((l) => l.what === "energy");
+  expect(stream(-10)).toMatchObject({ over: "the heat exchanged", relative: 0, state: "holds" });
+  // One watt of a thousand is 0.1 % of the throughput, but a tenth of what the wall gives.
+  expect(stream(-9)?.relative).toBeCloseTo(1 / 9, 12);
+  expect(stream(-9)?.state).toBe("fails");
+});
+
 describe("orders of an exact field", () => {
   const norms = (e: number) => ({ field: "u", unit: "m/s", l1: e, l2: e, linf: e, scale: 1, worstAtM: [0, 0] as const });
   test("order 2", () =>

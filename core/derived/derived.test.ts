@@ -35,6 +35,13 @@ describe("values with units carried and checked", () => {
     ['"text"', "1", /not allowed/],
     ["(Q", "1", /no formula/],
   ])("%s is refused", (formula, unit, words) => expect(() => new DerivedSet([spec("x", formula, unit)], given)).toThrow(words));
+  test("at a kink the steeper side counts, so that no uncertainty vanishes", () => {
+    const at = (formula: string, Q: number) => new DerivedSet([spec("x", formula, "m^3/s")], given).values({ ...base, Q }, { Q: 0.01 }).x;
+    expect(at("abs(Q)", 0).standard).toBeCloseTo(0.01, 8);
+    expect(at("abs(Q)", 1.2).standard).toBeCloseTo(0.01, 8);
+    expect(at("max(Q, 1.2 Q)", 0).standard).toBeCloseTo(0.012, 8);
+    expect(at("sqrt(Q^2)", 0).standard).toBeCloseTo(0.01, 8);
+  });
   test("a circle is named link by link", () => {
     expect(() => new DerivedSet([spec("a", "b * 2", "1"), spec("b", "c", "1"), spec("c", "a", "1")], given)).toThrow(/a needs b needs c needs a/);
     expect(() => new DerivedSet([spec("a", "a", "1")], given)).toThrow(DerivedError);

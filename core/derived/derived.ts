@@ -211,7 +211,7 @@ function slopeOf(node: MathNode, name: string): EvalFunction {
   const f = node.compile();
   const byDifferences = (scope: Record<string, number>): number => {
     const x = scope[name];
-    const h = 1e-6 * Math.max(Math.abs(x), 1e-9);
+    const h = 1e-6 * Math.max(Math.abs(x), 1e-3);
     const at = (by: number) => Number(f.evaluate({ ...scope, [name]: x + by }));
     const [before, here, after] = [at(-h), at(0), at(h)];
     const [left, right] = [(here - before) / h, (after - here) / h];

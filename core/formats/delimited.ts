@@ -183,7 +183,7 @@ class BodyReader {
   }
 
   private tell(): void {
-    const header = this.names.map((n) => n.replace(/[\s_]*[([].*[)\]]\s*$/, "").trim() || n);
+    const header = this.names.map((n) => (LOGARITHM.test(n) ? n.trim() : n.replace(/[\s_]*[([].*[)\]]\s*$/, "").trim() || n));
     this.sink.columns(
       header,
       this.names.map((n, i) => unitOf(n) ?? this.head.units?.[i]),
@@ -495,9 +495,11 @@ function cellsOf(line: string, delimiter: string): string[] {
   return line.includes('"') ? (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []) : line.split(delimiter);
 }
 
+/** The bracket of a logarithm holds no unit. */
+const LOGARITHM = /^\s*(log_?10|log|lg|ln)\s*\(/i;
+
 function unitOf(name: string): string | undefined {
-  // The bracket of a logarithm holds no unit.
-  if (/^\s*(log_?10|log|lg|ln)\s*\(/i.test(name)) return undefined;
+  if (LOGARITHM.test(name)) return undefined;
   const inside = name.match(/[([]\s*([^)\]]+?)\s*[)\]]\s*$/)?.[1];
   return inside === "-" ? "1" : inside;
 }

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { inflateSync } from "fflate";
 import { describe, expect, test } from "vitest";
 import { readDelimited, readSheet, SheetReader, writeCsv } from "./delimited.ts";
+import { ownerOf, readFileName } from "./fileNames.ts";
 import { buildHistory, guessRoles } from "./historyImport.ts";
 import { encodePng } from "./png.ts";
 import { buildQuantities, guessRowRoles, readQuantityRows } from "./quantityImport.ts";
@@ -337,4 +338,88 @@ test("PNG: signature, size and pixels survive", () => {
   const size = view.getUint32(33);
   const raw = inflateSync(png.subarray(41 + 2, 41 + size - 4));
   expect([...raw]).toEqual([0, ...rgb.subarray(0, 6), 0, ...rgb.subarray(6)]);
+});
+
+describe("columns as codes name them", () => {
+  test("names and units in two comment lines", () => {
+    const found = sheet("# iteration  mass_residual  drag\n# -  1  N\n1 0.1 2.5\n2 0.01 2.6\n3 0.001 2.65\n");
+    expect(found.header).toEqual(["iteration", "mass_residual", "drag"]);
+    expect(found.units).toEqual(["1", "1", "N"]);
+  });
+  test("the nearest comment alone still names the columns", () => {
+    expect(sheet("# made by Lintel\n# it res drag\n1 0.1 2.5\n2 0.01 2.6\n").header).toEqual(["it", "res", "drag"]);
+  });
+  test.each([
+    ["log10(R_mass)", "mass"],
+    ["log10 (mass residual)", "mass"],
+    ["lg_energy_residual", "energy"],
+  ])("%s is the logarithm of a residual, and its bracket no unit", (name, kept) => {
+    const found = sheet(`it;${name}\n1;-1\n2;-2\n3;-3.5\n`);
+    expect(found.units[1]).toBeUndefined();
+    expect(guessRoles(found, [])).toEqual(["iteration", "log-residual"]);
+    const h = buildHistory(found, guessRoles(found, []));
+    expect(h.ok && Object.entries(h.history.residuals)).toEqual([[kept, [0.1, 0.01, expect.closeTo(10 ** -3.5, 12)]]]);
+  });
+  test("a linear residual by its letter", () =>
+    expect(guessRoles(sheet("it,R_u,R_v\n1,0.1,0.2\n2,0.01,0.02\n"), [])).toEqual(["iteration", "residual", "residual"]));
+  const drag = [{ key: "q", name: "drag", symbol: "F", unit: "N" }];
+  test("a column without a unit is asked for its unit; cm/s do not come in as m/s", () => {
+    const speed = [{ key: "q", name: "speed", symbol: "u", unit: "m/s" }];
+    const bare = buildHistory(sheet("it,speed\n1,752\n2,751\n"), ["iteration", "quantity:q"], speed);
+    expect(bare.ok ? "" : bare.problems[0].sentence).toMatch(/unit of "speed" is not given: type it, m\/s or/);
+    const given = buildHistory(sheet("it,speed\n1,752\n2,751\n"), ["iteration", "quantity:q"], speed, [undefined, "cm/s"]);
+    expect(given.ok && given.history.quantities.q[0]).toBeCloseTo(7.52, 12);
+    const pure = buildHistory(sheet("it,c\n1,0.3\n2,0.31\n"), ["iteration", "quantity:q"], [{ ...drag[0], unit: "1" }]);
+    expect(pure.ok).toBe(true);
+  });
+  test("of a quantity that is a frequency the record keeps its own unit", () => {
+    const lift = sheet("time (s),lift (N)\n0.1,1\n0.2,2\n");
+    const roles = ["time", "quantity:q"] as const;
+    expect(buildHistory(lift, [...roles], [{ ...drag[0], unit: "Hz" }]).ok).toBe(false);
+    const h = buildHistory(lift, [...roles], [{ ...drag[0], unit: "Hz", take: "frequency" }]);
+    expect(h.ok && h.history.quantities.q).toEqual([1, 2]);
+  });
+  test("every role that is offered is used: flows of mass, momentum, energy and species, over the iterations and at the end", () => {
+    const text =
+      "it,mass in (kg/s),mass out (kg/s),x in (N),x out (N),y in (N),y out (N),heat in (kW),heat out (W),tracer in (kg/s),tracer out (kg/s)\n" +
+      "1,-1,0.9,-5,5,-2,2,-3,3000,-0.1,0.1\n2,-1,1,-5,5,-2,2,-3,2990,-0.1,0.1\n";
+    const roles = ["iteration", ...["mass", "x", "y", "energy", "species"].flatMap((k) => [`boundary-${k}`, `boundary-${k}`])] as Parameters<
+      typeof buildHistory
+    >[1];
+    const h = buildHistory(sheet(text), roles);
+    if (!h.ok) throw new Error(h.problems[0].sentence);
+    expect(Object.keys(h.history.balances ?? {})).toEqual(["mass", "x momentum", "y momentum", "energy", "species"]);
+    expect(h.history.balances?.mass[0]).toBeCloseTo(0.1, 12);
+    expect(h.history.balances?.energy[1]).toBeCloseTo(10 / 3000, 12);
+    expect(h.balance?.boundaries.find((b) => b.name === "out")).toMatchObject({
+      mass: 1,
+      momentumX: [5, 0, 0],
+      scalars: { energy: [2990, 0], species: [0.1, 0] },
+    });
+    const inward = buildHistory(sheet(text), roles, [], undefined, { signs: "inward", factor: 2 });
+    expect(inward.ok && inward.balance?.boundaries[0].mass).toBe(2);
+  });
+  test("a row without a unit is asked for it too", () => {
+    const rows = [{ line: 2, name: "drag", value: 3 }];
+    const found = buildQuantities(rows, ["quantity:q"], drag);
+    expect(found.ok ? "" : found.problems[0].sentence).toMatch(/unit of drag is not given: type it, N or/);
+  });
+});
+
+describe("what the name of a file says", () => {
+  test.each([
+    ["L2 medium 310k history.csv", "L2 medium 310k", 310_000],
+    ["box_64x64.csv", "box 64x64", 4096],
+    ["duct 40x20x10 residuals.dat", "duct 40x20x10", 8000],
+    ["fine_1.02M.txt", "fine 1.02M", 1_020_000],
+    ["run 12 000 cells.csv", "run 12 000 cells", 12_000],
+    ["night-2026.log", "night-2026", undefined],
+    ["history.csv", "history", undefined],
+  ])("%s", (name, label, cells) => expect(readFileName(name)).toEqual({ label, ...(cells === undefined ? {} : { cells }) }));
+  test("a table goes to the run it shares most words with, and to none where that is not clear", () => {
+    const labels = ["L1 coarse 96k", "L2 medium 310k", "L3 fine 1.02M"];
+    expect(ownerOf("L3 fine fluxes.csv", labels)).toBe(2);
+    expect(ownerOf("fluxes.csv", labels)).toBeUndefined();
+    expect(ownerOf("all runs.csv", labels)).toBeUndefined();
+  });
 });

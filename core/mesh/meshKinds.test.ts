@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { BENCH_PROBLEMS, presetParameters } from "../problems/catalogue.ts";
+import { cellCount } from "../problems/problem.ts";
 import { coarser } from "./agglomerate.ts";
 import { joinBlocks } from "./blocks.ts";
 import { type FaceGraph, faceShift, MeshError } from "./faceMesh.ts";
 import { NearestCell } from "./locate.ts";
-import { meshQuality } from "./quality.ts";
+import { meshQuality, triangleAspect } from "./quality.ts";
 import { rectangleMesh } from "./rectangle.ts";
 import { revolved } from "./revolved.ts";
 import { CELL_SHAPES, shapedRectangle } from "./shaped.ts";
@@ -135,4 +136,28 @@ test("the nearest cell is found wherever the point lies, outside included", () =
 test("quality speaks of skew: none on rows, some on bent ones, much on an oblique ring", () => {
   expect(meshQuality(shapedRectangle(box(8), "rows")).nonOrthogonalityDeg).toBeLessThan(1e-5);
   expect(meshQuality(shapedRectangle(box(16), "smooth")).nonOrthogonalityDeg).toBeGreaterThan(2);
+});
+
+describe("aspect ratios and counts", () => {
+  test("a triangle's aspect is its circumradius over twice its inradius", () => {
+    expect(triangleAspect([1, 1, 1])).toBeCloseTo(1, 14);
+    // Right-angled 3, 4, 5: circumradius 2.5, inradius 1.
+    expect(triangleAspect([3, 4, 5])).toBeCloseTo(1.25, 14);
+    expect(triangleAspect([1, 1, 1.9999])).toBeGreaterThan(50);
+  });
+  test.each(BENCH_PROBLEMS.flatMap((p) => (p.shapes ?? ["rows" as const]).map((shape) => [p.id, shape, p] as const)))(
+    "%s on %s: planned cells are the mesh's own",
+    (_id, shape, p) => {
+      const parameters = presetParameters(p);
+      const { baseNx, baseNy, gradingX, gradingY } = p.family;
+      const spec = {
+        nx: Math.max(4, Math.round(baseNx / 4)),
+        ny: Math.max(5, Math.round(baseNy / 4)),
+        gradingX,
+        gradingY,
+        ...(p.shapes ? { shape } : {}),
+      };
+      expect(cellCount(p, parameters, spec)).toBe(p.mesh(parameters, spec).cellCount);
+    },
+  );
 });

@@ -5,7 +5,7 @@ import { samplerOf } from "../monitors/sampler.ts";
 import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../reference/warmWall.ts";
 import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
-import { AIR, FLUID, STEADY_PLANE } from "./common.ts";
+import { AIR, FLUID, nearest, STEADY_PLANE } from "./common.ts";
 import { alongColumn, alongRow, highest } from "./midLines.ts";
 import { type Parameters, problem } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";
@@ -162,7 +162,7 @@ export const chamber = problem<RectangleMesh, SteadyFlow>({
   errorNorms: () => [],
   yardsticks: (p) => {
     const ra = rayleighOf(p);
-    return WARM_WALL.filter((t) => Math.abs(ra / t.rayleigh - 1) < 0.2).map((t) => {
+    return nearest(WARM_WALL, (t) => t.rayleigh, ra).map((t) => {
       const away = Math.abs(ra / t.rayleigh - 1);
       const near = away < 0.001 && Math.abs(p.prandtl - 0.71) < 0.005;
       const { nusselt, velocity, place } = WARM_WALL_SPREAD;

@@ -42,3 +42,15 @@ export function crossing(at: ArrayLike<number>, values: ArrayLike<number>, from 
   }
   return Number.NaN;
 }
+
+/** tables of a number this near to the case's own are all shown */
+const NEAR = 0.2;
+
+/** Published tables near a number; where none is, the nearest stays and says that it is used outside its range. */
+export function nearest<T>(tables: readonly T[], numberOf: (t: T) => number, value: number): T[] {
+  const near = tables.filter((t) => Math.abs(value / numberOf(t) - 1) < NEAR);
+  if (near.length || !tables.length) return near;
+  const away = (t: T) => Math.abs(Math.log(value / numberOf(t)));
+  const least = Math.min(...tables.map(away));
+  return Number.isFinite(least) ? tables.filter((t) => away(t) === least) : [];
+}

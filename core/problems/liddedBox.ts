@@ -5,6 +5,7 @@ import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "..
 import type { Yardstick } from "../reference/yardstick.ts";
 import type { FlowPhysics } from "../solver/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import { nearest } from "./common.ts";
 import { centres, type Parameters, type Profile, problem } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";
 
@@ -80,7 +81,7 @@ export const liddedBox = problem<RectangleMesh, SteadyFlow>({
   },
   profiles: (flow, p, mesh) => profiles(flow, p, mesh),
   errorNorms: () => [],
-  yardsticks: (p) => LIDDED_BOX_TABLES.filter((t) => Math.abs(reynoldsOf(p) / t.reynolds - 1) < 0.2).map((t) => tableYardstick(t, reynoldsOf(p))),
+  yardsticks: (p) => nearest(LIDDED_BOX_TABLES, (t) => t.reynolds, reynoldsOf(p)).map((t) => tableYardstick(t, reynoldsOf(p))),
 });
 
 const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });

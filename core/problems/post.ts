@@ -129,6 +129,10 @@ const WATCHED: readonly QuantitySpec[] = [
 const shared = {
   kind: "published",
   formalOrder: 2,
+  cellCount: (_p: Parameters, spec: MeshSpec) => {
+    const side = Math.max(2, Math.round(spec.nx / 4));
+    return 4 * side * spec.ny + side * Math.max(2, Math.round(side * DOWNSTREAM));
+  },
   counts: { nx: "cells around the post", ny: "cells from the post to the walls" },
   graded: true,
   reference: (p) => ({ velocityMS: p.meanVelocityMS, lengthM: p.diameterM, velocityName: "mean velocity", lengthName: "diameter" }),

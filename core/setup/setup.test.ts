@@ -4,7 +4,7 @@ import { parseQuantity } from "../units/units.ts";
 import { checkSetup, SETUP_RULES } from "./checks.ts";
 import { FACT_RULES } from "./factChecks.ts";
 import { FACTS, type Facts } from "./facts.ts";
-import { airDensity, airViscosity, type Setup, similarityNumbers } from "./setup.ts";
+import { airDensity, airViscosity, knownFluid, platesEntryLength, type Setup, similarityNumbers } from "./setup.ts";
 
 const T = 277.15;
 const P = 101325;
@@ -141,5 +141,54 @@ describe("any unit in, SI out", () => {
   ])("refuses %s", (text, unit, words) => {
     const r = parseQuantity(text, unit);
     expect(r.ok ? "" : r.sentence).toMatch(words);
+  });
+});
+
+describe("figures found wrong once", () => {
+  test("names of fluids are words, not parts of words", () => {
+    const wet = { dynamicViscosityPaS: 2e-3, densityKgM3: 1030 };
+    for (const fluidName of ["dairy cream", "fairway gas", "sea water", "watermelon juice"])
+      expect(rules({ ...wet, fluidName }), fluidName).toEqual([]);
+    for (const fluidName of ["Air", "cold air", "dry air"]) expect(rules({ ...wet, fluidName }), fluidName).toContain("density-from-state");
+    expect(knownFluid("tap water")).toBe("water");
+  });
+  test("a jet with an approach speed may be faster than its pressure drop alone would drive it", () => {
+    const facts = { jetSpeedMS: 10, pressureDropPa: 40 };
+    expect(rules({ facts })).toContain("jet-and-pressure");
+    expect(rules({ facts: { ...facts, approachSpeedMS: 6.5 } })).toEqual([]);
+  });
+  test("the entry length of plates goes by the mean velocity", () => {
+    const entry = { lengthM: 1, gapM: 0.01, meanVelocityMS: 0.1 };
+    const slow = platesEntryLength({ ...sound, velocityMS: 0.15, entry });
+    const re = (0.1 * 0.02) / (airViscosity(T) / airDensity(T, P));
+    expect(slow).toBeCloseTo(0.02 * (0.315 / (1 + 0.0175 * re) + 0.011 * re), 12);
+    expect(platesEntryLength({ ...sound, velocityMS: 0.15, entry: { lengthM: 1, gapM: 0.01 } })).toBeGreaterThan(slow);
+  });
+  test("what another code did is asked, never preset: unknown is a note, a stated slip is caught", () => {
+    const { schemeOrder: _order, dropOrders: _drop, ...unknown } = sound;
+    expect(checkSetup({ ...unknown, foreign: true }).map((r) => [r.rule, r.severity])).toEqual([
+      ["numerics-not-stated", "note"],
+      ["tolerance-not-stated", "note"],
+    ]);
+    expect(checkSetup({ ...unknown, foreign: true, schemeOrder: 1, dropOrders: 3 }).map((r) => [r.rule, r.severity])).toEqual([
+      ["first-order-scheme", "doubt"],
+      ["stopping-tolerance", "doubt"],
+    ]);
+  });
+  test("within time steps two orders are no slip, over a steady run they are", () => {
+    expect(rules({ dropOrders: 2, inTime: true })).toEqual([]);
+    expect(rules({ dropOrders: 2 })).toEqual(["stopping-tolerance"]);
+  });
+  test("Prandtl and Rayleigh numbers, entry, friction and drag are worked out where they apply", () => {
+    const keys = (change: Partial<Setup>) => similarityNumbers({ ...sound, ...change }).map((n) => n.key);
+    expect(keys({})).not.toContain("rayleigh");
+    const heat = { prandtl: 0.71, expansionPerK: 1 / T, differenceK: 10, gravityMS2: 9.81 };
+    const nu = airViscosity(T) / airDensity(T, P);
+    const ra = similarityNumbers({ ...sound, heat }).find((n) => n.key === "rayleigh")?.value ?? 0;
+    expect(ra / ((9.81 * 10 * 0.001 * 0.71) / (T * nu * nu))).toBeCloseTo(1, 10);
+    const pipe = similarityNumbers({ ...sound, velocityMS: 0.1, facts: { pipeDiameterM: 0.02 } });
+    expect(pipe.find((n) => n.key === "friction")?.value).toBeCloseTo((64 * nu) / (0.1 * 0.02), 10);
+    const drag = similarityNumbers({ ...sound, facts: { dragCoefficient: 0.5, referenceAreaM2: 2 } }).find((n) => n.key === "drag");
+    expect(drag?.value).toBeCloseTo(0.5 * 2 * 0.5 * airDensity(T, P) * 4, 10);
   });
 });

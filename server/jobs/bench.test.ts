@@ -195,3 +195,26 @@ test("stopping keeps what a run has; a waiting one leaves the queue", async () =
   expect((await findRun(opened.db, second.id))?.state).toBe("interrupted");
   await bench.close();
 });
+
+test("a stopped run goes on where it stood and ends like one that was never stopped", async () => {
+  const bench = new Bench(opened, entry);
+  const row = await make({ pressureGradientPaM: "-0.05 Pa/m" });
+  const [whole] = await startFamily(opened, row.id, { ...small, count: 1, baseNx: 48, baseNy: 48 }, false);
+  await bench.idle();
+  const [again] = await startFamily(opened, row.id, { ...small, count: 1, baseNx: 48, baseNy: 48 }, false);
+  const end = subscribe(row.id, (e) => {
+    if (e.type === "rows" && e.runId === again.id) void bench.stop(again.id);
+  });
+  await bench.idle();
+  end();
+  const stopped = await findRun(opened.db, again.id);
+  expect(stopped?.state).toBe("stopped");
+  expect(stopped?.checkpoint).not.toBeNull();
+  await bench.resume(again.id);
+  await bench.idle();
+  const [a, b] = [await findRun(opened.db, whole.id), await findRun(opened.db, again.id)];
+  expect(b?.state).toBe("done");
+  expect(b?.result?.quantities).toEqual(a?.result?.quantities);
+  expect(b?.iterations).toBe(a?.iterations);
+  await bench.close();
+});

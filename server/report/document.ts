@@ -281,7 +281,7 @@ function makeTables(book: CaseBook, name: (key: string) => string): ReportTable[
       ["equation", ""],
       ["start", "1"],
       ["end", "1"],
-      ["orders fallen", "1"],
+      ["drop in orders", "1"],
       ["state", ""],
     ],
     a.settling.flatMap((s) => s.residuals.map((r) => [s.label, r.name, cell(r.start), cell(r.end), cell(r.drop), RESIDUAL_STATE_WORDS[r.state]])),

@@ -222,6 +222,7 @@ function runEvidence(r: RunRow, meshes: readonly MeshRow[]): RunEvidence {
     setupHash: r.setupHash,
     mesh: mesh && { label: mesh.label, cells: mesh.cells, spacing: mesh.spacing, dimension: mesh.dimension },
     ...(r.judging ? { judging: r.judging } : {}),
+    ...(r.settings.stated ? { stated: r.settings.stated } : {}),
     result: r.result ?? undefined,
     failure: r.failure ?? undefined,
     finishedAt: r.finishedAt?.toISOString(),

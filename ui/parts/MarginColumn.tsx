@@ -37,7 +37,11 @@ export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: 
       <p className="pr-7 text-[11.5px] text-ink-3">{margin.label}</p>
       <p className="font-mono text-[25px] font-medium tracking-[-0.02em]">{margin.figure}</p>
       {margin.verdict ? (
-        <p className={`mt-1 mb-2 text-[12.5px] font-semibold ${fails ? "text-pointer-deep" : /remark|open/i.test(margin.verdict) ? "text-brass-deep" : "text-verdigris"}`}>{margin.verdict}</p>
+        <p
+          className={`mt-1 mb-2 text-[12.5px] font-semibold ${fails ? "text-pointer-deep" : /remark|open/i.test(margin.verdict) ? "text-brass-deep" : "text-verdigris"}`}
+        >
+          {margin.verdict}
+        </p>
       ) : (
         <div className="mb-2" />
       )}

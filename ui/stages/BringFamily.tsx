@@ -239,17 +239,25 @@ export function BringFamily({ view, files, done }: { view: CaseView; files: read
   );
 }
 
-function columnsOf(records: readonly Read[]): Record<string, { role: string; unit: string }> {
-  const out: Record<string, { role: string; unit: string }> = {};
-  for (const r of records) r.record?.header.forEach((h, i) => (out[h] ??= { role: r.record?.roles[i] ?? "ignore", unit: r.record?.units[i] ?? "" }));
-  return out;
+interface Mapped {
+  readonly role: string;
+  readonly unit: string;
 }
 
-function rowsOf(tables: readonly Read[]): Record<string, { role: string; unit: string }> {
-  const out: Record<string, { role: string; unit: string }> = {};
-  for (const t of tables) t.table?.rows.forEach((row, i) => (out[row.name] ??= { role: t.table?.roles[i] ?? "ignore", unit: row.unit ?? "" }));
-  return out;
+/** Entries by name, the first of equals kept. */
+function byName(entries: readonly (readonly [name: string, Mapped])[]): Record<string, Mapped> {
+  return Object.fromEntries([...entries].reverse());
 }
+
+const columnsOf = (records: readonly Read[]) =>
+  byName(
+    records.flatMap(({ record: r }) => (r?.header ?? []).map((h, i) => [h, { role: r?.roles[i] ?? "ignore", unit: r?.units[i] ?? "" }] as const)),
+  );
+
+const rowsOf = (tables: readonly Read[]) =>
+  byName(
+    tables.flatMap(({ table: t }) => (t?.rows ?? []).map((row, i) => [row.name, { role: t?.roles[i] ?? "ignore", unit: row.unit ?? "" }] as const)),
+  );
 
 /** What every column or row is, by its name, with its unit. */
 function Roles(p: {

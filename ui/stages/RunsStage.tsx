@@ -177,7 +177,7 @@ function RunTable(p: {
           <th>Cells</th>
           <th>Iterations</th>
           <th className="w" style={{ width: 190 }}>
-            Orders fallen, {target} asked
+            Drop in orders, {target} asked
           </th>
           <th>{q?.symbol ?? ""}</th>
           <th>Time</th>
@@ -210,7 +210,7 @@ function RunTable(p: {
                   <div
                     className="relative h-1.5 w-28 bg-[#e0ded4]"
                     role="progressbar"
-                    aria-label={`orders fallen by ${r.label}`}
+                    aria-label={`drop in orders of ${r.label}`}
                     aria-valuemin={0}
                     aria-valuemax={target}
                     aria-valuenow={Math.max(0, Math.min(target, drop ?? 0))}
