@@ -21,7 +21,7 @@ const hydraulicOf = (p: Parameters) => (p.section === PLANE ? 2 * p.widthM : p.w
 const pecletOf = (p: Parameters) => (p.meanVelocityMS * hydraulicOf(p) * p.prandtl) / nuOf(p);
 const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.lengthM, heightM: halfOf(p), ...spec, periodicX: false });
 
-/** stretch the developed profile is read over, shares of the length: further on the outlet's zero gradient reaches back */
+/** stretch the developed profile is read over, shares of the length: further on what the outlet asks for reaches back */
 const READ_FROM = 0.7;
 const READ_TO = 0.85;
 const READINGS = 16;

@@ -145,7 +145,7 @@ export const pipe = problem<PipeMesh, SteadyFlow>({
   },
 });
 
-/** share of the length at which the developed velocity is read: further on the outlet's zero gradient reaches back */
+/** share of the length at which the developed velocity is read: further on what the outlet asks for reaches back */
 const READ_AT = 0.8;
 const SHOWN_AT = 0.7;
 

@@ -136,7 +136,7 @@ export function RunsStage({ view }: { view: CaseView }) {
           busy={busy}
         />
       )}
-      {added ? <AddToRun key={added.id} view={view} run={added} done={() => setAdding(undefined)} /> : null}
+      {added ? <AddToRun key={`add ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} /> : null}
       {marked.length === 2 ? <Differences runs={view.runs.filter((r) => marked.includes(r.id))} /> : null}
       {view.sweeps.map((s) => (
         <SweepTable key={s.id} view={view} sweep={s} live={live} watched={watched?.id} choose={setChosen} />
