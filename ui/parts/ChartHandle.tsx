@@ -12,7 +12,7 @@ export interface Handle {
 
 /** left and right of the plot within its figure, px: as HistoryChart lays it out */
 const LEFT = 74;
-const RIGHT = 12;
+const RIGHT = 20;
 
 /** A vertical line on a chart that is dragged, or moved with the arrow keys. */
 export function ChartHandle({ handle, from, to, height }: { handle: Handle; from: number; to: number; height: number }) {
@@ -58,7 +58,7 @@ export function ChartHandle({ handle, from, to, height }: { handle: Handle; from
       onBlur={done}
     >
       <span className="absolute inset-y-0 left-1/2 w-px bg-blue" />
-      <span className="absolute top-0 left-1/2 h-3 w-3 -translate-x-1/2 rotate-45 border border-blue bg-sheet group-focus:bg-blue" />
+      <span className="absolute -top-1 left-1/2 h-2.5 w-2.5 -translate-x-1/2 rotate-45 border border-blue bg-sheet group-focus:bg-blue" />
       <span className={`absolute top-0 whitespace-nowrap bg-sheet/90 px-1 text-[11px] text-blue ${share > 0.7 ? "right-4" : "left-4"}`}>
         {handle.label}
       </span>

@@ -45,12 +45,13 @@ export function HistoryChart(p: {
   const pad = (high - low) * 0.08 || Math.abs(high) * 1e-3 || 1;
   const domain: [number, number] = p.log ? [ticks[0] ?? 1e-3, ticks[ticks.length - 1] ?? 1] : [low - pad, high + pad];
   const scale = tickText(ticks);
+  const [from, to] = [p.iteration[0] ?? 0, p.iteration[p.iteration.length - 1] ?? 1];
   const format = (v: number) => (p.log ? powerOfTen(Math.round(Math.log10(v))) : scale.text(v));
   return (
     <figure aria-label={p.title} className="relative">
       {!p.log && scale.factor ? <span className="absolute top-0 left-1 font-mono text-[11px] text-ink-2">{scale.factor}</span> : null}
       <ResponsiveContainer width="100%" height={p.height ?? 190}>
-        <LineChart data={data} margin={{ top: 6, right: 12, bottom: 2, left: 8 }}>
+        <LineChart data={data} margin={{ top: 6, right: 20, bottom: 2, left: 8 }}>
           <CartesianGrid stroke={INK.soft} vertical={false} />
           <XAxis
             dataKey="it"
@@ -96,6 +97,9 @@ export function HistoryChart(p: {
                 position: p.level.y >= domain[1] ? "insideTopRight" : "insideBottomRight",
                 fontSize: 11,
                 fill: p.level.color === INK.brass ? INK.brassText : p.level.color,
+                stroke: "#FAF9F5",
+                strokeWidth: 3,
+                paintOrder: "stroke",
               }}
             />
           ) : null}
@@ -105,7 +109,17 @@ export function HistoryChart(p: {
               x={m.at}
               stroke={INK.ink2}
               strokeDasharray="2 3"
-              label={{ value: m.label, position: "insideBottomLeft", fontSize: 11, fill: INK.ink2 }}
+              // Words stand on the side where there is room, clear of the level's own at the lower right.
+              label={{
+                value: m.label,
+                position: m.at > from + 0.6 * (to - from) ? "insideBottomRight" : "insideBottomLeft",
+                fontSize: 11,
+                fill: INK.ink2,
+                dy: p.level && m.at > from + 0.6 * (to - from) ? -14 : 0,
+                stroke: "#FAF9F5",
+                strokeWidth: 3,
+                paintOrder: "stroke",
+              }}
             />
           ))}
           {p.series.map((s, k) => (

@@ -397,7 +397,13 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
           </>
         ) : (
           <p className="mt-2 text-ink-2">
-            {run.state === "waiting" ? "Waits for a free core." : busy ? "Climbs through the coarser meshes first." : "No record."}
+            {run.state === "waiting"
+              ? "Waits for a free core."
+              : busy
+                ? "Climbs through the coarser meshes first."
+                : stored
+                  ? "No record."
+                  : "Reading the record …"}
           </p>
         )}
         {run.failure ? <p className="mt-2 border-l-2 border-pointer pl-3 text-[12.5px]">{run.failure}</p> : null}
