@@ -97,17 +97,21 @@ async function liveRun(): Promise<void> {
 
 /** The mapping of two files, before anything is stored. */
 async function bringingIn(): Promise<void> {
-  const [run] = lintelRuns();
   await page.goto(`${base}/cases/${louvre}/runs`);
   await page.getByRole("button", { name: "Bring in results" }).click();
+  const cells = ["96k", "310k", "1.02M"];
+  const file = (name: string, text: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
   await page
     .getByLabel("History: one line an iteration")
-    .setInputFiles({ name: "history.csv", mimeType: "text/csv", buffer: Buffer.from(run.history) });
-  await page
-    .getByLabel("Quantities: name, value, unit (CSV)")
-    .setInputFiles({ name: "quantities.csv", mimeType: "text/csv", buffer: Buffer.from(run.quantities) });
-  await page.getByLabel("Name of the run").fill("L1 again");
+    .setInputFiles(
+      lintelRuns().flatMap((r, k) => [
+        file(`${r.label} ${cells[k]} history.csv`, r.history),
+        file(`${r.label} ${cells[k]} values.csv`, r.quantities),
+      ]),
+    );
+  await page.getByLabel("Name of run 3").waitFor();
   await page.getByLabel("Code", { exact: true }).fill("Lintel");
+  await page.getByLabel("Volume meshed").fill("1.08 m^3");
   await page.waitForTimeout(400);
   await page.screenshot({ path: path.join(folder, "bring-in.png") });
   console.log("bring-in");

@@ -244,9 +244,11 @@ interface Mapped {
   readonly unit: string;
 }
 
-/** Entries by name, the first of equals kept. */
+/** Entries by name in the order of the files, the first of equals kept. */
 function byName(entries: readonly (readonly [name: string, Mapped])[]): Record<string, Mapped> {
-  return Object.fromEntries([...entries].reverse());
+  const out: Record<string, Mapped> = {};
+  for (const [name, mapped] of entries) out[name] = out[name] ?? mapped;
+  return out;
 }
 
 const columnsOf = (records: readonly Read[]) =>

@@ -309,7 +309,12 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
                 />
               </div>
             ) : null}
-            <button type="button" className="btn" disabled={busy || !form.label || !form.code} onClick={reading?.log ? follow : bring}>
+            <button
+              type="button"
+              className="btn"
+              disabled={busy || reading?.state === "reading" || !form.label || !form.code}
+              onClick={reading?.log ? follow : bring}
+            >
               {reading?.log ? "Follow as a run" : "Bring in as a run"}
             </button>
           </div>
