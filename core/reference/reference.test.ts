@@ -48,7 +48,7 @@ describe("lidded box, tables", () => {
     expect(classicalUncertainty("uMin", -0.38289)).toBeCloseTo(((0.3885698 - 0.38289) / 0.3885698 / 2) * 0.38289, 10);
     expect(classicalUncertainty("lidForce", 1)).toBeUndefined();
   });
-  test("yardsticks hold at their own Reynolds number only", () => {
+  test("yardsticks hold at their own Reynolds number only; far from it the nearest stay and say that they do not", () => {
     const p = benchProblem("lidded-box");
     const presets = Object.fromEntries(p.parameters.map((s) => [s.key, s.preset]));
     expect(p.yardsticks(presets, {}).map((y) => [y.key, y.validity.inside])).toEqual([
@@ -56,7 +56,9 @@ describe("lidded box, tables", () => {
       ["classical-1000", true],
     ]);
     expect(p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 1.05 }, {}).every((y) => !y.validity.inside)).toBe(true);
-    expect(p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 3 }, {})).toEqual([]);
+    const far = p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 2.5 }, {});
+    expect(far.length).toBeGreaterThan(0);
+    expect(far.every((y) => !y.validity.inside)).toBe(true);
   });
 });
 
