@@ -2,6 +2,7 @@ import { percent, signedPercent } from "../formatting/number.ts";
 import type { QuantityRule } from "../sources/rule.ts";
 import { escapeXml } from "./chart.ts";
 import { INK } from "./palette.ts";
+import { placeLabels } from "./pinLabels.ts";
 
 export interface RulePin {
   readonly key: string;
@@ -36,9 +37,7 @@ export interface RuleLayout {
 /** decades of the rule in the head of a case and of the small one on the board */
 export const HEAD_DECADES = [-9, 0] as const;
 export const BOARD_DECADES = [-6, 0] as const;
-const TEXT_WIDTH = 6.1;
 const FIGURE_WIDTH = 6.8;
-const LANES = 4;
 const NAMES: Readonly<Record<number, string>> = {
   "-9": "10⁻⁹",
   "-8": "10⁻⁸",
@@ -60,7 +59,7 @@ export function ruleX(relative: number, decades: readonly [number, number], x0: 
 
 const PIN_COLOR = { numerical: INK.blue, input: INK.brass, machine: INK.ink2 } as const;
 
-/** Places ticks, pins and labels of a rule so that no two labels touch: each label takes the lowest free lane, or turns to its left. */
+/** Places ticks, pins, labels and the pointer of a rule; a pin without room for its label keeps its name for the hint and the table. */
 export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: readonly [number, number] = HEAD_DECADES): RuleLayout {
   const at = (v: number) => ruleX(v, decades, x0, x1);
   const difference = rule.difference == null ? undefined : Math.abs(rule.difference);
@@ -74,66 +73,26 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
     { x: at(10 ** d), major: true, half: false, text: NAMES[d], anchor: figureSide(at(10 ** d), NAMES[d]) },
     ...(d < decades[1] ? [2, 3, 4, 5, 6, 7, 8, 9].map((m) => ({ x: at(m * 10 ** d), major: false, half: m === 5, anchor: "start" as const })) : []),
   ]);
-  const taken: { lane: number; from: number; to: number }[] = [];
-  /** labels and the pointer, which no label may touch; `taken` holds the stems as well */
-  const labels: { lane: number; from: number; to: number }[] = [];
-  // The pointer's body crosses every lane.
-  if (pointerX !== undefined) for (let lane = 0; lane < LANES; lane++) labels.push({ lane, from: pointerX - 8, to: pointerX + 8 });
   const text = rule.difference === undefined ? "" : `difference ${signedPercent(rule.difference)}`;
   const half = (text.length * 6.6) / 2;
   const textX = pointerX === undefined ? 0 : Math.min(x1 - half, Math.max(x0 + half, pointerX));
-  taken.push(...labels);
-  const measured = rule.sources.filter((s) => (s.relative ?? 0) > 0).sort((a, b) => (a.relative ?? 0) - (b.relative ?? 0));
-  // Stems of higher lanes pass through the lower ones: every pin's line keeps its column clear.
-  const stems = measured.map((s) => at(s.relative ?? 0));
-  const pins = measured.map((s, index): RulePin => {
-    const x = stems[index];
-    const width = s.name.length * TEXT_WIDTH + 6;
-    const options: { lane: number; from: number; to: number; anchor: "start" | "end" }[] = [];
-    for (let lane = 0; lane < LANES; lane++) {
-      options.push({ lane, from: x + 3, to: x + 3 + width, anchor: "start" }, { lane, from: x - 3 - width, to: x - 3, anchor: "end" });
-    }
-    const clear = (o: { lane: number; from: number; to: number }) =>
-      o.to <= x1 + 4 &&
-      o.from >= x0 - 4 &&
-      !taken.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from) &&
-      // Its own stem must not run through a label below.
-      !labels.some((t) => t.lane < o.lane && t.from < x && t.to > x) &&
-      !(o.lane > 0 ? false : stems.some((q, k) => k !== index && q > o.from && q < o.to));
-    const untouched = (o: { lane: number; from: number; to: number }) =>
-      o.to <= x1 + 4 && o.from >= x0 - 4 && !taken.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from);
-    const legible = (o: { lane: number; from: number; to: number }) =>
-      o.to <= x1 + 4 && o.from >= x0 - 4 && !labels.some((t) => t.lane === o.lane && t.from < o.to && t.to > o.from);
-    // Rather across a thin stem than not at all; where nothing is free the pin stands without its label, its name is in the hint and the table.
-    const chosen = options.find(clear) ?? options.find(untouched) ?? options.find(legible);
-    if (!chosen)
-      return {
-        key: s.key,
-        name: s.name,
-        label: "",
-        x,
-        lane: 0,
-        textX: x,
-        anchor: "start",
-        color: PIN_COLOR[s.group],
-        relative: s.relative ?? 0,
-        stage: s.stage,
-        byHand: s.settled !== undefined,
-      };
-
-    taken.push(chosen);
-    labels.push(chosen);
-    for (let lane = 0; lane < chosen.lane; lane++) taken.push({ lane, from: x - 2, to: x + 2 });
+  const measured = rule.sources
+    .filter((s) => (s.relative ?? 0) > 0)
+    .map((s) => ({ ...s, relative: s.relative ?? 0, x: at(s.relative ?? 0) }))
+    .sort((a, b) => a.relative - b.relative);
+  const places = placeLabels(measured, [x0, x1], pointerX);
+  const pins = measured.map((s, k): RulePin => {
+    const { lane, anchor, labelled } = places[k];
     return {
       key: s.key,
       name: s.name,
-      label: s.name,
-      x,
-      lane: chosen.lane,
-      textX: chosen.anchor === "start" ? x + 5 : x - 5,
-      anchor: chosen.anchor,
+      label: labelled ? s.name : "",
+      x: s.x,
+      lane,
+      textX: anchor === "start" ? s.x + 5 : s.x - 5,
+      anchor,
       color: PIN_COLOR[s.group],
-      relative: s.relative ?? 0,
+      relative: s.relative,
       stage: s.stage,
       byHand: s.settled !== undefined,
     };
