@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { asGiven } from "./number.ts";
 import { resolve, scaleText, tickText } from "./scale.ts";
 
 /** Value of what was written. */
@@ -59,5 +60,28 @@ describe("digits that resolve the range", () => {
   test("a zero in a column does not take digits from the rest", () => {
     const show = resolve([0, 1.2345e-9, 1.2349e-9]);
     expect([show(1.2345e-9), show(1.2349e-9)]).toEqual(["1.23450000×10⁻⁹", "1.23490000×10⁻⁹"]);
+  });
+});
+
+describe("a number as its source gave it", () => {
+  test.each<[number, string]>([
+    [-0.38289, "−0.38289"],
+    [0.5308, "0.5308"],
+    [100, "100"],
+    [0.3333333333, "0.3333333"],
+    [0.0001, "0.0001"],
+    [2.5e-7, "2.5×10⁻⁷"],
+    [3e7, "3×10⁷"],
+    [0, "0"],
+  ])("%d", (x, text) => expect(asGiven(x)).toBe(text));
+  test("no number of at most seven digits changes by being written, nor ends in a zero behind its point", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -9999999, max: 9999999 }), fc.integer({ min: -9, max: 3 }), (n, power) => {
+        const x = Number(`${n}e${power}`);
+        expect(Math.abs(read(asGiven(x)) - x)).toBeLessThanOrEqual(1e-12 * Math.abs(x));
+        expect(asGiven(x)).not.toMatch(/\.\d*0($|×)/);
+      }),
+      { seed: 9 },
+    );
   });
 });

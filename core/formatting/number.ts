@@ -14,6 +14,12 @@ export function significant(x: number, digits = 4): string {
   return signed(Number(x.toPrecision(digits)).toFixed(Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(Number(x.toPrecision(digits))))))));
 }
 
+/** A number as its source gave it: no zeros put behind its last digit, at most the given count of digits. */
+export function asGiven(x: number, digits = 7): string {
+  const text = significant(x, digits);
+  return text.includes(".") ? text.replace(/\.?0+(?=×|$)/, "") : text;
+}
+
 /** 3.2e-9 as 3.2 x 10^-9 written with a superscript. */
 export function scientific(x: number, digits = 2): string {
   if (!Number.isFinite(x)) return "–";

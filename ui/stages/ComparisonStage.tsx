@@ -1,7 +1,7 @@
 "use client";
 
 import { orderChart, profileChart } from "@/core/drawing/caseCharts";
-import { percent, scientific, signedPercent, significant, unitText, withUncertainty } from "@/core/formatting/number";
+import { asGiven, percent, scientific, signedPercent, significant, unitText, withUncertainty } from "@/core/formatting/number";
 import { CsvButton } from "../parts/CsvButton";
 import { Drawing } from "../parts/Drawing";
 import { Empty, StageHeader } from "../parts/StageHeader";
@@ -63,7 +63,7 @@ export function ComparisonStage({ view }: { view: CaseView }) {
                   <td className="whitespace-nowrap">
                     {withUncertainty(v.simulated, v.uVal == null ? undefined : Math.max(v.uVal, Math.abs(v.simulated) * 1e-9) / 5)} {unitText(q.unit)}
                   </td>
-                  <td>{significant(v.reference, 7)}</td>
+                  <td>{asGiven(v.reference)}</td>
                   <td>{signedPercent(v.difference / v.scale)}</td>
                   <td>{v.uVal == null ? "–" : percent((2 * v.uVal) / v.scale)}</td>
                   <td>{percent(v.limit)}</td>

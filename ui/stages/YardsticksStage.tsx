@@ -4,7 +4,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
-import { significant, unitText } from "@/core/formatting/number";
+import { asGiven, significant, unitText } from "@/core/formatting/number";
 import type { Yardstick } from "@/core/reference/yardstick";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { Drawing } from "../parts/Drawing";
@@ -98,7 +98,7 @@ function One({ y, view }: { y: Yardstick; view: CaseView }) {
                 return (
                   <tr key={v.quantityKey}>
                     <td className="w">{q?.name ?? v.quantityKey}</td>
-                    <td>{significant(v.value, 8)}</td>
+                    <td>{asGiven(v.value, 8)}</td>
                     <td className="w">{q ? unitText(q.unit) || "1" : ""}</td>
                     <td title={v.uncertaintyNote}>
                       {v.standardUncertainty === undefined
@@ -145,8 +145,8 @@ function One({ y, view }: { y: Yardstick; view: CaseView }) {
                     <tbody>
                       {p.abscissa.map((x, i) => (
                         <tr key={x}>
-                          <td>{significant(x, 5)}</td>
-                          <td>{significant(p.value[i], 7)}</td>
+                          <td>{asGiven(x, 5)}</td>
+                          <td>{asGiven(p.value[i])}</td>
                           <td className="w">{p.doubtful?.find((d) => d.index === i)?.reason ?? ""}</td>
                         </tr>
                       ))}
