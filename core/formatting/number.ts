@@ -11,7 +11,7 @@ export function significant(x: number, digits = 4): string {
   if (x === 0) return "0";
   const size = Math.abs(x);
   if (size >= 1e6 || size < 1e-4) return scientific(x, digits);
-  return signed(Number(x.toPrecision(digits)).toFixed(Math.max(0, digits - 1 - Math.floor(Math.log10(Math.abs(Number(x.toPrecision(digits))))))));
+  return significantPlain(x, digits);
 }
 
 /** A number as its source gave it: no zeros put behind its last digit, at most the given count of digits. */
