@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { nextMesh, threeMesh } from "./threeMesh.ts";
+import { nextMesh, observedOrder, threeMesh } from "./threeMesh.ts";
 
 const monotone = (r: ReturnType<typeof threeMesh>) => {
   if (r.kind !== "monotone") throw new Error(`expected monotone, got ${r.kind}`);
@@ -128,6 +128,126 @@ describe("classes", () => {
     expect(() => at([1, Number.NaN, 2])).toThrow(RangeError);
     expect(() => at([1, 2, 3], [2, 1, 4])).toThrow(RangeError);
   });
+});
+
+describe("at the boundaries of the classes", () => {
+  const at = (phi: [number, number, number], errors: [number, number, number] = [0, 0, 0], spacing: [number, number, number] = [1, 2, 4]) =>
+    threeMesh({ phi, spacing, formalOrder: 2, errors });
+  test("equal changes have no order: diverging; a hair smaller fine change has one", () => {
+    expect(at([0, 1, 2])).toEqual({ kind: "diverging", uncertainty: 3 });
+    expect(at([0, 1, 2 + 1e-9]).kind).toBe("monotone");
+  });
+  test("swings of equal size diverge by three times their size; a hair smaller fine swing oscillates", () => {
+    expect(at([1, 0, 1])).toEqual({ kind: "diverging", uncertainty: 3 });
+    expect(at([1, 0, 1 + 1e-9]).kind).toBe("oscillating");
+  });
+  test("the uncertainty of growing changes is three times the larger of them, whichever it is", () => {
+    expect(at([0, 5, 7]).uncertainty).toBe(15);
+    expect(at([0, -5, -3]).uncertainty).toBe(15);
+    expect(threeMesh({ phi: [0, 3, 7], spacing: [1, 4, 5], formalOrder: 2, errors: [0, 0, 0] }).kind).toBe("monotone");
+  });
+  test("a difference of exactly the larger of its two errors is none", () => {
+    expect(at([0, 1, 9], [1, 0.5, 0]).kind).toBe("degenerate");
+    expect(at([0, 1, 9], [0.5, 1, 0]).kind).toBe("degenerate");
+    expect(at([0, 1, 9], [0.99, 0.99, 0]).kind).toBe("monotone");
+    expect(at([0, 1, 9], [0, 0, 8]).kind).toBe("degenerate");
+    expect(at([0, 1, 9], [0, 0, 7.9]).kind).toBe("monotone");
+  });
+  test("which of the two differences is lost is said; the uncertainty holds both the range and the noise", () => {
+    expect(at([0, 1, 9], [1, 0, 0])).toMatchObject({ uncertainty: 9, reason: "one difference is no larger than iteration error and round-off" });
+    expect(at([0, 1, 2], [0, 3, 0])).toMatchObject({ uncertainty: 3, reason: "the three values agree to within iteration error and round-off" });
+  });
+  test("errors without a number or with a sign count by their size", () => {
+    expect(at([0, 1, 9], [Number.NaN, 0, 0]).kind).toBe("monotone");
+    expect(at([0, 1, 9], [-1, 0, 0]).kind).toBe("degenerate");
+  });
+  test("round-off is 64 last digits of the largest value, of whichever mesh", () => {
+    const digit = 64 * Number.EPSILON * 1000;
+    for (const shift of [
+      [0, 0.9 * digit, 4 * digit],
+      [0, 4 * digit, 4.9 * digit],
+    ])
+      expect(at([1000, 1000 + shift[1], 1000 + shift[2]]).kind).toBe("degenerate");
+    expect(at([1000, 1000 + 1.5 * digit, 1000 + 6 * digit]).kind).toBe("monotone");
+    expect(at([1e-3, 1e-3 + 2e-13, 1000]).kind).toBe("degenerate");
+  });
+  test("indices of both meshes, each by its own change and ratio", () => {
+    const r = monotone(at([10.01, 10.04, 10.16]));
+    expect(r.indexFine).toBeCloseTo((1.25 * 0.03) / 3, 12);
+    expect(r.indexMedium).toBeCloseTo((1.25 * 0.12) / 3, 12);
+    const uneven = monotone(at([10.01, 10.04, 10.36], [0, 0, 0], [1, 2, 6]));
+    expect(uneven.order).toBeCloseTo(2, 8);
+    expect(uneven.indexMedium).toBeCloseTo((1.25 * 0.32) / (9 - 1), 10);
+  });
+  test("the order's range is open where a difference may vanish", () => {
+    const coarse = monotone(at([0, 1, 4], [0, 0, 2.9]));
+    expect(coarse.orderRange?.[0]).toBe(0);
+    const fine = monotone(at([0, 1, 4], [0.8, 0.8, 0]));
+    expect(fine.orderRange?.[1]).toBe(Number.POSITIVE_INFINITY);
+    const known = monotone(at([0, 1, 4]));
+    expect(known.orderRange?.map((x) => Number(x.toFixed(9)))).toEqual([1.584962501, 1.584962501]);
+  });
+  test("the order of a swinging set is the root of the published equation, also for unequal ratios; where there is none it is left out", () => {
+    for (const [phi, spacing] of [
+      [
+        [6.0042, 5.9624, 6.0909],
+        [1, 2, 4],
+      ],
+      [
+        [1, 0.9, 1.2],
+        [1, 1.5, 2.4],
+      ],
+      [
+        [1, 0.9, 1.2],
+        [1, 2.2, 3.3],
+      ],
+    ] as [[number, number, number], [number, number, number]][]) {
+      const r = at(phi, [0, 0, 0], spacing);
+      if (r.kind !== "oscillating" || r.order === undefined) throw new Error(r.kind);
+      const [r21, r32] = [spacing[1] / spacing[0], spacing[2] / spacing[1]];
+      const right = Math.abs(Math.log(Math.abs((phi[2] - phi[1]) / (phi[1] - phi[0]))) + Math.log((r21 ** r.order + 1) / (r32 ** r.order + 1)));
+      expect(r.order).toBeCloseTo(right / Math.log(r21), 8);
+      expect(r.extrapolatedAsPublished).toBeCloseTo((r21 ** r.order * phi[0] - phi[1]) / (r21 ** r.order - 1), 10);
+      expect(r.uncertainty).toBeCloseTo(1.5 * (Math.max(...phi) - Math.min(...phi)), 12);
+    }
+    // The published iteration does not come to rest here.
+    expect(at([1, 0.9, 1.7], [0, 0, 0], [1, 1.5, 3.3])).toMatchObject({ kind: "oscillating", order: undefined, extrapolatedAsPublished: undefined });
+  });
+  test.each<[string, Partial<Parameters<typeof threeMesh>[0]>]>([
+    ["a spacing of zero", { spacing: [0, 1, 2] }],
+    ["medium and fine alike", { spacing: [1, 1, 2] }],
+    ["coarse and medium alike", { spacing: [1, 2, 2] }],
+    ["a spacing without a number", { spacing: [1, Number.NaN, 2] }],
+    ["formal order zero", { formalOrder: 0 }],
+    ["no formal order", { formalOrder: Number.NaN }],
+    ["an infinite value", { phi: [1, 2, Number.POSITIVE_INFINITY] }],
+  ])("refuses %s", (_name, change) =>
+    expect(() => threeMesh({ phi: [1, 2, 4], spacing: [1, 2, 4], formalOrder: 2, errors: [0, 0, 0], ...change })).toThrow(RangeError),
+  );
+  test("orders far above any scheme's are found too", () => {
+    for (const p of [0.01, 0.5, 7, 40]) {
+      const r = 2 ** -p;
+      expect(observedOrder(r, 2, 2) / p).toBeCloseTo(1, 6);
+    }
+  });
+});
+
+describe("next mesh", () => {
+  test("in space the cells grow with the cube; part of a cell is a cell", () => {
+    const next = nextMesh(0.02, 0.01, 0.1, 1, 1000, 3);
+    expect(next).toEqual({ spacing: 0.05, cells: 8000 });
+    expect(nextMesh(0.021, 0.01, 0.1, 1, 1000, 2).cells).toBe(Math.ceil(1000 * 2.1 ** 2));
+  });
+  test.each([
+    [0, 0.01, 2],
+    [0.04, 0, 2],
+    [0.04, 0.01, 0],
+    [-0.04, 0.01, 2],
+    [0.04, -0.01, 2],
+    [Number.NaN, 0.01, 2],
+  ])("uncertainty %d, limit %d and order %d are refused where one is not positive", (u, limit, order) =>
+    expect(() => nextMesh(u, limit, 0.1, order, 1000, 2)).toThrow(RangeError),
+  );
 });
 
 test("next mesh: a quarter of the uncertainty at order 2 halves the spacing", () => {

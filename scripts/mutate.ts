@@ -1,0 +1,174 @@
+/**
+ * Changes the code a little in many places and counts how many of the changes the tests notice.
+ * npm run mutate                      a seeded sample of every subject, within ten minutes
+ * npm run mutate -- setup formats     a sample of these subjects
+ * npm run mutate -- --all [subjects]  every change
+ * npm run mutate -- --survivors       lists what was not noticed
+ * npm run mutate -- --document        writes the figures into docs/tests.md
+ */
+import { spawnSync } from "node:child_process";
+import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { parse } from "@babel/parser";
+import { randomFrom } from "../core/numeric/random.ts";
+import { SUBJECTS, type Subject } from "./mutationSubjects.ts";
+
+const ROOT = process.cwd();
+const COPY = path.join(ROOT, ".tmp/mutation");
+const SEED = 20260404;
+/** changes tried of each subject in a sample */
+const SAMPLE = 60;
+const BLOCK_LINES = 4;
+
+interface Outcome {
+  readonly noticed: number;
+  readonly tried: number;
+  readonly survivors: readonly string[];
+}
+
+const isTest = (file: string) => file.endsWith(".test.ts");
+
+function filesIn(place: string): string[] {
+  if (statSync(place).isFile()) return [place];
+  return readdirSync(place, { withFileTypes: true }).flatMap((e) => filesIn(path.join(place, e.name)));
+}
+
+const sourcesOf = (s: Subject) => s.code.flatMap(filesIn).filter((f) => /\.ts$/.test(f) && !isTest(f) && !/\.(d|as|wasm)\.ts$/.test(f));
+
+interface Node {
+  readonly type: string;
+  readonly start: number;
+  readonly end: number;
+  readonly [key: string]: unknown;
+}
+
+/** calls whose numbers are digits or places in a list, not limits of a judgement */
+const LAYOUT_CALLS =
+  /^(toFixed|toPrecision|toExponential|significant|quantityText|scientific|slice|subarray|at|padStart|padEnd|repeat|toString|max|min)$/;
+
+/** Where the numbers of a file stand that say something: not 0 or 1, no index, no count of digits, no type. */
+function constantsOf(text: string): { start: number; end: number }[] {
+  const found: { start: number; end: number }[] = [];
+  const visit = (node: Node, parent: Node | undefined) => {
+    if (node.type.startsWith("TS") && !/^TS(AsExpression|NonNullExpression|SatisfiesExpression)$/.test(node.type)) return;
+    if (node.type === "NumericLiteral" && (node.value as number) !== 0 && (node.value as number) !== 1) {
+      const callee = parent?.type === "CallExpression" ? (parent.callee as Node) : undefined;
+      const name = ((callee?.property as Node | undefined)?.name ?? callee?.name ?? "") as string;
+      const small = LAYOUT_CALLS.test(name) && Number.isInteger(node.value as number);
+      const place =
+        (parent?.type === "MemberExpression" && parent.property === node) || (/Property$/.test(parent?.type ?? "") && parent?.key === node);
+      if (!small && !place) found.push({ start: node.start, end: node.end });
+    }
+    for (const value of Object.values(node)) {
+      for (const child of Array.isArray(value) ? value : [value]) {
+        if (child && typeof child === "object" && typeof (child as Node).type === "string") visit(child as Node, node);
+      }
+    }
+  };
+  visit(parse(text, { sourceType: "module", plugins: ["typescript"] }).program as unknown as Node, undefined);
+  return found.sort((a, b) => b.start - a.start);
+}
+
+/** Spells every constant x as (x * 2 / 2): the same to the last bit, and a changed sign of the product makes it four times or a quarter. */
+function spelled(text: string): string {
+  return constantsOf(text).reduce((out, { start, end }) => `${out.slice(0, start)}(${out.slice(start, end)} * 2 / 2)${out.slice(end)}`, text);
+}
+
+/** Blocks of lines of a file, each drawn with the same chance. */
+function drawn(file: string, share: number, random: () => number): string[] {
+  if (share >= 1) return [file];
+  const lines = readFileSync(file, "utf8").split("\n").length;
+  return Array.from({ length: Math.ceil(lines / BLOCK_LINES) }, (_, b) => b)
+    .filter(() => random() < share)
+    .map((b) => `${file}:${b * BLOCK_LINES + 1}-${Math.min(lines, (b + 1) * BLOCK_LINES)}`);
+}
+
+function prepareCopy(subjects: readonly Subject[]): void {
+  rmSync(COPY, { recursive: true, force: true });
+  mkdirSync(COPY, { recursive: true });
+  for (const name of ["core", "server", "demo", "scripts", "package.json", "stryker.config.json", "vitest.mutate.config.ts"])
+    cpSync(path.join(ROOT, name), path.join(COPY, name), { recursive: true });
+  symlinkSync(path.join(ROOT, "node_modules"), path.join(COPY, "node_modules"));
+  symlinkSync(path.join(ROOT, "dist"), path.join(COPY, "dist"));
+  for (const file of new Set(subjects.flatMap(sourcesOf))) writeFileSync(path.join(COPY, file), spelled(readFileSync(file, "utf8")));
+}
+
+const roughly = (files: readonly string[]) => files.reduce((n, f) => n + readFileSync(f, "utf8").split("\n").length, 0) * 1.5;
+
+function run(s: Subject, all: boolean): Outcome {
+  const files = sourcesOf(s);
+  const share = all ? 1 : SAMPLE / roughly(files);
+  const random = randomFrom(SEED);
+  const places = files.flatMap((f) => drawn(f, share, random));
+  const report = path.join(COPY, "mutation.json");
+  rmSync(report, { force: true });
+  const tests = s.tests.flatMap(filesIn).filter(isTest).join(",");
+  const done = spawnSync("npx", ["--no-install", "stryker", "run", "-m", places.join(",")], {
+    cwd: COPY,
+    env: { ...process.env, MUTATION_TESTS: tests },
+    encoding: "utf8",
+    maxBuffer: 1 << 28,
+  });
+  if (done.status !== 0) throw new Error(`${s.name}: ${done.stdout}\n${done.stderr}`);
+  return read(report);
+}
+
+/** What the mutation run wrote, with the lines that survived. */
+function read(report: string): Outcome {
+  const found = JSON.parse(readFileSync(report, "utf8")) as {
+    files: Record<string, { source: string; mutants: { status: string; replacement: string; mutatorName: string; location: Location }[] }>;
+  };
+  const survivors: string[] = [];
+  let [noticed, tried] = [0, 0];
+  for (const [file, { source, mutants }] of Object.entries(found.files)) {
+    const lines = source.split("\n");
+    for (const m of mutants) {
+      if (!["Killed", "Timeout", "Survived", "NoCoverage"].includes(m.status)) continue;
+      tried++;
+      if (m.status === "Killed" || m.status === "Timeout") noticed++;
+      else survivors.push(`${file}:${m.location.start.line} ${was(lines, m.location)} -> ${m.replacement.replace(/\s+/g, " ").slice(0, 90)}`);
+    }
+  }
+  return { noticed, tried, survivors };
+}
+
+interface Location {
+  readonly start: { readonly line: number; readonly column: number };
+  readonly end: { readonly line: number; readonly column: number };
+}
+
+function was(lines: readonly string[], { start, end }: Location): string {
+  const text = lines[start.line - 1] ?? "";
+  return text.slice(start.column - 1, start.line === end.line ? end.column - 1 : undefined).slice(0, 90);
+}
+
+const DOCUMENT = path.join(ROOT, "docs/tests.md");
+const MARK = /<!-- figures -->[\s\S]*<!-- end of figures -->/;
+
+/** Puts the table of this run between the marks of the page. */
+function document(rows: readonly string[], command: string): void {
+  const table = ["| subject | tried | noticed | share | wanted |", "|---|---|---|---|---|", ...rows].join("\n");
+  const block = `<!-- figures -->\nMeasured by \`${command}\`, seed ${SEED}.\n\n${table}\n<!-- end of figures -->`;
+  writeFileSync(DOCUMENT, readFileSync(DOCUMENT, "utf8").replace(MARK, block));
+}
+
+function main(words: readonly string[]): void {
+  const all = words.includes("--all");
+  const named = words.filter((w) => !w.startsWith("--"));
+  const unknown = named.find((n) => !SUBJECTS.some((s) => s.name === n));
+  if (unknown) throw new Error(`No subject ${unknown}; there are ${SUBJECTS.map((s) => s.name).join(", ")}.`);
+  const subjects = SUBJECTS.filter((s) => !named.length || named.includes(s.name));
+  prepareCopy(subjects);
+  const rows: string[] = [];
+  for (const s of subjects) {
+    const o = run(s, all);
+    const share = o.tried ? o.noticed / o.tried : 1;
+    rows.push(`| ${s.name} | ${o.tried} | ${o.noticed} | ${(100 * share).toFixed(0)} % | ${100 * s.floor} % |`);
+    console.log(`${s.name}: ${o.noticed} of ${o.tried} noticed (${(100 * share).toFixed(0)} %, ${100 * s.floor} wanted)`);
+    if (words.includes("--survivors")) for (const line of o.survivors) console.log(`  ${line}`);
+    if (share < s.floor) process.exitCode = 1;
+  }
+  if (words.includes("--document")) document(rows, ["npm run mutate --", ...(all ? ["--all"] : []), ...named].join(" ").replace(/ --$/, ""));
+}
+
+main(process.argv.slice(2));
