@@ -7,7 +7,7 @@ export interface NamedFile {
 const ENDINGS = /\.(csv|txt|dat|tsv|log|out|json|xlsx)$/i;
 const KIND_WORDS =
   /[\s_-]*\b(history|histories|residuals?|record|monitors?|quantit(y|ies)|values?|results?|flux(es)?|balance|table|report|forces?|probes?)\b/gi;
-const TIMES = { "": 1, k: 1e3, K: 1e3, m: 1e6, M: 1e6 } as const;
+const TIMES = { k: 1e3, K: 1e3, M: 1e6 } as const;
 
 /**
  * Label and cell count of a run, guessed from its file's name: "L2 medium 310k history.csv" is "L2 medium 310k" with 310,000 cells,

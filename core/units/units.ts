@@ -114,6 +114,8 @@ export function parseQuantity(text: string, siUnit: string): ParsedQuantity {
 function inUnit(value: number, unit: string, siUnit: string, text: string): ParsedQuantity {
   const target = plainUnit(siUnit);
   try {
+    // The package would drop a number that stands in a unit.
+    if (/^[\d.]/.test(plainUnit(unit))) return { ok: false, sentence: `"${unit}" is a number with a unit; a unit alone is wanted.` };
     if (plainUnit(unit) === target && math.unit(1, target)) return { ok: true, si: value };
     const own = math.unit(value, plainUnit(unit));
     if (!own.equalBase(math.unit(1, target)))
