@@ -4,35 +4,10 @@ import { randomFrom } from "../numeric/random.ts";
 import { driftOf } from "./drift.ts";
 import { meanUncertainty } from "./meanUncertainty.ts";
 import { averageRecord, histogram, lastToAverage, runningMean } from "./record.ts";
+import { correlated, normal } from "./seriesForTests.ts";
 import { cyclesCounted, dominantPeak, phaseAverages, welchSpectrum } from "./spectrum.ts";
 import { startUpCut } from "./startUp.ts";
 import { studentT95 } from "./studentT.ts";
-
-function normal(seed: number): () => number {
-  const random = randomFrom(seed);
-  return () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
-}
-
-/** Autoregressive series of unit deviation whose integrated correlation time, 1/2 + sum of rho, is tau. */
-function correlated(n: number, tau: number, seed: number): Float64Array {
-  const g = normal(seed);
-  const phi = (2 * tau - 1) / (2 * tau + 1);
-  const push = Math.sqrt(1 - phi * phi);
-  let x = g();
-  return Float64Array.from({ length: n }, () => {
-    const now = x;
-    x = phi * x + push * g();
-    return now;
-  });
-}
-
-/** Autoregressive series with unit pushes, from rest, its first 500 samples left out. */
-function autoregressive(n: number, coefficients: readonly number[], seed: number): Float64Array {
-  const g = normal(seed);
-  const y = new Float64Array(n + 500);
-  for (let i = coefficients.length; i < y.length; i++) y[i] = coefficients.reduce((sum, a, k) => sum + a * y[i - 1 - k], g());
-  return y.subarray(500);
-}
 
 const index = (n: number) => Float64Array.from({ length: n }, (_, i) => i);
 const iterations = { abscissa: "iterations" };
@@ -51,31 +26,6 @@ test("Student's t at published points", () => {
 });
 
 describe("uncertainty of the mean", () => {
-  test.each([1, 2, 5, 10, 20, 50])("intervals of 95 in 100 cover the truth in 93 to 97 of 1,000 series, correlation time %d", (tau) => {
-    let inside = 0;
-    for (let s = 0; s < 1000; s++) {
-      const m = meanUncertainty(correlated(2000, tau, 17 * s + 1000 * tau));
-      if (Math.abs(m.mean) <= m.expanded) inside++;
-    }
-    expect(inside / 1000).toBeGreaterThanOrEqual(0.93);
-    expect(inside / 1000).toBeLessThanOrEqual(0.97);
-  });
-  test.each([200, 1000])("so do those of alternating, white, nearly periodic and slow series of %d samples", (n) => {
-    const series: readonly (readonly [string, readonly number[]])[] = [
-      ...[-0.9, -0.6, -0.3, 0, 0.6, 0.9].map((phi) => [`AR(1) ${phi}`, [phi]] as const),
-      ...[2.5, 3, 4, 8].map((period) => [`AR(2) of period ${period}`, [1.8 * Math.cos((2 * Math.PI) / period), -0.81]] as const),
-    ];
-    for (const [name, coefficients] of series) {
-      let inside = 0;
-      for (let s = 0; s < 400; s++) {
-        const m = meanUncertainty(autoregressive(n, coefficients, 31 * s + n));
-        if (Math.abs(m.mean) <= m.expanded) inside++;
-      }
-      // 400 series scatter by 2.2 in 100.
-      expect(inside / 400, name).toBeGreaterThanOrEqual(0.92);
-      expect(inside / 400, name).toBeLessThanOrEqual(0.98);
-    }
-  });
   test("never more independent samples than there are, twice as many at most where neighbours alternate", () => {
     const alternating = meanUncertainty(Float64Array.from({ length: 200 }, (_, i) => (i % 2 ? 1 : -1) + 0.01 * Math.sin(i * i)));
     expect(alternating.effectiveSamples).toBeLessThanOrEqual(400);
@@ -87,18 +37,6 @@ describe("uncertainty of the mean", () => {
     const y = correlated(100_000, 30, 9);
     const truth = Math.sqrt((2 * 30) / 100_000);
     expect(Math.abs(meanUncertainty(y).standard / truth - 1)).toBeLessThan(0.1);
-  });
-  test("the correlation time comes out near the truth", () => {
-    for (const [tau, length] of [
-      [2, 8000],
-      [10, 8000],
-      [40, 8000],
-      [60, 40_000],
-    ]) {
-      let mean = 0;
-      for (let s = 0; s < 60; s++) mean += meanUncertainty(correlated(length, tau, s + 5)).correlationSamples / 60;
-      expect(Math.abs(mean / tau - 1)).toBeLessThan(0.08);
-    }
   });
   test("scaling and shifting a record scales and shifts its mean and uncertainty", () =>
     fc.assert(
@@ -129,12 +67,6 @@ describe("uncertainty of the mean", () => {
     expect(b.mean).toBeCloseTo(a.mean, 12);
     expect(b.correlationSamples).toBeLessThan(0.7);
     expect(a.expanded / b.expanded).toBeGreaterThan(4);
-  });
-  test("a record twice as long is known better by the root of two", () => {
-    let ratio = 0;
-    for (let s = 0; s < 80; s++)
-      ratio += meanUncertainty(correlated(8000, 8, s)).standard / meanUncertainty(correlated(16000, 8, s + 500)).standard / 80;
-    expect(Math.abs(ratio / Math.SQRT2 - 1)).toBeLessThan(0.05);
   });
 });
 
@@ -183,22 +115,6 @@ describe("start-up", () => {
       iterations,
     );
     expect(r.doubts.map((d) => d.rule)).toContain("too-short");
-  });
-  test("a start-up too weak and slow to be cut outright does not pass for the mean", () => {
-    let [covered, steady] = [0, 0];
-    for (let s = 0; s < 100; s++) {
-      const y = correlated(1000, 1, s);
-      const slow = averageRecord(
-        index(1000),
-        y.map((v, i) => v + Math.exp(-i / 200)),
-        iterations,
-      );
-      if (Math.abs(slow.mean) <= slow.expanded) covered++;
-      const r = averageRecord(index(1000), y, iterations);
-      if (Math.abs(r.mean) <= r.expanded) steady++;
-    }
-    expect(covered).toBeGreaterThanOrEqual(90);
-    expect(steady).toBeGreaterThanOrEqual(90);
   });
   test("what a start-up leaves at the end of the record is said and widens the interval", () => {
     const y = correlated(1000, 1, 3).map((v, i) => v + 3 * Math.exp(-i / 700));

@@ -93,3 +93,41 @@ test("a record of the parts gives a record of the whole; constants stay", () => 
   expect(double[0]).toBeCloseTo(2 * Kv[0], 14);
   expect(Kv[2]).toBeNaN();
 });
+
+describe("parts, order and slopes", () => {
+  const set = new DerivedSet(
+    [spec("c", "b + b", "m^6/s^2"), spec("b", "Q^2", "m^6/s^2"), spec("d", "rho * 2", "kg/m^3")],
+    [...given, { name: "time", unit: "s" }],
+  );
+  test("which names a formula uses; none of one that is not there", () => {
+    expect(set.uses("c")).toEqual(["b"]);
+    expect(set.uses("b")).toEqual(["Q"]);
+    expect(set.uses("x")).toEqual([]);
+  });
+  test("what rests on a name at first or second hand", () => {
+    expect([...set.restingOn(["Q"])].sort()).toEqual(["b", "c"]);
+    expect([...set.restingOn(["rho"])]).toEqual(["d"]);
+    expect([...set.restingOn([])]).toEqual([]);
+  });
+  test("sensitivities go down to the base names, and a missing uncertainty leaves the whole unknown", () => {
+    const v = set.values(base, { Q: 0.1 });
+    expect(v.c.sensitivities.Q).toBeCloseTo(4 * 1.2, 10);
+    expect(v.c.standard).toBeCloseTo(0.1 * 4 * 1.2, 10);
+    expect(v.d.standard).toBeUndefined();
+    expect(set.values(base, { Q: 0.1, rho: 0.05 }).d.standard).toBeCloseTo(0.1, 12);
+  });
+  test("what two parts share is counted once, with its sign", () => {
+    const shared = new DerivedSet([spec("e", "Q - Q", "m^3/s"), spec("f", "Q * dp / Q", "Pa")], given);
+    const v = shared.values(base, { Q: 0.1, dp: 2 });
+    expect(v.e.standard).toBeCloseTo(0, 12);
+    expect(v.f.standard).toBeCloseTo(2, 8);
+  });
+  test("records entry by entry, names without one at their single value", () => {
+    expect(set.records({ Q: [1, 2, 3] }, { rho: 5 }, 3)).toEqual({ b: [1, 4, 9], c: [2, 8, 18], d: [10, 10, 10] });
+  });
+  test("by differences where there is no closed form: within a millionth of the slope", () => {
+    const kinked = new DerivedSet([spec("g", "max(Q, 0.5 * Q)", "m^3/s")], given);
+    expect(kinked.values(base, { Q: 1 }).g.standard).toBeCloseTo(1, 6);
+    expect(kinked.values({ ...base, Q: -1.2 }, { Q: 1 }).g.standard).toBeCloseTo(0.5, 6);
+  });
+});
