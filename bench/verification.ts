@@ -194,6 +194,13 @@ const IRREGULAR =
   "Pressure is formally of first order here: faces of irregular cells do not halve the line between centres, and what that leaves in the pressure falls with the spacing only. It shows first where the velocity's own share is small.";
 const irregular = (plan: Plan) => (plan.shape === "jittered" || plan.shape === "triangles") && !plan.id.includes("gas");
 
+/** fields that have to reach their order on a smooth solution, and the least it may be on the finest pair */
+const HELD_FIELDS = ["u", "v", "density"];
+const LEAST_ORDER = 1.85;
+const JUMPS = ["shock-tube", "ramp", "corner"];
+/** what fell short, told at the end; the command then fails */
+const short: string[] = [];
+
 function exactPart(): void {
   say("## Exact cases");
   say();
@@ -222,6 +229,12 @@ function exactPart(): void {
     );
     say(`| order | | ${orders.join(" | ")} |`);
     say();
+    norms.forEach((n, k) => {
+      const found = Math.log(a.result.errorNorms[k].l2 / b.result.errorNorms[k].l2) / Math.log(one);
+      const exact = b.result.errorNorms[k].linf < 1e-8 * n.scale;
+      if (HELD_FIELDS.includes(n.field) && !JUMPS.includes(plan.id) && !exact && found < LEAST_ORDER)
+        short.push(`${plan.title}: ${n.field} at order ${found.toFixed(2)}`);
+    });
   }
 }
 
@@ -358,3 +371,7 @@ function renewed(page: string, fresh: string): string {
 
 const text = `${out.join("\n").trimEnd()}\n`;
 writeFileSync(PAGE, only.length === 0 ? text : renewed(readFileSync(PAGE, "utf8"), `${text}\n`));
+if (short.length) {
+  console.error(`Below order ${LEAST_ORDER}: ${short.join("; ")}.`);
+  process.exitCode = 1;
+}

@@ -1,0 +1,3 @@
+import { describeProblem } from "./describeProblemForTests.ts";
+
+describeProblem("contoured-duct", { scale: 0.5 });

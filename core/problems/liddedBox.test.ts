@@ -1,0 +1,3 @@
+import { describeProblem } from "./describeProblemForTests.ts";
+
+describeProblem("lidded-box", { scale: 0.5 });
