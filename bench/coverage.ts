@@ -1,9 +1,9 @@
 import { writeFileSync } from "node:fs";
-import { meanUncertainty } from "../core/averaging/meanUncertainty.ts";
-import { averageRecord } from "../core/averaging/record.ts";
-import { iterationError } from "../core/iteration/iterationError.ts";
+import { meanUncertainty } from "../core/method/averaging/meanUncertainty.ts";
+import { averageRecord } from "../core/method/averaging/record.ts";
+import { iterationError } from "../core/method/iteration/iterationError.ts";
+import { threeMesh } from "../core/method/refinement/threeMesh.ts";
 import { randomFrom } from "../core/numeric/random.ts";
-import { threeMesh } from "../core/refinement/threeMesh.ts";
 
 /** Writes docs/coverage.md: how often stated uncertainties hold on seeded records whose truth is known. `npm run coverage` */
 

@@ -4,19 +4,19 @@ import { cpus, tmpdir } from "node:os";
 import path from "node:path";
 import { chromium } from "@playwright/test";
 import Papa from "papaparse";
-import { powerOfTwo, squaredSpectrum } from "../core/averaging/fourier.ts";
-import { averageRecord } from "../core/averaging/record.ts";
 import { SheetReader } from "../core/formats/delimited.ts";
 import { rectangleMesh } from "../core/mesh/rectangle.ts";
+import { powerOfTwo, squaredSpectrum } from "../core/method/averaging/fourier.ts";
+import { averageRecord } from "../core/method/averaging/record.ts";
 import { randomFrom } from "../core/numeric/random.ts";
 import { presetParameters } from "../core/problems/catalogue.ts";
 import { liddedBox, liddedBoxPhysics } from "../core/problems/liddedBox.ts";
 import { travellingVortex, vortexMesh, vortexPhysics } from "../core/problems/vortex.ts";
-import { gasFaces } from "../core/solver/compressible/gasKernels.ts";
-import { gasLoops } from "../core/solver/compressible/gasLoops.ts";
-import { flowGeometry, leastSquaresFactors } from "../core/solver/flowGeometry.ts";
+import { flowGeometry, leastSquaresFactors } from "../core/solver/discrete/flowGeometry.ts";
+import { gasFaces } from "../core/solver/gas/gasKernels.ts";
+import { gasLoops } from "../core/solver/gas/gasLoops.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../core/solver/incompressible/steadyFlow.ts";
 import { kernelRoom } from "../core/solver/kernels/room.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../core/solver/steadyFlow.ts";
 import { launchOptions } from "../e2e/browser.ts";
 
 /** Measures the solver, its kernels against C, and the pages on the demo data; writes docs/benchmarks.md. */

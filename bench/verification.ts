@@ -8,8 +8,8 @@ import { benchProblem, presetFormulas, presetParameters } from "../core/problems
 import { cornerMesh, cornerPhysics } from "../core/problems/corners.ts";
 import { liddedBoxPhysics } from "../core/problems/liddedBox.ts";
 import type { Numerics } from "../core/problems/runSettings.ts";
-import { SteadyGas } from "../core/solver/compressible/gasFlow.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow, type SteadyFlowOptions } from "../core/solver/steadyFlow.ts";
+import { SteadyGas } from "../core/solver/gas/gasFlow.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow, type SteadyFlowOptions } from "../core/solver/incompressible/steadyFlow.ts";
 
 /** Writes docs/bench-verification.md from real runs: `npm run bench-verification [words]`; words pick single cases, whose parts of the page are then written anew. */
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
-import { averageRecord } from "../core/averaging/record.ts";
 import { readSheet } from "../core/formats/delimited.ts";
-import { buildHistory, guessRoles } from "../core/formats/historyImport.ts";
+import { buildHistory, guessRoles } from "../core/intake/historyImport.ts";
+import { averageRecord } from "../core/method/averaging/record.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
 

@@ -13,17 +13,17 @@ const JUDGING = 0.85;
 const AROUND = 0.75;
 
 export const SUBJECTS: readonly Subject[] = [
-  { name: "refinement", code: ["core/refinement"], tests: ["core/refinement"], floor: JUDGING },
-  { name: "comparison", code: ["core/comparison"], tests: ["core/comparison"], floor: JUDGING },
-  { name: "balance", code: ["core/balance/balance.ts", "core/balance/laws.ts"], tests: ["core/balance"], floor: JUDGING },
-  { name: "setup", code: ["core/setup"], tests: ["core/setup"], floor: JUDGING },
-  { name: "sources", code: ["core/sources"], tests: ["core/sources"], floor: JUDGING },
-  { name: "iteration", code: ["core/iteration"], tests: ["core/iteration"], floor: JUDGING },
-  { name: "averaging", code: ["core/averaging"], tests: ["core/averaging"], floor: JUDGING },
-  { name: "derived", code: ["core/derived"], tests: ["core/derived"], floor: JUDGING },
-  { name: "assessment", code: ["core/assessment"], tests: ["core/assessment"], floor: JUDGING },
+  { name: "refinement", code: ["core/method/refinement"], tests: ["core/method/refinement"], floor: JUDGING },
+  { name: "comparison", code: ["core/method/comparison"], tests: ["core/method/comparison"], floor: JUDGING },
+  { name: "balance", code: ["core/method/balance"], tests: ["core/method/balance"], floor: JUDGING },
+  { name: "setup", code: ["core/method/setup"], tests: ["core/method/setup"], floor: JUDGING },
+  { name: "sources", code: ["core/method/budget", "core/method/propagation/inputs.ts"], tests: ["core/method/budget"], floor: JUDGING },
+  { name: "iteration", code: ["core/method/iteration"], tests: ["core/method/iteration"], floor: JUDGING },
+  { name: "averaging", code: ["core/method/averaging"], tests: ["core/method/averaging"], floor: JUDGING },
+  { name: "derived", code: ["core/method/propagation/derived.ts"], tests: ["core/method/propagation"], floor: JUDGING },
+  { name: "assessment", code: ["core/assessment", "core/remarks"], tests: ["core/assessment", "core/remarks"], floor: JUDGING },
   { name: "units", code: ["core/units", "core/formatting"], tests: ["core/units", "core/formatting"], floor: AROUND },
-  { name: "formats", code: ["core/formats"], tests: ["core/formats"], floor: AROUND },
+  { name: "formats", code: ["core/formats", "core/intake"], tests: ["core/formats", "core/intake"], floor: AROUND },
   { name: "usecases", code: ["server/usecases"], tests: ["server/usecases"], floor: AROUND },
   { name: "jobs", code: ["server/jobs"], tests: ["server/jobs"], floor: AROUND },
 ];

@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect } from "react";
-import type { RunState } from "@/core/assessment/evidence";
+import type { RunState } from "@/core/records/run";
 import { RunControls } from "./stages/RunControls";
 
 export interface QueueRow {

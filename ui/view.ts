@@ -1,10 +1,11 @@
-import type { CaseAssessment } from "@/core/assessment/assessCase";
-import type { CaseEvidence, RunJudging, RunResult, RunState } from "@/core/assessment/evidence";
+import type { CaseAssessment } from "@/core/assessment/caseAssessment";
 import type { Margin } from "@/core/assessment/margin";
-import type { Stage } from "@/core/assessment/stages";
+import type { Stage } from "@/core/assessment/stage";
 import type { MeshQuality } from "@/core/mesh/quality";
 import type { CaseSetup } from "@/core/problems/caseSetup";
 import type { MeshSpec, RunSettings } from "@/core/problems/runSettings";
+import type { CaseEvidence } from "@/core/records/case";
+import type { RunJudging, RunResult, RunState } from "@/core/records/run";
 
 export interface RunView {
   readonly id: string;

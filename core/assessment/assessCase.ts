@@ -1,61 +1,27 @@
-import { assessBalance, type BalanceAssessment } from "../balance/balance.ts";
-import { assessLaws, type LawLine, type LawReading, type SecondLine } from "../balance/laws.ts";
-import { type FieldOrders, fieldOrders } from "../comparison/comparison.ts";
 import { percent, powerOfTen, scientific, signedPercent } from "../formatting/number.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
-import { checkSetup } from "../setup/checks.ts";
-import { type SimilarityNumber, similarityNumbers } from "../setup/setup.ts";
-import type { SensitivityMeans } from "../sources/inputs.ts";
-import type { QuantityRule } from "../sources/rule.ts";
+import { assessBalance, type BalanceAssessment } from "../method/balance/balance.ts";
+import { assessLaws } from "../method/balance/laws.ts";
+import type { QuantityRule } from "../method/budget/rule.ts";
+import { type FieldOrders, fieldOrders } from "../method/comparison/comparison.ts";
+import type { SensitivityMeans } from "../method/propagation/inputs.ts";
+import { checkSetup } from "../method/setup/checks.ts";
+import { similarityNumbers } from "../method/setup/setup.ts";
+import type { CaseEvidence } from "../records/case.ts";
+import type { DerivedEvidence } from "../records/derived.ts";
+import type { LawReading } from "../records/laws.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import { FINISHED, type RunEvidence } from "../records/run.ts";
+import { type State, stateOf, withAnswers, worst } from "../remarks/remark.ts";
 import { averagesOf, withMeans } from "./averages.ts";
-import { type ComparedProfile, compareAll, compareProfiles, type QuantityComparison, type RefusedProfile, weigh } from "./comparing.ts";
-import { assessDerived, type DerivedAssessment, type DerivedEvidence, derivedSet, withDerived } from "./derivedQuantities.ts";
+import type { BoardCell, CaseAssessment, RunBalance } from "./caseAssessment.ts";
+import { compareAll, compareProfiles, type QuantityComparison, weigh } from "./comparing.ts";
+import { assessDerived, derivedSet, withDerived } from "./derivedQuantities.ts";
 import { buildRule, leading } from "./errorSources.ts";
-import { type CaseEvidence, FINISHED, type RunEvidence } from "./evidence.ts";
-import { type Remark, type State, stateOf, withAnswers, worst } from "./outcome.ts";
 import { assessRefinement, type KnownTruth, type QuantityRefinement } from "./refinement.ts";
 import { type Scale, scaleOf, valuesFor } from "./scale.ts";
 import { assessSettling, errorOf, type RunSettling } from "./settling.ts";
-import { type StageLine, stageLines } from "./stages.ts";
-import { judge, type Verdict } from "./verdict.ts";
-
-export interface BoardCell {
-  readonly state: State;
-  readonly figure: string;
-}
-
-/** What goes in and out of one run, and what holds for every flow of its kind. */
-export interface RunBalance extends BalanceAssessment {
-  readonly runId: string;
-  readonly label: string;
-  readonly cells?: number;
-  readonly laws: readonly LawLine[];
-  readonly second: readonly SecondLine[];
-}
-
-/** Everything the application says of a case; screen, report, API and command line show this object. */
-export interface CaseAssessment {
-  readonly caseId: string;
-  readonly setup: { readonly similarity: readonly SimilarityNumber[]; readonly remarks: readonly Remark[]; readonly state: State };
-  /** runs the assessments rest on, finest first, and whether they were made with an earlier set-up */
-  readonly ladder: readonly string[];
-  readonly stale: boolean;
-  readonly settling: readonly RunSettling[];
-  readonly balance: readonly RunBalance[];
-  readonly refinement: readonly QuantityRefinement[];
-  readonly comparison: {
-    readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
-    readonly profiles: readonly ComparedProfile[];
-    readonly refused: readonly RefusedProfile[];
-    readonly orders?: FieldOrders;
-  };
-  /** quantities worked out by formula */
-  readonly derived: readonly DerivedAssessment[];
-  readonly rules: readonly QuantityRule[];
-  readonly verdicts: readonly Verdict[];
-  readonly board: { readonly settled: BoardCell; readonly balanced: BoardCell; readonly refined: BoardCell; readonly compared: BoardCell };
-  readonly stages: readonly StageLine[];
-}
+import { stageLines } from "./stages.ts";
+import { judge } from "./verdict.ts";
 
 /** Assesses a case from its evidence. Pure: the same evidence gives the same result. */
 export function assessCase(evidence: CaseEvidence): CaseAssessment {

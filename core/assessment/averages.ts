@@ -1,7 +1,8 @@
-import { type AveragedRecord, averageRecord, evenly, lastToAverage } from "../averaging/record.ts";
-import { type Statistic, type StrouhalScale, statistic, type Take } from "../averaging/statistic.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
-import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
+import { type AveragedRecord, averageRecord, evenly, lastToAverage } from "../method/averaging/record.ts";
+import { type Statistic, type StrouhalScale, statistic } from "../method/averaging/statistic.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { HistoryEvidence, RunEvidence } from "../records/run.ts";
+import type { Take } from "../records/take.ts";
 
 export interface QuantityAverage extends AveragedRecord {
   readonly key: string;

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { compareValue } from "../comparison/compareValue.ts";
-import type { QuantityRule } from "../sources/rule.ts";
+import type { QuantityRule } from "../method/budget/rule.ts";
+import { compareValue } from "../method/comparison/compareValue.ts";
 import { againstLimit, compareAll, compareProfiles, type QuantityComparison, weigh } from "./comparing.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
 

@@ -1,11 +1,12 @@
-import { compareValue, K, type ValueComparison } from "../comparison/compareValue.ts";
-import { compareProfile, type ProfileComparison } from "../comparison/comparison.ts";
 import { percent } from "../formatting/number.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
-import type { Yardstick } from "../reference/yardstick.ts";
-import { type QuantityRule, standardOf } from "../sources/rule.ts";
-import type { CaseEvidence, RunEvidence } from "./evidence.ts";
-import { type State, worst } from "./outcome.ts";
+import { type QuantityRule, standardOf } from "../method/budget/rule.ts";
+import { compareValue, K, type ValueComparison } from "../method/comparison/compareValue.ts";
+import { compareProfile, type ProfileComparison } from "../method/comparison/comparison.ts";
+import type { CaseEvidence } from "../records/case.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { RunEvidence } from "../records/run.ts";
+import type { Yardstick } from "../records/yardstick.ts";
+import { type State, worst } from "../remarks/remark.ts";
 import { valuesFor } from "./scale.ts";
 
 export interface QuantityComparison extends ValueComparison {

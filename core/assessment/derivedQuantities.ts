@@ -1,12 +1,7 @@
-import { DerivedSet, type DerivedSpec, type NamedValue } from "../derived/derived.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
-import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
-
-/** Formulas of a case and the inputs they may name. */
-export interface DerivedEvidence {
-  readonly specs: readonly DerivedSpec[];
-  readonly inputs: readonly (NamedValue & { readonly value: number })[];
-}
+import { DerivedSet } from "../method/propagation/derived.ts";
+import type { DerivedEvidence } from "../records/derived.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { HistoryEvidence, RunEvidence } from "../records/run.ts";
 
 /** One derived quantity of the finest run, with where it comes from. */
 export interface DerivedAssessment {

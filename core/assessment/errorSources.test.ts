@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
-import type { ErrorSource } from "../sources/rule.ts";
+import type { ErrorSource } from "../method/budget/rule.ts";
+import type { CaseEvidence } from "../records/case.ts";
+import type { RunEvidence } from "../records/run.ts";
 import { assessCase } from "./assessCase.ts";
 import { leading } from "./errorSources.ts";
-import type { CaseEvidence, RunEvidence } from "./evidence.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
 
 const rule = (e: CaseEvidence) => assessCase(e).rules[0];

@@ -1,6 +1,7 @@
-import type { QuantitySpec } from "../problems/problem.ts";
-import type { Setup } from "../setup/setup.ts";
-import type { CaseEvidence, RunEvidence } from "./evidence.ts";
+import type { CaseEvidence } from "../records/case.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { RunEvidence } from "../records/run.ts";
+import type { Setup } from "../records/setup.ts";
 
 /** Evidence made up for tests: a force in newtons on a body, from runs whose truth is known. */
 export const DRAG: QuantitySpec = { key: "q", name: "drag", symbol: "F", unit: "N", limit: 0.02 };

@@ -1,9 +1,11 @@
 import { describe, expect, test } from "vitest";
-import { assessCase, type CaseAssessment } from "./assessCase.ts";
-import type { CaseEvidence, RunEvidence } from "./evidence.ts";
+import type { CaseEvidence } from "../records/case.ts";
+import type { RunEvidence } from "../records/run.ts";
+import { assessCase } from "./assessCase.ts";
+import type { CaseAssessment } from "./caseAssessment.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
 import { type MarginNote, marginFor } from "./margin.ts";
-import type { Stage } from "./stages.ts";
+import type { Stage } from "./stage.ts";
 
 const margin = (stage: Stage, e: CaseEvidence, change: (a: CaseAssessment) => CaseAssessment = (a) => a, key = "q") => {
   const found = marginFor(stage, e, change(assessCase(e)), key);

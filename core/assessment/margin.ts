@@ -1,4 +1,3 @@
-import { TAKE_WORDS } from "../averaging/statistic.ts";
 import {
   count as countText,
   duration,
@@ -9,11 +8,12 @@ import {
   significant,
   withUncertainty,
 } from "../formatting/number.ts";
-import type { CaseAssessment, RunBalance } from "./assessCase.ts";
-import type { CaseEvidence } from "./evidence.ts";
-import type { Remark } from "./outcome.ts";
+import type { CaseEvidence } from "../records/case.ts";
+import { TAKE_WORDS } from "../records/take.ts";
+import type { Remark } from "../remarks/remark.ts";
+import type { CaseAssessment, RunBalance } from "./caseAssessment.ts";
 import type { RunSettling } from "./settling.ts";
-import type { Stage } from "./stages.ts";
+import type { Stage } from "./stage.ts";
 import { reasonText } from "./verdict.ts";
 
 /** A sentence of the margin with its heading, and the rule it comes from. */

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import type { QuantitySpec } from "../problems/problem.ts";
-import type { RunEvidence } from "./evidence.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { RunEvidence } from "../records/run.ts";
 import { assessRefinement, orderText } from "./refinement.ts";
 
 const q: QuantitySpec = { key: "q", name: "drag", symbol: "F", unit: "N", limit: 0.02 };

@@ -1,8 +1,8 @@
 import { percent, sentenceCase, significant, withUncertainty } from "../formatting/number.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
-import { nextMesh, type ThreeMesh, threeMesh } from "../refinement/threeMesh.ts";
-import type { RunEvidence } from "./evidence.ts";
-import { type Remark, type State, stateOf } from "./outcome.ts";
+import { nextMesh, type ThreeMesh, threeMesh } from "../method/refinement/threeMesh.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { RunEvidence } from "../records/run.ts";
+import { type Remark, type State, stateOf } from "../remarks/remark.ts";
 
 export interface Rung {
   readonly runId: string;

@@ -1,8 +1,8 @@
-import type { QuantitySpec } from "../problems/problem.ts";
-import type { Yardstick, YardstickValue } from "../reference/yardstick.ts";
-import type { Setup } from "../setup/setup.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { RunEvidence } from "../records/run.ts";
+import type { Setup } from "../records/setup.ts";
+import type { Yardstick, YardstickValue } from "../records/yardstick.ts";
 import { convert } from "../units/units.ts";
-import type { RunEvidence } from "./evidence.ts";
 
 export interface Scale {
   readonly value: number;

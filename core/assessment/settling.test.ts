@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import type { RunEvidence } from "./evidence.ts";
+import type { RunEvidence } from "../records/run.ts";
 import { assessSettling } from "./settling.ts";
 
 const q = { key: "q", name: "drag", symbol: "F", unit: "N", limit: 0.01 };

@@ -1,11 +1,12 @@
-import { type StrouhalScale, TAKE_WORDS } from "../averaging/statistic.ts";
 import { percent, significant } from "../formatting/number.ts";
-import { type IterationError, iterationError, type ToleranceRow, toleranceStudy } from "../iteration/iterationError.ts";
-import { assessResidual, median, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../iteration/residuals.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
+import type { StrouhalScale } from "../method/averaging/statistic.ts";
+import { type IterationError, iterationError, type ToleranceRow, toleranceStudy } from "../method/iteration/iterationError.ts";
+import { assessResidual, median, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../method/iteration/residuals.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { HistoryEvidence, RunEvidence } from "../records/run.ts";
+import { TAKE_WORDS } from "../records/take.ts";
+import { type Remark, type State, stateOf } from "../remarks/remark.ts";
 import { averagesOf, type QuantityAverage } from "./averages.ts";
-import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
-import { type Remark, type State, stateOf } from "./outcome.ts";
 
 export interface QuantitySettling extends IterationError {
   readonly key: string;

@@ -1,8 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { randomFrom } from "../numeric/random.ts";
+import type { HistoryEvidence, RunEvidence } from "../records/run.ts";
 import { averagesOf, withMeans } from "./averages.ts";
 import { assessDerived, derivedSet, withDerived } from "./derivedQuantities.ts";
-import type { HistoryEvidence, RunEvidence } from "./evidence.ts";
 import { DRAG, runOf } from "./evidenceForTests.ts";
 import { assessSettling } from "./settling.ts";
 

@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
+import type { CaseEvidence } from "../records/case.ts";
+import type { RunEvidence } from "../records/run.ts";
 import { assessCase } from "./assessCase.ts";
-import type { CaseEvidence, RunEvidence } from "./evidence.ts";
 import { CLOSED, DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
-import { STAGES, type Stage } from "./stages.ts";
+import { STAGES, type Stage } from "./stage.ts";
 
 const line = (e: CaseEvidence, stage: Stage) => {
   const found = assessCase(e).stages.find((s) => s.stage === stage);

@@ -1,16 +1,8 @@
-import type { CaseAssessment } from "./assessCase.ts";
-import { type CaseEvidence, FINISHED } from "./evidence.ts";
-import { type State, worst } from "./outcome.ts";
-
-export const STAGES = ["question", "yardsticks", "meshes", "runs", "settling", "balance", "refinement", "comparison", "verdict", "report"] as const;
-export type Stage = (typeof STAGES)[number];
-
-export interface StageLine {
-  readonly stage: Stage;
-  readonly title: string;
-  readonly line: string;
-  readonly state: State;
-}
+import type { CaseEvidence } from "../records/case.ts";
+import { FINISHED } from "../records/run.ts";
+import { type State, worst } from "../remarks/remark.ts";
+import type { CaseAssessment } from "./caseAssessment.ts";
+import { STAGES, type Stage, type StageLine } from "./stage.ts";
 
 const title = (s: Stage) => s[0].toUpperCase() + s.slice(1);
 const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;

@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
-import { type ErrorSource, SOURCE_KEYS, type SourceKey } from "../sources/rule.ts";
+import type { ErrorSource } from "../method/budget/rule.ts";
+import { SOURCE_KEYS, type SourceKey } from "../records/settlement.ts";
+import type { Remark, State } from "../remarks/remark.ts";
 import { DRAG } from "./evidenceForTests.ts";
-import type { Remark, State } from "./outcome.ts";
 import type { Rung } from "./refinement.ts";
 import { type JudgeInput, judge, reasonText } from "./verdict.ts";
 

@@ -1,10 +1,11 @@
 import { percent, sentenceCase } from "../formatting/number.ts";
-import type { QuantitySpec } from "../problems/problem.ts";
-import type { QuantityRule, SourceKey } from "../sources/rule.ts";
+import type { QuantityRule } from "../method/budget/rule.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { SourceKey } from "../records/settlement.ts";
+import type { Remark, State } from "../remarks/remark.ts";
 import type { WeighedComparison } from "./comparing.ts";
-import type { Remark, State } from "./outcome.ts";
 import type { QuantityRefinement } from "./refinement.ts";
-import type { Stage } from "./stages.ts";
+import type { Stage } from "./stage.ts";
 
 /** Something that bears on a verdict, with the page that shows it and the rule that says it. */
 export interface Reason {

@@ -1,9 +1,10 @@
-import type { CaseAssessment } from "../assessment/assessCase.ts";
-import type { HistoryEvidence } from "../assessment/evidence.ts";
+import type { CaseAssessment } from "../assessment/caseAssessment.ts";
 import type { QuantityRefinement } from "../assessment/refinement.ts";
 import { significant, unitText } from "../formatting/number.ts";
-import { overStart } from "../iteration/overStart.ts";
-import type { Profile, QuantitySpec } from "../problems/problem.ts";
+import { overStart } from "../method/iteration/overStart.ts";
+import type { Profile } from "../records/profile.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { HistoryEvidence } from "../records/run.ts";
 import { drawChart, type SeriesSpec } from "./chart.ts";
 import { INK } from "./palette.ts";
 

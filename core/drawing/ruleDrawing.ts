@@ -1,5 +1,5 @@
 import { percent, signedPercent } from "../formatting/number.ts";
-import type { QuantityRule } from "../sources/rule.ts";
+import type { QuantityRule } from "../method/budget/rule.ts";
 import { escapeXml } from "./chart.ts";
 import { INK } from "./palette.ts";
 import { placeLabels } from "./pinLabels.ts";

@@ -2,9 +2,7 @@ import { inflateSync } from "fflate";
 import { describe, expect, test } from "vitest";
 import { rectangleMesh } from "../mesh/rectangle.ts";
 import { writeCsv } from "./delimited.ts";
-import { ownerOf, readFileName } from "./fileNames.ts";
 import { encodePng } from "./png.ts";
-import { applyRecipe } from "./recipes.ts";
 import { readRecordJson, recordSchema } from "./recordJson.ts";
 import { reportSchema } from "./reportDocument.ts";
 import { writeVtkGrid } from "./vtkGrid.ts";
@@ -92,49 +90,6 @@ describe("comma-separated text", () => {
         ],
       ),
     ).toBe('a,b\n\'=1+1,\'+x\n\'@x,\'-x\n-1,-1\n\'\tx,"say ""y"", z"\n');
-  });
-});
-
-describe("names of files", () => {
-  test.each([
-    ["a/b\\L1 forces.csv", "L1", undefined],
-    ["L1_quantities.xlsx", "L1", undefined],
-    ["mesh 2.5m.csv", "mesh 2.5m", undefined],
-    ["mesh 2,5M.csv", "mesh 2,5M", 2_500_000],
-    ["mesh 96K.csv", "mesh 96K", 96_000],
-    ["box 10x20.csv", "box 10x20", 200],
-    ["box 10 × 20 × 3.csv", "box 10 × 20 × 3", 600],
-    ["box 123456x2.csv", "box 123456x2", undefined],
-    ["speed 2.5x3.csv", "speed 2.5x3", undefined],
-    ["5kg.csv", "5kg", undefined],
-    ["v2k.csv", "v2k", undefined],
-    ["- L1 -.csv", "L1", undefined],
-    ["1000 cells.csv", "1000 cells", 1000],
-  ])("%s", (name, label, cells) => expect(readFileName(name)).toEqual({ label, ...(cells === undefined ? {} : { cells }) }));
-  test("a table of one word in common goes there; of none, or as many with two, nowhere", () => {
-    expect(ownerOf("fine values.csv", ["coarse", "fine"])).toBe(1);
-    expect(ownerOf("mesh fine values.csv", ["mesh coarse", "mesh fine"])).toBe(1);
-    expect(ownerOf("mesh values.csv", ["mesh coarse", "mesh fine"])).toBeUndefined();
-    expect(ownerOf("fine.csv", [])).toBeUndefined();
-  });
-});
-
-describe("recipes", () => {
-  const quantities = [
-    { key: "q1", name: "drag" },
-    { key: "q2", name: "Lift" },
-  ];
-  const fit = (role: string, quantity?: string) =>
-    applyRecipe([{ name: " Force ", role, ...(quantity ? { quantity } : {}), unit: "kN" }], ["it", "force"], quantities);
-  test("columns by name, whatever the case and blanks; quantities by name before their key", () => {
-    expect(fit("residual")).toEqual({ roles: ["ignore", "residual"], units: [undefined, "kN"] });
-    expect(fit("quantity:q1", "lift")?.roles).toEqual(["ignore", "quantity:q2"]);
-    expect(fit("quantity:q1")?.roles).toEqual(["ignore", "quantity:q1"]);
-    expect(fit("quantity:q9")).toBeUndefined();
-    expect(fit("quantity:q1", "torque")).toBeUndefined();
-    expect(fit("ignore")).toEqual({ roles: ["ignore", "ignore"], units: [undefined, undefined] });
-    expect(applyRecipe([{ name: "gone", role: "residual" }], ["it"], quantities)).toBeUndefined();
-    expect(applyRecipe([{ name: "it", role: "iteration" }], ["it"], quantities)?.roles).toEqual(["iteration"]);
   });
 });
 

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { earlyWarnings } from "../iteration/watch.ts";
+import { earlyWarnings } from "../method/iteration/watch.ts";
 import { fromPlain, toPlain } from "../solver/wire.ts";
 import { Formula, FormulaError, readFormula } from "./formula.ts";
 import { manufacturedFlow, manufacturedGas } from "./sources.ts";

@@ -1,5 +1,5 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
-import type { FlowLevel } from "../solver/flowLevel.ts";
+import type { FlowLevel } from "../solver/incompressible/flowLevel.ts";
 
 /** The named boundary of a mesh. @throws {RangeError} There is none of that name. */
 export function boundaryOf(mesh: Pick<FaceMesh, "boundaries">, name: string) {

@@ -1,6 +1,6 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { samplerOf } from "../solver/readings/sampler.ts";
 import type { CellField } from "../solver/simulation.ts";
-import { samplerOf } from "./sampler.ts";
 
 /** A field worked out from stored ones. */
 export interface DerivedField {

@@ -1,8 +1,8 @@
-import type { BalanceRecord, BoundaryFlux } from "../balance/balance.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import type { BalanceRecord, BoundaryFlux } from "../records/balance.ts";
+import { samplerOf } from "../solver/readings/sampler.ts";
 import type { CellField, Simulation } from "../solver/simulation.ts";
 import { type DerivedField, derivedFields, type FluidOfRun } from "./derived.ts";
-import { samplerOf } from "./sampler.ts";
 
 type Point = readonly [xM: number, yM: number];
 

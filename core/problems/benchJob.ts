@@ -1,10 +1,12 @@
-import type { RunResult } from "../assessment/evidence.ts";
-import { assessBalance, type BalanceLine, type BalanceRecord, type BoundaryFlux } from "../balance/balance.ts";
-import { type LawReading, mirrorLaw } from "../balance/laws.ts";
-import { earlyWarnings, iterationsLeft, stands } from "../iteration/watch.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { assessBalance, type BalanceLine } from "../method/balance/balance.ts";
+import { earlyWarnings, iterationsLeft, stands } from "../method/iteration/watch.ts";
 import { fluidOfRun } from "../monitors/derived.ts";
 import { type KeyedMonitor, Moment, readMonitor } from "../monitors/monitor.ts";
+import type { BalanceRecord, BoundaryFlux } from "../records/balance.ts";
+import type { LawReading } from "../records/laws.ts";
+import type { RunResult } from "../records/run.ts";
+import { mirrorLaw } from "../solver/readings/flowLaws.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport } from "../solver/simulation.ts";
 import { benchProblem } from "./catalogue.ts";
 import type { BenchProblem, Formulas, RunRecord } from "./problem.ts";

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { checkSetup } from "../setup/checks.ts";
+import { checkSetup } from "../method/setup/checks.ts";
 import { numericsOf, setupOf } from "./caseSetup.ts";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas, presetParameters } from "./catalogue.ts";
 import { type Changes, run } from "./problemRunsForTests.ts";

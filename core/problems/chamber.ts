@@ -1,10 +1,10 @@
 import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
 import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { diffusionOut } from "../monitors/boundary.ts";
-import { samplerOf } from "../monitors/sampler.ts";
-import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../reference/warmWall.ts";
-import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import type { FlowLevel, FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
+import { samplerOf } from "../solver/readings/sampler.ts";
+import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../tables/warmWall.ts";
 import { AIR, FLUID, nearest, STEADY_PLANE } from "./common.ts";
 import { alongColumn, alongRow, highest } from "./midLines.ts";
 import { type Parameters, problem } from "./problem.ts";

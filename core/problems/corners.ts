@@ -1,10 +1,10 @@
+import { cornerExpansion, expansionAngle, obliqueShock } from "../exact/gasDynamics.ts";
 import { joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { boundaryOf } from "../monitors/boundary.ts";
-import { cornerExpansion, expansionAngle, obliqueShock } from "../reference/gasDynamics.ts";
-import type { GasState } from "../solver/compressible/gas.ts";
-import { SteadyGas } from "../solver/compressible/gasFlow.ts";
-import type { GasPhysics } from "../solver/compressible/gasSpace.ts";
+import type { GasState } from "../solver/gas/gas.ts";
+import { SteadyGas } from "../solver/gas/gasFlow.ts";
+import type { GasPhysics } from "../solver/gas/gasSpace.ts";
 import { exact, GAS, inviscidGas, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
 import { type ParameterSpec, type Parameters, type ProblemDefinition, problem } from "./problem.ts";

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { SteadyGas } from "../solver/compressible/gasFlow.ts";
+import { SteadyGas } from "../solver/gas/gasFlow.ts";
 import { fromPlain, toPlain } from "../solver/wire.ts";
 import { BenchJob } from "./benchJob.ts";
 import { benchProblem, presetFormulas, presetParameters } from "./catalogue.ts";

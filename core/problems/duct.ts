@@ -1,9 +1,9 @@
+import { type DuctFlow, ductFlow } from "../exact/gasDynamics.ts";
 import { joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
-import { type DuctFlow, ductFlow } from "../reference/gasDynamics.ts";
-import { totalPressureRatio } from "../solver/compressible/gas.ts";
-import { SteadyGas } from "../solver/compressible/gasFlow.ts";
-import type { GasPhysics } from "../solver/compressible/gasSpace.ts";
+import { totalPressureRatio } from "../solver/gas/gas.ts";
+import { SteadyGas } from "../solver/gas/gasFlow.ts";
+import type { GasPhysics } from "../solver/gas/gasSpace.ts";
 import { GAS, inviscidGas, UNIFORM } from "./common.ts";
 import { type Parameters, problem } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";

@@ -1,7 +1,7 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { type CellShape, shapedRectangle } from "../mesh/shaped.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import { TransientFlow } from "../solver/transientFlow.ts";
+import type { FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { TransientFlow } from "../solver/incompressible/transientFlow.ts";
 import { exact, FLUID, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
 import { type Parameters, problem } from "./problem.ts";

@@ -1,5 +1,5 @@
 import type { FaceGraph } from "../mesh/faceMesh.ts";
-import type { ErrorNorms } from "./problem.ts";
+import type { ErrorNorms } from "../records/profile.ts";
 
 /**
  * Error of a cell field against an exact one, values at centroids, volume weighted (method 9).

@@ -1,8 +1,8 @@
+import { riemannSolution } from "../exact/gasDynamics.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { shapedRectangle } from "../mesh/shaped.ts";
-import { riemannSolution } from "../reference/gasDynamics.ts";
-import { TransientGas } from "../solver/compressible/gasFlow.ts";
-import type { GasPhysics } from "../solver/compressible/gasSpace.ts";
+import { TransientGas } from "../solver/gas/gasFlow.ts";
+import type { GasPhysics } from "../solver/gas/gasSpace.ts";
 import { exact, GAS, inviscidGas, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
 import { type Parameters, problem } from "./problem.ts";

@@ -1,12 +1,13 @@
 import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
 import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { interpolateAt, lagrange, lowest, stencilStart } from "../numeric/lagrange.ts";
-import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../reference/liddedBox.ts";
-import type { Yardstick } from "../reference/yardstick.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import type { Profile } from "../records/profile.ts";
+import type { Yardstick } from "../records/yardstick.ts";
+import type { FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
+import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../tables/liddedBox.ts";
 import { nearest } from "./common.ts";
-import { centres, type Parameters, type Profile, problem } from "./problem.ts";
+import { centres, type Parameters, problem } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";
 
 const reynoldsOf = (p: Parameters) => (p.densityKgM3 * p.lidSpeedMS * p.sideM) / p.viscosityPaS;

@@ -1,11 +1,11 @@
 import { manufacturedFlow, manufacturedGas } from "../manufactured/sources.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { CELL_SHAPES, type CellShape, shapedRectangle } from "../mesh/shaped.ts";
-import { samplerOf } from "../monitors/sampler.ts";
-import { SteadyGas, TransientGas } from "../solver/compressible/gasFlow.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
-import { TransientFlow } from "../solver/transientFlow.ts";
+import { SteadyGas, TransientGas } from "../solver/gas/gasFlow.ts";
+import type { FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
+import { TransientFlow } from "../solver/incompressible/transientFlow.ts";
+import { samplerOf } from "../solver/readings/sampler.ts";
 import { exact, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
 import { type Formulas, type ParameterSpec, type Parameters, problem } from "./problem.ts";

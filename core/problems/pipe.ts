@@ -1,11 +1,11 @@
 import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
 import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { revolved } from "../mesh/revolved.ts";
+import { pipeEntryDiameters } from "../method/setup/setup.ts";
 import { boundaryOf } from "../monitors/boundary.ts";
 import { interpolateAt } from "../numeric/lagrange.ts";
-import { pipeEntryDiameters } from "../setup/setup.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import type { FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
 import { crossing, exact, FLUID, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
 import { centres, type ParameterSpec, type Parameters, type ProblemDefinition, problem } from "./problem.ts";

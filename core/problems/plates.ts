@@ -1,12 +1,13 @@
+import { type PlatesFlow, platesFlowRate, platesShear, platesVelocity } from "../exact/plates.ts";
 import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../mesh/rectangle.ts";
 import { rectangleQuality } from "../mesh/rectangleQuality.ts";
 import { interpolateAt } from "../numeric/lagrange.ts";
-import { type PlatesFlow, platesFlowRate, platesShear, platesVelocity } from "../reference/plates.ts";
-import type { Yardstick } from "../reference/yardstick.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import type { ErrorNorms, Profile } from "../records/profile.ts";
+import type { Yardstick } from "../records/yardstick.ts";
+import type { FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
 import { fieldError } from "./errorNorms.ts";
-import { centres, type ErrorNorms, type Parameters, type Profile, problem } from "./problem.ts";
+import { centres, type Parameters, problem } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";
 
 const flowOf = (p: Parameters): PlatesFlow => ({

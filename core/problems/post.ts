@@ -1,14 +1,15 @@
-import { forceInBox } from "../balance/controlBox.ts";
 import { type Block, joinBlocks } from "../mesh/blocks.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { gradingFunction } from "../mesh/grading.ts";
 import { boundaryOf, forceOn } from "../monitors/boundary.ts";
-import type { Yardstick } from "../reference/yardstick.ts";
-import type { FlowLevel, FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
-import { TransientFlow } from "../solver/transientFlow.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { Yardstick } from "../records/yardstick.ts";
+import type { FlowLevel, FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
+import { TransientFlow } from "../solver/incompressible/transientFlow.ts";
+import { forceInBox } from "../solver/readings/controlBox.ts";
 import { FLUID, STEADY_PLANE } from "./common.ts";
-import { type ParameterSpec, type Parameters, type ProblemDefinition, problem, type QuantitySpec, type RunRecord } from "./problem.ts";
+import { type ParameterSpec, type Parameters, type ProblemDefinition, problem, type RunRecord } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";
 
 /** The channel in post diameters: height, length, and where the post stands, a little below the middle. */

@@ -1,11 +1,13 @@
-import type { Take } from "../averaging/statistic.ts";
-import type { Mirror, SecondReading } from "../balance/laws.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import type { Grading } from "../mesh/grading.ts";
 import type { MeshQuality } from "../mesh/quality.ts";
 import type { RectangleMesh } from "../mesh/rectangle.ts";
 import type { CellShape } from "../mesh/shaped.ts";
-import type { Yardstick } from "../reference/yardstick.ts";
+import type { SecondReading } from "../records/laws.ts";
+import type { ErrorNorms, Profile } from "../records/profile.ts";
+import type { QuantitySpec } from "../records/quantity.ts";
+import type { Yardstick } from "../records/yardstick.ts";
+import type { Mirror } from "../solver/readings/flowLaws.ts";
 import type { Simulation } from "../solver/simulation.ts";
 import type { MeshSpec, Numerics } from "./runSettings.ts";
 
@@ -24,40 +26,6 @@ export interface ParameterSpec {
 }
 
 export type Parameters = Readonly<Record<string, number>>;
-
-/** A quantity a template delivers. */
-export interface QuantitySpec {
-  readonly key: string;
-  readonly name: string;
-  readonly symbol: string;
-  readonly unit: string;
-  /** largest error accepted by preset, a fraction of the quantity's scale */
-  readonly limit: number;
-  /** differences of fields at walls converge last */
-  readonly derivative?: boolean;
-  /** statistic of its record that stands for its value, where one was chosen */
-  readonly take?: Take;
-}
-
-/** Values along a line: abscissa and value, both in the units named. */
-export interface Profile {
-  readonly key: string;
-  readonly name: string;
-  readonly abscissa: { readonly name: string; readonly unit: string; readonly values: readonly number[] };
-  readonly value: { readonly name: string; readonly unit: string; readonly values: readonly number[] };
-}
-
-/** Error of a field against an exact one, cell-centre values, volume weighted. */
-export interface ErrorNorms {
-  readonly field: string;
-  readonly unit: string;
-  readonly l1: number;
-  readonly l2: number;
-  readonly linf: number;
-  /** largest exact value: what the norms are small against */
-  readonly scale: number;
-  readonly worstAtM: readonly [number, number];
-}
 
 export interface FamilySpec {
   readonly baseNx: number;

@@ -1,4 +1,4 @@
-import type { BalanceRecord } from "../balance/balance.ts";
+import type { BalanceRecord } from "../records/balance.ts";
 import { BenchJob } from "./benchJob.ts";
 import { DEFAULT_NUMERICS } from "./caseSetup.ts";
 import { benchProblem, presetFormulas, presetParameters } from "./catalogue.ts";

@@ -1,7 +1,7 @@
 import type { Grading } from "../mesh/grading.ts";
 import type { CellShape } from "../mesh/shaped.ts";
 import type { KeyedMonitor } from "../monitors/monitor.ts";
-import type { Limiter, RiemannFlux } from "../solver/compressible/gas.ts";
+import type { Limiter, RiemannFlux } from "../solver/gas/gas.ts";
 import type { ConvectionScheme } from "../solver/kernels/kernels.ts";
 
 /** A mesh the bench can make: counts, grading and cell shape; sizes come from the case. */

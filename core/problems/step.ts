@@ -3,8 +3,8 @@ import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { gradingFunction } from "../mesh/grading.ts";
 import { boundaryOf } from "../monitors/boundary.ts";
 import { pchip } from "../numeric/pchip.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import type { FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
 import { AIR, crossing, FLUID, STEADY_PLANE } from "./common.ts";
 import { type Parameters, problem } from "./problem.ts";
 

@@ -1,9 +1,9 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { type CellShape, shapedRectangle } from "../mesh/shaped.ts";
-import { samplerOf } from "../monitors/sampler.ts";
-import type { GasState } from "../solver/compressible/gas.ts";
-import { TransientGas } from "../solver/compressible/gasFlow.ts";
-import type { GasPhysics } from "../solver/compressible/gasSpace.ts";
+import type { GasState } from "../solver/gas/gas.ts";
+import { TransientGas } from "../solver/gas/gasFlow.ts";
+import type { GasPhysics } from "../solver/gas/gasSpace.ts";
+import { samplerOf } from "../solver/readings/sampler.ts";
 import { exact, GAS, inviscidGas, line, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
 import { type Parameters, problem } from "./problem.ts";

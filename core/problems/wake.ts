@@ -1,8 +1,8 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { CELL_SHAPES, type CellShape, shapedRectangle } from "../mesh/shaped.ts";
-import { samplerOf } from "../monitors/sampler.ts";
-import type { FlowPhysics } from "../solver/flowLevel.ts";
-import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/steadyFlow.ts";
+import type { FlowPhysics } from "../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../solver/incompressible/steadyFlow.ts";
+import { samplerOf } from "../solver/readings/sampler.ts";
 import { exact, FLUID, line, STEADY_PLANE, UNIFORM } from "./common.ts";
 import { fieldError } from "./errorNorms.ts";
 import { type Parameters, problem } from "./problem.ts";

@@ -1,6 +1,6 @@
-import type { BalanceRecord } from "../balance/balance.ts";
-import type { LawReading } from "../balance/laws.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
+import type { BalanceRecord } from "../records/balance.ts";
+import type { LawReading } from "../records/laws.ts";
 
 export type SimulationState = "climbing" | "running" | "reached-target" | "reached-limit" | "diverged";
 

@@ -1,10 +1,10 @@
 import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { CaseAssessment } from "../../core/assessment/assessCase.ts";
-import type { RunJudging, RunResult, RunState } from "../../core/assessment/evidence.ts";
+import type { CaseAssessment } from "../../core/assessment/caseAssessment.ts";
 import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/runSettings.ts";
-import type { Yardstick } from "../../core/reference/yardstick.ts";
+import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
+import type { Yardstick } from "../../core/records/yardstick.ts";
 
 const id = () => uuid("id").primaryKey().defaultRandom();
 const when = (name: string) => timestamp(name, { withTimezone: true, mode: "date" });

@@ -1,7 +1,7 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
 import type { CaseSetup } from "../../core/problems/caseSetup.ts";
-import type { QuantitySpec } from "../../core/problems/problem.ts";
-import type { Yardstick } from "../../core/reference/yardstick.ts";
+import type { QuantitySpec } from "../../core/records/quantity.ts";
+import type { Yardstick } from "../../core/records/yardstick.ts";
 import { caseTable, programme, quantity, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 

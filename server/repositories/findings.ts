@@ -1,5 +1,5 @@
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
-import type { CaseAssessment } from "../../core/assessment/assessCase.ts";
+import type { CaseAssessment } from "../../core/assessment/caseAssessment.ts";
 import { assessmentCache, finding, report } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 

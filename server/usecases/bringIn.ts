@@ -1,8 +1,6 @@
 import { z } from "zod";
-import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
-import type { BalanceRecord } from "../../core/balance/balance.ts";
 import { type DelimitedTable, type FileProblem, MOST_BYTES, readDelimited, readSheet, type Sheet } from "../../core/formats/delimited.ts";
-import { buildHistory, type ColumnRole, guessRoles, type SheetPreview } from "../../core/formats/historyImport.ts";
+import { buildHistory, type ColumnRole, guessRoles, type SheetPreview } from "../../core/intake/historyImport.ts";
 import {
   buildQuantities,
   type FluxReading,
@@ -12,12 +10,14 @@ import {
   type RowRole,
   readQuantityRows,
   SIGNS,
-} from "../../core/formats/quantityImport.ts";
-import { applyRecipe } from "../../core/formats/recipes.ts";
+} from "../../core/intake/quantityImport.ts";
+import { applyRecipe } from "../../core/intake/recipes.ts";
 import { representativeSpacing } from "../../core/mesh/quality.ts";
 import { dimensionOf, physicsOf, setupFingerprint } from "../../core/problems/caseSetup.ts";
-import type { QuantitySpec } from "../../core/problems/problem.ts";
 import type { RunSettings } from "../../core/problems/runSettings.ts";
+import type { BalanceRecord } from "../../core/records/balance.ts";
+import type { QuantitySpec } from "../../core/records/quantity.ts";
+import type { HistoryEvidence } from "../../core/records/run.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import { doublesToBytes } from "../blobs/blobStore.ts";
 import type { HistoryColumn } from "../db/schema.ts";

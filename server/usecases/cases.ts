@@ -1,12 +1,12 @@
 import { z } from "zod";
 import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
+import { checkSetup } from "../../core/method/setup/checks.ts";
+import { FACTS } from "../../core/method/setup/facts.ts";
 import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs, physicsOf, setupOf } from "../../core/problems/caseSetup.ts";
 import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
-import type { QuantitySpec } from "../../core/problems/problem.ts";
 import { settingDifferences } from "../../core/problems/runSettings.ts";
-import { checkSetup } from "../../core/setup/checks.ts";
-import { FACTS } from "../../core/setup/facts.ts";
-import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
+import type { QuantitySpec } from "../../core/records/quantity.ts";
+import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/gas/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
 import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";

@@ -1,10 +1,13 @@
-import { assessCase, type CaseAssessment } from "../../core/assessment/assessCase.ts";
-import { type DerivedEvidence, derivedSet, withDerived } from "../../core/assessment/derivedQuantities.ts";
-import type { CaseEvidence, HistoryEvidence, RunEvidence } from "../../core/assessment/evidence.ts";
-import { readDerived } from "../../core/derived/derived.ts";
+import { assessCase } from "../../core/assessment/assessCase.ts";
+import type { CaseAssessment } from "../../core/assessment/caseAssessment.ts";
+import { derivedSet, withDerived } from "../../core/assessment/derivedQuantities.ts";
+import { readDerived } from "../../core/method/propagation/derived.ts";
 import { type CaseSetup, inputsOf, parameterSpecs, setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
-import type { QuantitySpec } from "../../core/problems/problem.ts";
+import type { CaseEvidence } from "../../core/records/case.ts";
+import type { DerivedEvidence } from "../../core/records/derived.ts";
+import type { QuantitySpec } from "../../core/records/quantity.ts";
+import type { HistoryEvidence, RunEvidence } from "../../core/records/run.ts";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { HistoryColumn, sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { derivedSet } from "../../core/assessment/derivedQuantities.ts";
-import { DerivedError } from "../../core/derived/derived.ts";
+import { DerivedError } from "../../core/method/propagation/derived.ts";
 import { derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
 import { BOUNDARY_TAKES, LINE_TAKES, Moment, MonitorError, monitorUnit, readMonitor, VOLUME_TAKES } from "../../core/monitors/monitor.ts";
 import type { CaseSetup } from "../../core/problems/caseSetup.ts";

@@ -1,12 +1,12 @@
 import { z } from "zod";
 import { abscissaOf, averagesOf } from "../../core/assessment/averages.ts";
-import type { HistoryEvidence } from "../../core/assessment/evidence.ts";
-import { histogram, runningMean } from "../../core/averaging/record.ts";
-import { phaseAverages, welchSpectrum } from "../../core/averaging/spectrum.ts";
-import { TAKE_WORDS, TAKES, type Take } from "../../core/averaging/statistic.ts";
 import { writeCsv } from "../../core/formats/delimited.ts";
+import { histogram, runningMean } from "../../core/method/averaging/record.ts";
+import { phaseAverages, welchSpectrum } from "../../core/method/averaging/spectrum.ts";
 import { setupOf } from "../../core/problems/caseSetup.ts";
-import type { QuantitySpec } from "../../core/problems/problem.ts";
+import type { QuantitySpec } from "../../core/records/quantity.ts";
+import type { HistoryEvidence } from "../../core/records/run.ts";
+import { TAKE_WORDS, TAKES, type Take } from "../../core/records/take.ts";
 import { convert } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import { findCase, listQuantities, updateCase } from "../repositories/cases.ts";

@@ -7,7 +7,7 @@ import { setupFingerprint } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import { type BenchProblem, cellCount, familyMesh, type SimilaritySpec } from "../../core/problems/problem.ts";
 import type { MeshSpec, Numerics, RunSettings, StartPoint } from "../../core/problems/runSettings.ts";
-import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/compressible/gas.ts";
+import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/gas/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { SweepAxis } from "../db/schema.ts";

@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { setupFingerprint } from "../../core/problems/caseSetup.ts";
-import { SOURCE_KEYS } from "../../core/sources/rule.ts";
-import { SETTLEMENT_KINDS, type Settlement } from "../../core/sources/settlement.ts";
+import { SETTLEMENT_KINDS, type Settlement, SOURCE_KEYS } from "../../core/records/settlement.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { type CaseRow, findCase, listQuantities, updateCase } from "../repositories/cases.ts";

@@ -7,10 +7,10 @@ import { contourLines, meshLines, pointValues, type Segments, streamlines } from
 import { significant } from "@/core/formatting/number";
 import { resolve, scaleText } from "@/core/formatting/scale";
 import { derivedFields } from "@/core/monitors/derived";
-import { samplerOf } from "@/core/monitors/sampler";
 import { benchProblem } from "@/core/problems/catalogue";
 import { line } from "@/core/problems/common";
 import type { MeshSpec, RunSettings } from "@/core/problems/runSettings";
+import { samplerOf } from "@/core/solver/readings/sampler";
 import type { CellField } from "@/core/solver/simulation";
 import { CsvButton } from "./CsvButton";
 

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { layoutRule } from "@/core/drawing/ruleDrawing";
 import { percent } from "@/core/formatting/number";
-import type { QuantityRule } from "@/core/sources/rule";
+import type { QuantityRule } from "@/core/method/budget/rule";
 
 const X0 = 196;
 const RIGHT = 24;

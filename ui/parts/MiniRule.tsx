@@ -1,6 +1,6 @@
 import { BOARD_DECADES, ruleX } from "@/core/drawing/ruleDrawing";
 import { powerOfTen } from "@/core/formatting/number";
-import type { QuantityRule } from "@/core/sources/rule";
+import type { QuantityRule } from "@/core/method/budget/rule";
 
 const W = 312;
 const COLORS = { numerical: "#27506B", input: "#A87A1F", machine: "#4F5A5E" } as const;

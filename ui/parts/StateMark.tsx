@@ -1,4 +1,4 @@
-import type { State } from "@/core/assessment/outcome";
+import type { State } from "@/core/remarks/remark";
 
 export const STATE_WORDS: Readonly<Record<State, string>> = {
   holds: "holds",

@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import type { HistoryEvidence } from "@/core/assessment/evidence";
+import type { HistoryEvidence } from "@/core/records/run";
 
 /** The stored record of a run, thinned for drawing; read anew when `version` changes. */
 export function useHistory(runId: string | undefined, version: string): HistoryEvidence | undefined {

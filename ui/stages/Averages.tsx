@@ -3,11 +3,11 @@
 import { useEffect, useState } from "react";
 import { Bar, BarChart, CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import type { RunSettling } from "@/core/assessment/settling";
-import type { AveragedRecord } from "@/core/averaging/record";
-import { TAKE_WORDS, TAKES } from "@/core/averaging/statistic";
 import { INK } from "@/core/drawing/palette";
 import { percent, powerOfTen, quantityText, sentenceCase, significant, unitText, withUncertainty } from "@/core/formatting/number";
 import { scaleText } from "@/core/formatting/scale";
+import type { AveragedRecord } from "@/core/method/averaging/record";
+import { TAKE_WORDS, TAKES } from "@/core/records/take";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";
 import { decades } from "../parts/HistoryChart";

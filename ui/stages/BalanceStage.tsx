@@ -1,11 +1,11 @@
 "use client";
 
 import { useState } from "react";
-import type { RunBalance } from "@/core/assessment/assessCase";
-import type { BalanceRecord, BoundaryFlux } from "@/core/balance/balance";
+import type { RunBalance } from "@/core/assessment/caseAssessment";
 import { INK } from "@/core/drawing/palette";
 import { count, percent, powerOfTen, scientific } from "@/core/formatting/number";
 import { columnScale, resolve } from "@/core/formatting/scale";
+import type { BalanceRecord, BoundaryFlux } from "@/core/records/balance";
 import { CsvButton } from "../parts/CsvButton";
 import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";

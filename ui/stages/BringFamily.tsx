@@ -1,9 +1,9 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
-import { ownerOf, readFileName } from "@/core/formats/fileNames";
-import type { SheetPreview } from "@/core/formats/historyImport";
 import { count, sentenceCase } from "@/core/formatting/number";
+import { ownerOf, readFileName } from "@/core/intake/fileNames";
+import type { SheetPreview } from "@/core/intake/historyImport";
 import { dimensionOf, physicsOf } from "@/core/problems/caseSetup";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";

@@ -4,7 +4,7 @@ import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { benchProblem } from "@/core/problems/catalogue";
 import type { MeshSpec } from "@/core/problems/runSettings";
-import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/compressible/gas";
+import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/gas/gas";
 import { SCHEMES } from "@/core/solver/kernels/kernels";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";

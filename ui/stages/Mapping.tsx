@@ -1,8 +1,8 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import type { SheetPreview } from "@/core/formats/historyImport";
 import { count } from "@/core/formatting/number";
+import type { SheetPreview } from "@/core/intake/historyImport";
 import { call } from "../parts/call";
 import { HistoryChart } from "../parts/HistoryChart";
 import { columnChoices } from "./roleChoices";

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { INK } from "@/core/drawing/palette";
 import { count, duration, percent, significant } from "@/core/formatting/number";
-import { overStart } from "@/core/iteration/overStart";
+import { overStart } from "@/core/method/iteration/overStart";
 import type { RunStatus } from "@/core/problems/benchJob";
 import { settingDifferences } from "@/core/problems/runSettings";
 import type { CellField } from "@/core/solver/simulation";

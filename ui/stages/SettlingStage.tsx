@@ -3,8 +3,8 @@
 import { useState } from "react";
 import { INK } from "@/core/drawing/palette";
 import { percent, powerOfTen, scientific, significant } from "@/core/formatting/number";
-import { overStart } from "@/core/iteration/overStart";
-import { RESIDUAL_STATE_WORDS } from "@/core/iteration/residuals";
+import { overStart } from "@/core/method/iteration/overStart";
+import { RESIDUAL_STATE_WORDS } from "@/core/method/iteration/residuals";
 import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";

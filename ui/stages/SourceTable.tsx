@@ -3,8 +3,9 @@
 import Link from "next/link";
 import { useState } from "react";
 import { percent, sentenceCase } from "@/core/formatting/number";
-import type { ErrorSource, QuantityRule } from "@/core/sources/rule";
-import { SETTLEMENT_KINDS, SETTLEMENT_WORDS, type SettlementKind } from "@/core/sources/settlement";
+import type { ErrorSource, QuantityRule } from "@/core/method/budget/rule";
+import { SETTLEMENT_WORDS } from "@/core/method/budget/settlement";
+import { SETTLEMENT_KINDS, type SettlementKind } from "@/core/records/settlement";
 import { Field } from "../parts/Field";
 import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView } from "../view";

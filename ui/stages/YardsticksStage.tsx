@@ -5,7 +5,7 @@ import { toast } from "sonner";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
 import { asGiven, significant, unitText } from "@/core/formatting/number";
-import type { Yardstick } from "@/core/reference/yardstick";
+import type { Yardstick } from "@/core/records/yardstick";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { Drawing } from "../parts/Drawing";
 import { Field } from "../parts/Field";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { SheetPreview } from "@/core/formats/historyImport";
+import type { SheetPreview } from "@/core/intake/historyImport";
 import { call, Refused } from "../parts/call";
 
 export interface Problem {

@@ -1,5 +1,4 @@
-import type { FlowGeometry } from "../flowGeometry.ts";
-import type { SparsePattern } from "../sparse.ts";
+import type { FaceArrays, SparsePattern } from "./arrays.ts";
 import { instantiate, type KernelMemory } from "./engine.ts";
 import { FLOW_WASM } from "./flow.wasm.ts";
 import type { ConvectionScheme, FlowKernels } from "./kernels.ts";
@@ -27,10 +26,10 @@ export function compiledKernels(memory: KernelMemory, room: { int32(length: numb
   const here = (a: Numbers, b: Numbers = a, c: Numbers = a, d: Numbers = a) =>
     a.buffer === home && b.buffer === home && c.buffer === home && d.buffer === home;
   const rows = (p: Pick<SparsePattern, "rowStart" | "column">) => here(p.rowStart, p.column);
-  const tablesOf = new WeakMap<FlowGeometry, Tables | null>();
+  const tablesOf = new WeakMap<FaceArrays, Tables | null>();
 
   /** Null where some array of the geometry lies elsewhere. */
-  const tables = (g: FlowGeometry): Tables | null => {
+  const tables = (g: FaceArrays): Tables | null => {
     const known = tablesOf.get(g);
     if (known !== undefined) return known;
     const ends = [g.owner, g.neighbour, g.weight];

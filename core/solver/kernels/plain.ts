@@ -1,5 +1,4 @@
-import type { FlowGeometry } from "../flowGeometry.ts";
-import type { SparsePattern } from "../sparse.ts";
+import type { FaceArrays, SparsePattern } from "./arrays.ts";
 
 /** How the convected value at a face is taken; all but "upwind" are second order where the field is smooth. */
 export type ConvectionScheme = "upwind" | "central" | "linear-upwind" | "limited";
@@ -144,7 +143,7 @@ export function scaleAndAdd(x: Float64Array, a: number, y: Float64Array): void {
 }
 
 /** Least-squares gradient over the joining faces, added to what is there. */
-export function gradientOverJoins(g: FlowGeometry, factors: Float64Array, q: Float64Array, [gx, gy]: Pair): void {
+export function gradientOverJoins(g: FaceArrays, factors: Float64Array, q: Float64Array, [gx, gy]: Pair): void {
   const { joins, owner, neighbour } = g;
   for (let f = 0; f < joins; f++) {
     const o = owner[f];
@@ -162,7 +161,7 @@ export function gradientOverJoins(g: FlowGeometry, factors: Float64Array, q: Flo
  * First-order upwind convection and the orthogonal part of diffusion over the joining faces, added to the matrix.
  * The diagonal leaves out the sum of the fluxes: it vanishes at the end and upsets the matrix before.
  */
-export function assembleUpwind(g: FlowGeometry, flux: Float64Array, diffusivity: number, a: Float64Array): void {
+export function assembleUpwind(g: FaceArrays, flux: Float64Array, diffusivity: number, a: Float64Array): void {
   const { joins, owner, neighbour, conductance, pattern } = g;
   const { diagonal, ownerEntry, neighbourEntry } = pattern;
   for (let f = 0; f < joins; f++) {
@@ -178,7 +177,7 @@ export function assembleUpwind(g: FlowGeometry, flux: Float64Array, diffusivity:
 }
 
 /** Conductances of the joining faces as a symmetric matrix, added to what is there. */
-export function assembleSymmetric(g: FlowGeometry, coefficient: Float64Array, a: Float64Array): void {
+export function assembleSymmetric(g: FaceArrays, coefficient: Float64Array, a: Float64Array): void {
   const { joins, owner, neighbour, pattern } = g;
   const { diagonal, ownerEntry, neighbourEntry } = pattern;
   for (let f = 0; f < joins; f++) {
@@ -191,7 +190,7 @@ export function assembleSymmetric(g: FlowGeometry, coefficient: Float64Array, a:
 
 /** Subtracts from the residual what the scheme adds to upwind and the non-orthogonal part of diffusion, both explicit. */
 export function subtractDeferred(
-  g: FlowGeometry,
+  g: FaceArrays,
   scheme: ConvectionScheme,
   flux: Float64Array,
   diffusivity: number,
@@ -230,7 +229,7 @@ export function subtractDeferred(
 }
 
 /** Pressure on the joining faces, corrected for skewness by slopes, times their area: into the sum of each cell. */
-export function pressureFaces(g: FlowGeometry, p: Float64Array, [hx, hy]: Pair, [gx, gy]: Pair): void {
+export function pressureFaces(g: FaceArrays, p: Float64Array, [hx, hy]: Pair, [gx, gy]: Pair): void {
   const { joins, owner, neighbour, weight, kx, ky, sx, sy } = g;
   for (let f = 0; f < joins; f++) {
     const o = owner[f];
@@ -246,7 +245,7 @@ export function pressureFaces(g: FlowGeometry, p: Float64Array, [hx, hy]: Pair, 
 }
 
 /** Flux of the linearly interpolated velocity through the joining faces. */
-export function velocityFaces(g: FlowGeometry, [u, v]: Pair, [gux, guy]: Pair, [gvx, gvy]: Pair, out: Float64Array): void {
+export function velocityFaces(g: FaceArrays, [u, v]: Pair, [gux, guy]: Pair, [gvx, gvy]: Pair, out: Float64Array): void {
   const { joins, owner, neighbour, weight, kx, ky, sx, sy } = g;
   for (let f = 0; f < joins; f++) {
     const o = owner[f];
@@ -260,7 +259,7 @@ export function velocityFaces(g: FlowGeometry, [u, v]: Pair, [gux, guy]: Pair, [
 }
 
 /** What momentum interpolation takes from the flux of the joining faces: the pressure's jump less its smoothed slope. */
-export function pressureFluxes(g: FlowGeometry, p: Float64Array, [gpx, gpy]: Pair, diagonal: Float64Array, flux: Float64Array): void {
+export function pressureFluxes(g: FaceArrays, p: Float64Array, [gpx, gpy]: Pair, diagonal: Float64Array, flux: Float64Array): void {
   const { joins, owner, neighbour, weight, conductance, dx, dy, volume } = g;
   for (let f = 0; f < joins; f++) {
     const o = owner[f];
@@ -274,7 +273,7 @@ export function pressureFluxes(g: FlowGeometry, p: Float64Array, [gpx, gpy]: Pai
 }
 
 /** Mobility at the joining faces times their conductance. */
-export function faceMobilities(g: FlowGeometry, mobility: Float64Array, out: Float64Array): void {
+export function faceMobilities(g: FaceArrays, mobility: Float64Array, out: Float64Array): void {
   const { joins, owner, neighbour, weight, conductance } = g;
   for (let f = 0; f < joins; f++) {
     const w = weight[f];
@@ -283,7 +282,7 @@ export function faceMobilities(g: FlowGeometry, mobility: Float64Array, out: Flo
 }
 
 /** Subtracts from each cell what leaves it through the joining faces. */
-export function subtractOutflow(g: FlowGeometry, flux: Float64Array, r: Float64Array): void {
+export function subtractOutflow(g: FaceArrays, flux: Float64Array, r: Float64Array): void {
   const { joins, owner, neighbour } = g;
   for (let f = 0; f < joins; f++) {
     r[owner[f]] -= flux[f];
@@ -292,7 +291,7 @@ export function subtractOutflow(g: FlowGeometry, flux: Float64Array, r: Float64A
 }
 
 /** Corrects the flux of the joining faces by the jump of the pressure correction. */
-export function correctFluxes(g: FlowGeometry, faceMobility: Float64Array, correction: Float64Array, flux: Float64Array): void {
+export function correctFluxes(g: FaceArrays, faceMobility: Float64Array, correction: Float64Array, flux: Float64Array): void {
   const { joins, owner, neighbour } = g;
   for (let f = 0; f < joins; f++) flux[f] -= faceMobility[f] * (correction[neighbour[f]] - correction[owner[f]]);
 }

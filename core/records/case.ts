@@ -1,0 +1,37 @@
+import type { Answer } from "../remarks/remark.ts";
+import type { DerivedEvidence } from "./derived.ts";
+import type { InputUncertainty, SweptPoint } from "./inputs.ts";
+import type { QuantitySpec } from "./quantity.ts";
+import type { RunEvidence } from "./run.ts";
+import type { Settlement } from "./settlement.ts";
+import type { Setup } from "./setup.ts";
+import type { Yardstick } from "./yardstick.ts";
+/** Everything an assessment of a case reads. Plain data: the same evidence gives the same assessment, and it can be hashed. */
+export interface CaseEvidence {
+  readonly caseId: string;
+  readonly title: string;
+  readonly kind: "exact" | "published" | "measured";
+  readonly formalOrder: number;
+  readonly setup: Setup;
+  readonly setupHash: string;
+  readonly dropTarget: number;
+  /** answers to remarks on the set-up */
+  readonly answers?: readonly Answer[];
+  readonly quantities: readonly QuantitySpec[];
+  /** quantities worked out from others, where there are any */
+  readonly derived?: DerivedEvidence;
+  readonly yardsticks: readonly Yardstick[];
+  /** results of the case come from files */
+  readonly broughtIn?: boolean;
+  /** what persons said of error sources, oldest first */
+  readonly settlements?: readonly Settlement[];
+  /** precision of the codes, where it was stated */
+  readonly precision?: Readonly<Record<string, "single" | "double">>;
+  /** conditions whose uncertainty was typed */
+  readonly inputs?: readonly InputUncertainty[];
+  /** runs of sweeps, for what the quantities answer to */
+  readonly swept?: readonly SweptPoint[];
+  readonly runs: readonly RunEvidence[];
+  readonly openFindings: number;
+  readonly reports: number;
+}

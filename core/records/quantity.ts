@@ -1,0 +1,14 @@
+import type { Take } from "./take.ts";
+/** A quantity a template delivers. */
+export interface QuantitySpec {
+  readonly key: string;
+  readonly name: string;
+  readonly symbol: string;
+  readonly unit: string;
+  /** largest error accepted by preset, a fraction of the quantity's scale */
+  readonly limit: number;
+  /** differences of fields at walls converge last */
+  readonly derivative?: boolean;
+  /** statistic of its record that stands for its value, where one was chosen */
+  readonly take?: Take;
+}

@@ -1,0 +1,72 @@
+import type { BalanceRecord } from "./balance.ts";
+import type { LawReading, SecondReading } from "./laws.ts";
+import type { ErrorNorms, Profile } from "./profile.ts";
+export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed" | "followed";
+
+/** A run that delivered figures. */
+export const FINISHED: readonly RunState[] = ["done", "stopped"];
+
+export interface MeshEvidence {
+  readonly label: string;
+  readonly cells: number;
+  readonly spacing: number;
+  readonly dimension: 2 | 3;
+}
+
+export interface HistoryEvidence {
+  /** iterations, or time steps where there are times */
+  readonly iteration: readonly number[];
+  /** s; present in transient runs */
+  readonly time?: readonly number[];
+  /** linear residuals by equation */
+  readonly residuals: Readonly<Record<string, readonly number[]>>;
+  /** watched quantities by key */
+  readonly quantities: Readonly<Record<string, readonly number[]>>;
+  /** net over throughput at each entry, for what was watched: "mass", "energy" */
+  readonly balances?: Readonly<Record<string, readonly number[]>>;
+  /** starting levels where they are known otherwise than from the record */
+  readonly starts?: Readonly<Record<string, number>>;
+}
+
+export interface RunResult {
+  readonly quantities: Readonly<Record<string, number>>;
+  readonly balance?: BalanceRecord;
+  readonly profiles: readonly Profile[];
+  readonly errorNorms: readonly ErrorNorms[];
+  /** how far the answer is from rules that hold for every flow */
+  readonly laws?: readonly LawReading[];
+  /** quantities worked out a second way */
+  readonly second?: readonly SecondReading[];
+}
+
+/** What a person decided about reading a run's record; whatever is absent is left to the tests. */
+export interface RunJudging {
+  /** entries left out at the beginning before averaging */
+  readonly cut?: number;
+  /** the same of single quantities */
+  readonly cuts?: Readonly<Record<string, number>>;
+  /** means stand for the run's values */
+  readonly average?: boolean;
+  /** entry (from 1) whose residuals count as the starting level */
+  readonly startEntry?: number;
+  /** entry (from 1) from which the slope of the residuals is taken */
+  readonly stretchFrom?: number;
+}
+
+export interface RunEvidence {
+  readonly id: string;
+  readonly label: string;
+  readonly origin: "bench" | "brought-in";
+  readonly code: string;
+  readonly state: RunState;
+  readonly setupHash: string;
+  readonly mesh?: MeshEvidence;
+  readonly history?: HistoryEvidence;
+  readonly judging?: RunJudging;
+  /** what a brought-in run was made with where it differs from what the case says of its code */
+  readonly stated?: { readonly schemeOrder?: 1 | 2 | undefined; readonly dropOrders?: number | undefined };
+  readonly result?: RunResult;
+  readonly failure?: string;
+  readonly finishedAt?: string;
+  readonly seconds?: number;
+}

@@ -1,0 +1,24 @@
+export const SOURCE_KEYS = ["round-off", "iteration", "averaging", "mesh", "time-step", "balance", "domain", "inputs", "reference"] as const;
+
+export type SourceKey = (typeof SOURCE_KEYS)[number];
+
+export const SETTLEMENT_KINDS = ["estimated", "bounded", "not-applicable"] as const;
+
+export type SettlementKind = (typeof SETTLEMENT_KINDS)[number];
+
+/** What a person says of an error source that no run shows. */
+export interface Settlement {
+  readonly source: SourceKey;
+  /** the quantity it is said of; null for every quantity of the case */
+  readonly quantityKey: string | null;
+  readonly kind: SettlementKind;
+  /** fraction of the quantity's scale at 95 %; absent where the source does not apply */
+  readonly relative?: number;
+  readonly reason: string;
+  /** initials */
+  readonly by: string;
+  /** ISO date and time */
+  readonly at: string;
+  /** set-up it was said of: after a change it has to be said again */
+  readonly setupHash: string;
+}

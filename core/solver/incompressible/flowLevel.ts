@@ -1,0 +1,644 @@
+import {
+  type BoundaryConditions,
+  type BoundaryState,
+  boundaryState,
+  FIXED,
+  FlowSetupError,
+  OUTLET,
+  SYMMETRY,
+  setBoundaryTime,
+} from "../discrete/boundaryConditions.ts";
+import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import { leastSquaresFactors } from "../discrete/flowGeometry.ts";
+import { gradient } from "../discrete/gradient.ts";
+import type { ConvectionScheme, Pair } from "../kernels/kernels.ts";
+import { AggregationMultigrid } from "../multigrid/aggregationMultigrid.ts";
+import { ScalarField, type ScalarPhysics } from "./scalarField.ts";
+
+/** A flow of constant properties, in kinematic form. */
+export interface FlowPhysics {
+  /** turns the kinematic form into forces and masses; 1 when not given */
+  readonly densityKgM3?: number;
+  /** m^2/s */
+  readonly kinematicViscosity: number;
+  /** body force over density, for instance minus a given pressure gradient over density, m/s^2 */
+  readonly bodyForce: readonly [number, number];
+  readonly boundaries: BoundaryConditions;
+  /** temperature, traces, swirl */
+  readonly scalars?: readonly ScalarPhysics[];
+  /** acceleration that varies in space and time, such as a manufactured source, m/s^2 */
+  readonly source?: (xM: number, yM: number, timeS: number) => readonly [number, number];
+  /** velocity at the beginning, m/s; at rest otherwise */
+  readonly initial?: (xM: number, yM: number) => readonly [number, number];
+}
+
+export interface LevelOptions {
+  readonly scheme: ConvectionScheme;
+  /** momentum relaxation of the smoother; the answer does not depend on it */
+  readonly relaxation: number;
+}
+
+/** Residuals of the present fields: see `FlowLevel.evaluate`. */
+export interface LevelResiduals {
+  xMomentum: number;
+  yMomentum: number;
+  mass: number;
+  /** one a transported quantity */
+  scalars: number[];
+}
+
+/** Time derivative of every equation, rate * new + past, where past holds what earlier times contribute. */
+export interface TimeTerm {
+  /** 1/s */
+  readonly rate: number;
+  readonly u: Float64Array;
+  readonly v: Float64Array;
+  /** what earlier face fluxes add to the interpolated one; keeps the answer independent of the step */
+  readonly flux: Float64Array;
+  readonly scalars: readonly Float64Array[];
+}
+
+const SWEEPS = 2;
+const LEAST_RELAXATION = 0.5;
+const PRESSURE_TOLERANCE = 0.05;
+const PRESSURE_ITERATIONS = 10;
+
+/**
+ * Fields and discrete equations of incompressible laminar flow on one mesh, plane or revolved: collocated, face-based, second order;
+ * face fluxes by momentum interpolation with the unrelaxed diagonal, so that the answer depends neither on relaxation nor on the time step.
+ * One `smooth` is one SIMPLEC iteration.
+ * @source Rhie & Chow, AIAA J. 21 (1983) 1525; Van Doormaal & Raithby, Numer. Heat Transfer 7 (1984) 147;
+ * Choi, Numer. Heat Transfer A 36 (1999) 545; Ferziger & Peric, Computational Methods for Fluid Dynamics.
+ */
+export class FlowLevel {
+  readonly u: Float64Array;
+  readonly v: Float64Array;
+  /** pressure over density, m^2/s^2 */
+  readonly p: Float64Array;
+  /** volume flux through every face, outward from its owner, m^2/s */
+  readonly flux: Float64Array;
+  readonly boundary: BoundaryState;
+  readonly outletFaces: readonly number[];
+  readonly scalars: readonly ScalarField[];
+  readonly residuals: LevelResiduals = { xMomentum: 0, yMomentum: 0, mass: 0, scalars: [] };
+  /** unrelaxed momentum residual of each cell after `evaluate` */
+  readonly ru: Float64Array;
+  readonly rv: Float64Array;
+  /** what a finer level adds to the equations of this one; absent on the finest */
+  forcing?: { readonly u: Float64Array; readonly v: Float64Array; readonly flux: Float64Array };
+  /** absent in steady flow */
+  time?: TimeTerm;
+  private source?: Pair;
+  private timeS = 0;
+
+  private readonly matrix: Float64Array;
+  private readonly pressureMatrix: Float64Array;
+  private readonly pressureSolver: AggregationMultigrid;
+  private readonly pressureFactors: Float64Array;
+  private readonly diagonal: Float64Array;
+  private readonly mobility: Float64Array;
+  private readonly faceMobility: Float64Array;
+  private readonly gu: Pair;
+  private readonly gv: Pair;
+  private readonly gp: Pair;
+  private readonly gc: Pair;
+  private readonly slope: Pair;
+  private readonly du: Float64Array;
+  private readonly dv: Float64Array;
+  private readonly correction: Float64Array;
+  private readonly correctionBoundary: Float64Array;
+  private readonly imbalance: Float64Array;
+
+  constructor(
+    readonly geometry: FlowGeometry,
+    private readonly physics: FlowPhysics,
+    private readonly options: LevelOptions,
+    /** boundary values of a coarse level, which follow from the finer one's */
+    private readonly inherited?: BoundaryState,
+  ) {
+    if (!(physics.kinematicViscosity > 0 && Number.isFinite(physics.kinematicViscosity))) {
+      throw new FlowSetupError("no-viscosity", `Kinematic viscosity ${physics.kinematicViscosity} m2/s must be positive and finite.`);
+    }
+    const { cells, faces, joins, pattern, room } = geometry;
+    const cell = () => room.float64(cells);
+    const pair = (): Pair => [cell(), cell()];
+    [this.u, this.v, this.p, this.ru, this.rv, this.du, this.dv] = Array.from({ length: 7 }, cell);
+    [this.diagonal, this.mobility, this.correction, this.imbalance] = Array.from({ length: 4 }, cell);
+    [this.gu, this.gv, this.gp, this.gc, this.slope] = Array.from({ length: 5 }, pair);
+    this.flux = room.float64(faces);
+    this.faceMobility = room.float64(faces);
+    this.matrix = room.float64(pattern.column.length);
+    this.pressureMatrix = room.float64(pattern.column.length);
+    this.relaxation = options.relaxation;
+    this.boundary = inherited ?? boundaryState(geometry.mesh, physics.boundaries);
+    this.correctionBoundary = new Float64Array(faces - joins);
+    this.flux.set(this.boundary.flux, joins);
+    this.outletFaces = Array.from(this.boundary.type.keys())
+      .filter((b) => this.boundary.type[b] === OUTLET)
+      .map((b) => b + joins);
+    this.pressureFactors = leastSquaresFactors(geometry, (f) => this.boundary.type[f - joins] === OUTLET, room);
+    this.fillPressureMatrix(geometry.conductance);
+    this.pressureSolver = new AggregationMultigrid(pattern, this.pressureMatrix, !this.boundary.hasOutlet, room);
+    this.scalars = (physics.scalars ?? []).map((q) => new ScalarField(geometry, q, this.boundary, options.scheme));
+    this.swirl = this.scalars.find((q) => q.physics.swirl);
+    this.setTime(0);
+  }
+
+  private readonly swirl: ScalarField | undefined;
+  private relaxation: number;
+
+  /** Smaller steps from now on: for flows that run away. */
+  calm(factor: number): void {
+    this.relaxation = Math.max(LEAST_RELAXATION, factor * this.options.relaxation);
+    for (const q of this.scalars) q.calm(factor);
+  }
+
+  /** Boundary values and sources of a moment. */
+  setTime(timeS: number): void {
+    this.timeS = timeS;
+    const { geometry, physics } = this;
+    const { mesh, joins, volume, cells } = geometry;
+    if (!this.inherited) setBoundaryTime(mesh, physics.boundaries, this.boundary, timeS);
+    for (let f = joins; f < geometry.faces; f++) if (this.boundary.type[f - joins] !== OUTLET) this.flux[f] = this.boundary.flux[f - joins];
+    for (const q of this.scalars) q.setTime(timeS);
+    if (!physics.source) return;
+    this.source ??= [new Float64Array(cells), new Float64Array(cells)];
+    for (let c = 0; c < cells; c++) {
+      const [pushX, pushY] = physics.source(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1], timeS);
+      this.source[0][c] = pushX * volume[c];
+      this.source[1][c] = pushY * volume[c];
+    }
+  }
+
+  /** Forgets the fields: at rest but for the boundaries, or the given beginning. */
+  toRest(): void {
+    for (const q of [this.u, this.v, this.p, this.flux]) q.fill(0);
+    this.flux.set(this.boundary.flux, this.geometry.joins);
+    for (const q of this.scalars) q.reset();
+    const { initial } = this.physics;
+    if (!initial) return;
+    const { centroidM, faceCentreM } = this.geometry.mesh;
+    const { cells, joins, sx, sy } = this.geometry;
+    for (let c = 0; c < cells; c++) [this.u[c], this.v[c]] = initial(centroidM[2 * c], centroidM[2 * c + 1]);
+    for (let f = 0; f < joins; f++) {
+      const [u, v] = initial(faceCentreM[2 * f], faceCentreM[2 * f + 1]);
+      this.flux[f] = u * sx[f] + v * sy[f];
+    }
+    for (const f of this.outletFaces) this.flux[f] = this.u[this.geometry.owner[f]] * sx[f] + this.v[this.geometry.owner[f]] * sy[f];
+  }
+
+  private fillPressureMatrix(coefficient: Float64Array): void {
+    const { owner, pattern, room } = this.geometry;
+    const a = this.pressureMatrix.fill(0);
+    room.kernels.assembleSymmetric(this.geometry, coefficient, a);
+    for (const f of this.outletFaces) a[pattern.diagonal[owner[f]]] += coefficient[f];
+  }
+
+  /**
+   * Conservative (Green-Gauss) gradient of pressure from face values that least-squares slopes correct for skewness.
+   * Boundary pressures other than outlets' are extrapolated on the way.
+   */
+  pressureGradient(p: Float64Array, pb: Float64Array, out: Pair, correction = false): void {
+    const g = this.geometry;
+    const { joins, faces, owner, sx, sy, volume } = g;
+    const type = this.boundary.type;
+    const [hx, hy] = this.slope;
+    if (correction) for (const f of this.outletFaces) pb[f - joins] = 0;
+    gradient(g, this.pressureFactors, p, pb, this.slope);
+    const [gx, gy] = out;
+    gx.fill(0);
+    gy.fill(0);
+    g.room.kernels.pressureFaces(g, p, this.slope, out);
+    for (let f = joins; f < faces; f++) {
+      const o = owner[f];
+      const b = f - joins;
+      if (type[b] !== OUTLET) pb[b] = p[o] + hx[o] * g.ox[f] + hy[o] * g.oy[f];
+      gx[o] += pb[b] * sx[f];
+      gy[o] += pb[b] * sy[f];
+    }
+    // A uniform pressure pushes a revolved cell away from the axis by its hoop area alone.
+    if (g.hoop) for (let c = 0; c < g.cells; c++) gy[c] -= p[c] * g.hoop[c];
+    for (let c = 0; c < g.cells; c++) {
+      gx[c] /= volume[c];
+      gy[c] /= volume[c];
+    }
+  }
+
+  /** Carries interior values to outlets and the tangential part to symmetry planes. */
+  private updateBoundaryVelocity(): void {
+    const { joins, faces, owner, sx, sy } = this.geometry;
+    const { type, u: ub, v: vb } = this.boundary;
+    for (let f = joins; f < faces; f++) {
+      const b = f - joins;
+      if (type[b] === FIXED) continue;
+      const c = owner[f];
+      const area2 = sx[f] ** 2 + sy[f] ** 2;
+      if (area2 === 0) {
+        ub[b] = this.u[c];
+        vb[b] = 0;
+        continue;
+      }
+      const across = type[b] === SYMMETRY ? (this.u[c] * sx[f] + this.v[c] * sy[f]) / area2 : 0;
+      ub[b] = this.u[c] - across * sx[f];
+      vb[b] = this.v[c] - across * sy[f];
+    }
+  }
+
+  velocityGradients(): void {
+    this.updateBoundaryVelocity();
+    gradient(this.geometry, this.geometry.gradientAll, this.u, this.boundary.u, this.gu);
+    gradient(this.geometry, this.geometry.gradientAll, this.v, this.boundary.v, this.gv);
+  }
+
+  /**
+   * Assembles the momentum equations and leaves their unrelaxed residual in `ru`, `rv`.
+   * `residuals` gets sum |residual| over sum |a_P (u - mean u)|, with a floor (method 9).
+   */
+  evaluate(): void {
+    const { cells, volume } = this.geometry;
+    const { ru, rv } = this;
+    const [forceX, forceY] = this.physics.bodyForce;
+    this.pressureGradient(this.p, this.boundary.p, this.gp);
+    this.velocityGradients();
+    for (let c = 0; c < cells; c++) {
+      ru[c] = (forceX - this.gp[0][c]) * volume[c];
+      rv[c] = (forceY - this.gp[1][c]) * volume[c];
+    }
+    if (this.forcing) {
+      for (let c = 0; c < cells; c++) {
+        ru[c] += this.forcing.u[c];
+        rv[c] += this.forcing.v[c];
+      }
+    }
+    if (this.source) {
+      for (let c = 0; c < cells; c++) {
+        ru[c] += this.source[0][c];
+        rv[c] += this.source[1][c];
+      }
+    }
+    this.addCoupling();
+    const nu = this.physics.kinematicViscosity;
+    const { kernels } = this.geometry.room;
+    kernels.assembleUpwind(this.geometry, this.flux, nu, this.matrix.fill(0));
+    kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.u, this.gu, ru);
+    kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.v, this.gv, rv);
+    this.addBoundary();
+    this.addTime();
+    this.subtractMatrix();
+    this.normaliseMomentum();
+  }
+
+  /** What transported quantities do to the flow: buoyancy, and swirl that pushes outward. */
+  private addCoupling(): void {
+    const { cells, volume } = this.geometry;
+    for (const { physics, q } of this.scalars) {
+      if (!physics.buoyancy) continue;
+      const [bx, by] = physics.buoyancy;
+      const neutral = physics.neutral ?? 0;
+      for (let c = 0; c < cells; c++) {
+        this.ru[c] += bx * (q[c] - neutral) * volume[c];
+        this.rv[c] += by * (q[c] - neutral) * volume[c];
+      }
+    }
+    const { swirl } = this;
+    if (!swirl) return;
+    const { centroidM } = this.geometry.mesh;
+    for (let c = 0; c < cells; c++) this.rv[c] += (swirl.q[c] * swirl.q[c] * volume[c]) / centroidM[2 * c + 1];
+  }
+
+  /** Time derivative, into the diagonal and the residual. */
+  private addTime(): void {
+    if (!this.time) return;
+    const { cells, volume, pattern } = this.geometry;
+    const { rate, u, v } = this.time;
+    for (let c = 0; c < cells; c++) {
+      this.matrix[pattern.diagonal[c]] += rate * volume[c];
+      this.ru[c] -= u[c] * volume[c];
+      this.rv[c] -= v[c] * volume[c];
+    }
+  }
+
+  private addBoundary(): void {
+    const { joins, faces, owner, conductance, tx, ty, pattern } = this.geometry;
+    const { type, u: ub, v: vb } = this.boundary;
+    const nu = this.physics.kinematicViscosity;
+    for (let f = joins; f < faces; f++) {
+      const b = f - joins;
+      if (type[b] === OUTLET) continue;
+      const c = owner[f];
+      const F = this.flux[f];
+      const s = nu * conductance[f] + (F < 0 ? -F : 0);
+      this.matrix[pattern.diagonal[c]] += s;
+      // Fluid leaving through a fixed velocity carries that velocity: explicit, the matrix has upwind only.
+      const out = F > 0 ? F : 0;
+      this.ru[c] += s * ub[b] - out * (ub[b] - this.u[c]) + nu * (this.gu[0][c] * tx[f] + this.gu[1][c] * ty[f]);
+      this.rv[c] += s * vb[b] - out * (vb[b] - this.v[c]) + nu * (this.gv[0][c] * tx[f] + this.gv[1][c] * ty[f]);
+    }
+  }
+
+  private subtractMatrix(): void {
+    const { cells, pattern, room } = this.geometry;
+    room.kernels.subtractProductPair(pattern, this.matrix, [this.u, this.v], [this.ru, this.rv]);
+    for (let c = 0; c < cells; c++) this.diagonal[c] = this.matrix[pattern.diagonal[c]];
+    this.subtractHoop();
+  }
+
+  /** Viscous stress around the axis, nu v / r^2; explicit, since the two components share one matrix. */
+  private subtractHoop(): void {
+    const { cells, hoop, mesh } = this.geometry;
+    if (!hoop) return;
+    const nu = this.physics.kinematicViscosity;
+    for (let c = 0; c < cells; c++) this.rv[c] -= (nu * hoop[c] * this.v[c]) / mesh.centroidM[2 * c + 1];
+  }
+
+  /** Both components share one scale, so that a component that is zero everywhere does not look unconverged. */
+  private normaliseMomentum(): void {
+    const { cells } = this.geometry;
+    const { u, v, ru, rv, diagonal } = this;
+    let meanU = 0;
+    let meanV = 0;
+    for (let c = 0; c < cells; c++) {
+      meanU += u[c] / cells;
+      meanV += v[c] / cells;
+    }
+    let scale = 0;
+    let sumU = 0;
+    let sumV = 0;
+    for (let c = 0; c < cells; c++) {
+      scale += diagonal[c] * (Math.abs(u[c] - meanU) + Math.abs(v[c] - meanV));
+      sumU += Math.abs(ru[c]);
+      sumV += Math.abs(rv[c]);
+    }
+    // Before anything moves there is no scale to measure by; what is no number must not pass for it.
+    this.residuals.xMomentum = scale === 0 ? 0 : sumU / scale;
+    this.residuals.yMomentum = scale === 0 ? 0 : sumV / scale;
+  }
+
+  /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */
+  interpolatedVelocity(out: Float64Array): void {
+    const { joins, faces, owner, sx, sy, room } = this.geometry;
+    const { u, v } = this;
+    room.kernels.velocityFaces(this.geometry, [u, v], this.gu, this.gv, out);
+    for (let f = joins; f < faces; f++) out[f] = this.flux[f];
+    for (const f of this.outletFaces) out[f] = u[owner[f]] * sx[f] + v[owner[f]] * sy[f];
+  }
+
+  /** Face fluxes by momentum interpolation of the present fields, plus an offset; fixed boundary fluxes stay. */
+  interpolateFluxes(offset?: Float64Array): void {
+    const { joins, owner, conductance, volume, ox, oy, room } = this.geometry;
+    const { p, diagonal, flux } = this;
+    const [gpx, gpy] = this.gp;
+    this.interpolatedVelocity(flux);
+    room.kernels.pressureFluxes(this.geometry, p, this.gp, diagonal, flux);
+    for (const f of this.outletFaces) {
+      const c = owner[f];
+      const jump = this.boundary.p[f - joins] - p[c] - gpx[c] * ox[f] - gpy[c] * oy[f];
+      flux[f] -= (volume[c] / diagonal[c]) * conductance[f] * jump;
+    }
+    if (this.time) this.addTimeToFluxes(this.time.flux);
+    if (offset) {
+      for (let f = 0; f < joins; f++) flux[f] += offset[f];
+      for (const f of this.outletFaces) flux[f] += offset[f];
+    }
+  }
+
+  /** Earlier face fluxes differ from the interpolated earlier velocities; what remains of that belongs to the new flux. */
+  private addTimeToFluxes(past: Float64Array): void {
+    const { joins, owner, neighbour, weight, volume } = this.geometry;
+    for (let f = 0; f < joins; f++) {
+      const o = owner[f];
+      const n = neighbour[f];
+      const w = weight[f];
+      this.flux[f] -= ((w * volume[o]) / this.diagonal[o] + ((1 - w) * volume[n]) / this.diagonal[n]) * past[f];
+    }
+    for (const f of this.outletFaces) this.flux[f] -= (volume[owner[f]] / this.diagonal[owner[f]]) * past[f];
+  }
+
+  /** One SIMPLEC iteration, then one of every transported quantity. */
+  smooth(): void {
+    this.evaluate();
+    this.relaxMomentum();
+    this.interpolateFluxes(this.forcing?.flux);
+    this.correctPressure();
+    this.scalars.forEach((q, k) => {
+      q.evaluate(this.flux, this.time?.rate ?? 0, this.v);
+      this.residuals.scalars[k] = q.norm;
+      q.relax();
+    });
+  }
+
+  /** Residuals of everything transported, for the present fields. */
+  evaluateScalars(): void {
+    this.scalars.forEach((q, k) => {
+      q.evaluate(this.flux, this.time?.rate ?? 0, this.v);
+      this.residuals.scalars[k] = q.norm;
+    });
+  }
+
+  private relaxMomentum(): void {
+    const { cells, volume, pattern, hoop, mesh, room } = this.geometry;
+    const { rowStart, diagonal } = pattern;
+    const a = this.matrix;
+    for (let c = 0; c < cells; c++) {
+      let off = a[diagonal[c]];
+      for (let k = rowStart[c]; k < rowStart[c + 1]; k++) off -= a[k];
+      // Stress around the axis holds back v alone; in the correction's matrix, which both components share, it may slow u too.
+      const around = hoop ? (this.physics.kinematicViscosity * hoop[c]) / mesh.centroidM[2 * c + 1] : 0;
+      const relaxed = (this.diagonal[c] + around) / this.relaxation;
+      a[diagonal[c]] = relaxed;
+      this.mobility[c] = volume[c] / Math.max(relaxed - off, 0.02 * relaxed);
+    }
+    this.du.fill(0);
+    this.dv.fill(0);
+    for (let s = 0; s < SWEEPS; s++) room.kernels.sweepPair(pattern, a, [this.ru, this.rv], [this.du, this.dv]);
+    for (let c = 0; c < cells; c++) {
+      this.u[c] += this.du[c];
+      this.v[c] += this.dv[c];
+    }
+  }
+
+  /** Sum of |net flux| over the cells, and the net flux of each cell in `imbalance`, sign turned. */
+  private massImbalance(): number {
+    const { cells, joins, faces, owner, room } = this.geometry;
+    const r = this.imbalance.fill(0);
+    room.kernels.subtractOutflow(this.geometry, this.flux, r);
+    for (let f = joins; f < faces; f++) r[owner[f]] -= this.flux[f];
+    let sum = 0;
+    for (let c = 0; c < cells; c++) sum += Math.abs(r[c]);
+    return sum;
+  }
+
+  private solveCorrection(tolerance: number, iterations: number): void {
+    const { owner, conductance, room } = this.geometry;
+    const { mobility, faceMobility } = this;
+    room.kernels.faceMobilities(this.geometry, mobility, faceMobility);
+    for (const f of this.outletFaces) faceMobility[f] = mobility[owner[f]] * conductance[f];
+    this.fillPressureMatrix(faceMobility);
+    this.pressureSolver.refresh();
+    this.correction.fill(0);
+    this.pressureSolver.solve(this.imbalance, this.correction, tolerance, iterations);
+  }
+
+  /** The part of the corrected flux that the matrix does not see, where faces are oblique: into the fluxes and the imbalance. */
+  private moveOblique(): void {
+    const { joins, owner, neighbour, weight, conductance, tx, ty } = this.geometry;
+    const [gx, gy] = this.gc;
+    for (let f = 0; f < joins; f++) {
+      const o = owner[f];
+      const n = neighbour[f];
+      const w = weight[f];
+      if (conductance[f] === 0) continue;
+      const part = (this.faceMobility[f] / conductance[f]) * ((w * gx[o] + (1 - w) * gx[n]) * tx[f] + (w * gy[o] + (1 - w) * gy[n]) * ty[f]);
+      this.flux[f] -= part;
+      this.imbalance[o] += part;
+      this.imbalance[n] -= part;
+    }
+  }
+
+  private correctFluxes(): void {
+    const { owner, room } = this.geometry;
+    const { correction, faceMobility, flux } = this;
+    room.kernels.correctFluxes(this.geometry, faceMobility, correction, flux);
+    for (const f of this.outletFaces) flux[f] += faceMobility[f] * correction[owner[f]];
+  }
+
+  private correctPressure(): void {
+    const { cells, volume } = this.geometry;
+    this.residuals.mass = this.massImbalance();
+    this.solveCorrection(PRESSURE_TOLERANCE, PRESSURE_ITERATIONS);
+    this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
+    if (this.geometry.skewed) {
+      this.moveOblique();
+      this.pressureSolver.solve(this.imbalance, this.correction, PRESSURE_TOLERANCE, PRESSURE_ITERATIONS);
+      this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
+    }
+    this.correctFluxes();
+    for (let c = 0; c < cells; c++) {
+      this.p[c] += this.correction[c];
+      this.u[c] -= this.mobility[c] * this.gc[0][c];
+      this.v[c] -= this.mobility[c] * this.gc[1][c];
+    }
+    if (this.boundary.hasOutlet) return;
+    let mean = 0;
+    let total = 0;
+    for (let c = 0; c < cells; c++) {
+      mean += this.p[c] * volume[c];
+      total += volume[c];
+    }
+    for (let c = 0; c < cells; c++) this.p[c] -= mean / total;
+  }
+
+  /** Makes a given velocity field free of sources by the nearest gradient, pressure left as it is: a start for transient flow. */
+  project(): void {
+    this.mobility.fill(1);
+    this.velocityGradients();
+    this.interpolatedVelocity(this.flux);
+    this.massImbalance();
+    this.solveCorrection(1e-12, 80);
+    this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
+    this.correctFluxes();
+    for (let c = 0; c < this.geometry.cells; c++) {
+      this.u[c] -= this.gc[0][c];
+      this.v[c] -= this.gc[1][c];
+    }
+    this.closeMass();
+  }
+
+  /** Closes the mass of every cell to round-off by a last, tightly solved correction of the fluxes alone. */
+  closeMass(): void {
+    for (let pass = 0; pass < 2; pass++) {
+      if (this.massImbalance() === 0) return;
+      this.solveCorrection(1e-13, 60);
+      this.correctFluxes();
+    }
+  }
+
+  /**
+   * Force of each boundary on the fluid per unit depth and density and the momentum it carries out, as the discrete equations see them, m^3/s^2.
+   * Call after `evaluate`.
+   */
+  boundaryTerms(f: number): { mass: number; momentum: [number, number]; pressure: [number, number]; shear: [number, number] } {
+    const { joins, owner, sx, sy, conductance, tx, ty } = this.geometry;
+    const b = f - joins;
+    const c = owner[f];
+    const { u: ub, v: vb, p: pb, type } = this.boundary;
+    const nu = this.physics.kinematicViscosity;
+    const F = this.flux[f];
+    const shear = (qb: number, q: number, [gx, gy]: Pair) =>
+      type[b] === OUTLET ? 0 : -nu * (conductance[f] * (qb - q) + gx[c] * tx[f] + gy[c] * ty[f]);
+    return {
+      mass: F,
+      momentum: [F * ub[b], F * vb[b]],
+      pressure: [pb[b] * sx[f], pb[b] * sy[f]],
+      shear: [shear(ub[b], this.u[c], this.gu), shear(vb[b], this.v[c], this.gv)],
+    };
+  }
+
+  /**
+   * What the transposed velocity slope adds to the shear on a boundary face, m^3/s^2: nothing on a wall at rest, and on a moving one it follows
+   * from how the wall's own velocity changes along it.
+   */
+  transposedShear(f: number): [number, number] {
+    const { mesh, joins, sx, sy } = this.geometry;
+    const condition = this.physics.boundaries[mesh.boundaries[mesh.boundaryOfFace[f - joins]].name];
+    if (!("velocity" in condition) || typeof condition.velocity !== "function") return [0, 0];
+    const area = Math.hypot(sx[f], sy[f]);
+    const [nx, ny] = [sx[f] / area, sy[f] / area];
+    const [x, y] = [mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1]];
+    const h = 0.5 * area;
+    const [ua, va] = condition.velocity(x + h * ny, y - h * nx, this.timeS);
+    const [ub, vb] = condition.velocity(x - h * ny, y + h * nx, this.timeS);
+    const [du, dv] = [(ub - ua) / area, (vb - va) / area];
+    const along = -du * ny + dv * nx;
+    const across = du * nx + dv * ny;
+    const factor = -this.physics.kinematicViscosity * area;
+    return [factor * (-along * nx - across * ny), factor * (-along * ny + across * nx)];
+  }
+
+  /** Whether a source of momentum is given. */
+  get forced(): boolean {
+    return this.source !== undefined;
+  }
+
+  /** Momentum per density the volume takes up each second, m^3/s^2: zero when steady. */
+  accelerated(): [number, number] {
+    const { cells, volume } = this.geometry;
+    let [x, y] = [0, 0];
+    if (!this.time) return [x, y];
+    for (let c = 0; c < cells; c++) {
+      x += (this.time.rate * this.u[c] + this.time.u[c]) * volume[c];
+      y += (this.time.rate * this.v[c] + this.time.v[c]) * volume[c];
+    }
+    return [x, y];
+  }
+
+  /** Sum over the volume of all forces per density but those of the boundaries, m^3/s^2. After `evaluate`. */
+  volumeForces(): [number, number] {
+    const { cells, volume } = this.geometry;
+    const [bx, by] = this.physics.bodyForce;
+    let x = 0;
+    let y = 0;
+    for (let c = 0; c < cells; c++) {
+      x += bx * volume[c] + (this.source ? this.source[0][c] : 0);
+      y += by * volume[c] + (this.source ? this.source[1][c] : 0);
+    }
+    for (const { physics, q } of this.scalars) {
+      if (!physics.buoyancy) continue;
+      for (let c = 0; c < cells; c++) {
+        x += physics.buoyancy[0] * (q[c] - (physics.neutral ?? 0)) * volume[c];
+        y += physics.buoyancy[1] * (q[c] - (physics.neutral ?? 0)) * volume[c];
+      }
+    }
+    return [x, y];
+  }
+
+  /** Slopes of the two velocity components after `evaluate` or `velocityGradients`, 1/s. */
+  get slopes() {
+    return { u: this.gu, v: this.gv };
+  }
+
+  /** Gradient of any cell field with given boundary values, by least squares. */
+  fieldGradient(q: Float64Array, boundaryValues: Float64Array, out: Pair): void {
+    gradient(this.geometry, this.geometry.gradientAll, q, boundaryValues, out);
+  }
+}

@@ -1,0 +1,238 @@
+import { type BoundaryState, FlowSetupError, OUTLET } from "../discrete/boundaryConditions.ts";
+import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import { gradient } from "../discrete/gradient.ts";
+import type { ConvectionScheme, Pair } from "../kernels/kernels.ts";
+
+type Given = number | ((xM: number, yM: number, timeS: number) => number);
+
+/** What holds for a transported quantity on a boundary; outlets and joined boundaries need none. */
+export type ScalarCondition =
+  | { readonly kind: "value"; readonly value: Given }
+  /** diffusive flux out of the fluid, quantity times m/s; 0 is a sealed or adiabatic boundary */
+  | { readonly kind: "flux"; readonly outward: Given };
+
+/** A quantity carried by the flow and spread by diffusion: temperature, a trace, swirl. */
+export interface ScalarPhysics {
+  readonly key: string;
+  readonly unit: string;
+  /** m^2/s */
+  readonly diffusivity: number;
+  readonly conditions: Readonly<Record<string, ScalarCondition>>;
+  readonly source?: (xM: number, yM: number, timeS: number) => number;
+  /** acceleration of the flow by one unit of the quantity above `neutral`, m/s^2 (Boussinesq) */
+  readonly buoyancy?: readonly [number, number];
+  readonly neutral?: number;
+  /** the quantity is the velocity about the axis of a revolved mesh */
+  readonly swirl?: boolean;
+  readonly initial?: (xM: number, yM: number) => number;
+}
+
+const RELAXATION = 0.95;
+const LEAST_RELAXATION = 0.7;
+const SWEEPS = 3;
+const VALUE = 1;
+
+/** One transported quantity on one mesh, with its discrete equation. */
+export class ScalarField {
+  readonly q: Float64Array;
+  readonly boundary: Float64Array;
+  /** 1 on boundary faces whose value is fixed */
+  readonly held: Uint8Array;
+  /** residual of each cell after `evaluate` */
+  readonly residual: Float64Array;
+  readonly slope: Pair;
+  /** sum |residual| over sum |a_P (q - mean)|, with a floor (method 9) */
+  norm = 0;
+  forcing?: Float64Array;
+  /** time term: rate * q + past, see TimeTerm */
+  past?: Float64Array;
+  private source?: Float64Array;
+  private readonly outward: Float64Array;
+  private readonly matrix: Float64Array;
+  private readonly change: Float64Array;
+
+  constructor(
+    private readonly geometry: FlowGeometry,
+    readonly physics: ScalarPhysics,
+    private readonly flow: BoundaryState,
+    private readonly scheme: ConvectionScheme,
+  ) {
+    const { cells, faces, joins, pattern, room } = geometry;
+    if (!(physics.diffusivity >= 0 && Number.isFinite(physics.diffusivity))) {
+      throw new FlowSetupError("no-viscosity", `Diffusivity ${physics.diffusivity} m2/s of ${physics.key} must not be negative.`);
+    }
+    [this.q, this.residual, this.change] = [0, 1, 2].map(() => room.float64(cells));
+    this.slope = [room.float64(cells), room.float64(cells)];
+    this.boundary = new Float64Array(faces - joins);
+    this.outward = new Float64Array(faces - joins);
+    this.held = new Uint8Array(faces - joins);
+    this.matrix = room.float64(pattern.column.length);
+    this.setTime(0);
+    this.reset();
+  }
+
+  /** Boundary values and sources of a moment. */
+  setTime(timeS: number): void {
+    const { mesh, joins, volume } = this.geometry;
+    const at = (given: Given, f: number) => (typeof given === "number" ? given : given(mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1], timeS));
+    for (const b of mesh.boundaries) {
+      const condition = this.physics.conditions[b.name];
+      for (let f = b.start; f < b.start + b.count; f++) {
+        if (this.flow.type[f - joins] === OUTLET || !condition) continue;
+        if (condition.kind === "value") {
+          this.held[f - joins] = VALUE;
+          this.boundary[f - joins] = at(condition.value, f);
+        } else this.outward[f - joins] = at(condition.outward, f);
+        if (!Number.isFinite(this.boundary[f - joins] + this.outward[f - joins])) {
+          throw new FlowSetupError("not-finite", `The ${this.physics.key} given on boundary "${b.name}" is not finite.`);
+        }
+      }
+    }
+    const { source } = this.physics;
+    if (!source) return;
+    this.source ??= new Float64Array(volume.length);
+    for (let c = 0; c < volume.length; c++) this.source[c] = source(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1], timeS) * volume[c];
+  }
+
+  /** Back to the initial field, which is the neutral value unless another is given. */
+  reset(): void {
+    const { centroidM } = this.geometry.mesh;
+    const { initial, neutral = 0 } = this.physics;
+    for (let c = 0; c < this.q.length; c++) this.q[c] = initial ? initial(centroidM[2 * c], centroidM[2 * c + 1]) : neutral;
+  }
+
+  /** Lets boundary values follow from the field alone: slopes of an earlier state, unsound ones among them, are left behind. */
+  forgetSlopes(): void {
+    for (const s of this.slope) s.fill(0);
+  }
+
+  /** Boundary values where they follow from the interior, then slopes. */
+  updateSlopes(): void {
+    const { joins, faces, owner, dx, dy, sx, sy } = this.geometry;
+    const [gx, gy] = this.slope;
+    for (let f = joins; f < faces; f++) {
+      const b = f - joins;
+      if (this.held[b]) continue;
+      const c = owner[f];
+      const area2 = sx[f] ** 2 + sy[f] ** 2;
+      if (area2 === 0 || this.flow.type[b] === OUTLET) {
+        this.boundary[b] = this.q[c];
+        continue;
+      }
+      // Along the boundary by the slope, across it by the given flux.
+      const across = (sx[f] * dx[f] + sy[f] * dy[f]) / area2;
+      const alongX = dx[f] - across * sx[f];
+      const alongY = dy[f] - across * sy[f];
+      const normal = this.physics.diffusivity > 0 ? -this.outward[b] / this.physics.diffusivity : 0;
+      this.boundary[b] = this.q[c] + gx[c] * alongX + gy[c] * alongY + normal * across * Math.sqrt(area2);
+    }
+    gradient(this.geometry, this.geometry.gradientAll, this.q, this.boundary, this.slope);
+  }
+
+  /**
+   * Assembles the equation and leaves its unrelaxed residual.
+   * @param rate factor of the new value in the time derivative, 1/s; 0 when steady
+   * @param radial velocity away from the axis, which swirl needs
+   */
+  evaluate(flux: Float64Array, rate: number, radial?: Float64Array): void {
+    const g = this.geometry;
+    const { cells, volume, hoop, pattern } = g;
+    const { kernels } = g.room;
+    const { q, residual, matrix, past, source, forcing } = this;
+    const gamma = this.physics.diffusivity;
+    this.updateSlopes();
+    residual.fill(0);
+    if (source) for (let c = 0; c < cells; c++) residual[c] += source[c];
+    if (forcing) for (let c = 0; c < cells; c++) residual[c] += forcing[c];
+    if (past) for (let c = 0; c < cells; c++) residual[c] -= past[c] * volume[c];
+    kernels.assembleUpwind(g, flux, gamma, matrix.fill(0));
+    kernels.subtractDeferred(g, this.scheme, flux, gamma, q, this.slope, residual);
+    this.addBoundary(flux);
+    if (rate > 0) for (let c = 0; c < cells; c++) matrix[pattern.diagonal[c]] += rate * volume[c];
+    if (this.physics.swirl && hoop && radial) {
+      const { centroidM } = g.mesh;
+      for (let c = 0; c < cells; c++) {
+        const r = centroidM[2 * c + 1];
+        const carried = (radial[c] * volume[c]) / r;
+        matrix[pattern.diagonal[c]] += (gamma * hoop[c]) / r + Math.max(0, carried);
+        residual[c] -= Math.min(0, carried) * q[c];
+      }
+    }
+    kernels.subtractProduct(pattern, matrix, q, residual);
+    this.measure();
+  }
+
+  private addBoundary(flux: Float64Array): void {
+    const { joins, faces, owner, conductance, tx, ty, sx, sy, pattern } = this.geometry;
+    const gamma = this.physics.diffusivity;
+    for (let f = joins; f < faces; f++) {
+      const b = f - joins;
+      const c = owner[f];
+      const F = flux[f];
+      if (this.held[b]) {
+        const s = gamma * conductance[f] + (F < 0 ? -F : 0);
+        this.matrix[pattern.diagonal[c]] += s;
+        const out = F > 0 ? F : 0;
+        this.residual[c] +=
+          s * this.boundary[b] - out * (this.boundary[b] - this.q[c]) + gamma * (this.slope[0][c] * tx[f] + this.slope[1][c] * ty[f]);
+      } else if (this.flow.type[b] !== OUTLET) {
+        this.residual[c] -= this.outward[b] * Math.hypot(sx[f], sy[f]);
+      }
+    }
+  }
+
+  private measure(): void {
+    const { cells, pattern } = this.geometry;
+    let mean = 0;
+    for (let c = 0; c < cells; c++) mean += this.q[c] / cells;
+    let scale = 0;
+    let sum = 0;
+    for (let c = 0; c < cells; c++) {
+      scale += this.matrix[pattern.diagonal[c]] * Math.abs(this.q[c] - mean);
+      sum += Math.abs(this.residual[c]);
+    }
+    this.norm = scale === 0 ? 0 : sum / scale;
+  }
+
+  /** share of the full step `relax` takes; the answer does not depend on it */
+  private relaxation = RELAXATION;
+
+  calm(factor: number): void {
+    this.relaxation = Math.max(LEAST_RELAXATION, factor * RELAXATION);
+  }
+
+  /** A few sweeps on the relaxed equation that `evaluate` left. */
+  relax(): void {
+    const { cells, pattern, room } = this.geometry;
+    for (let c = 0; c < cells; c++) this.matrix[pattern.diagonal[c]] /= this.relaxation;
+    this.change.fill(0);
+    for (let s = 0; s < SWEEPS; s++) room.kernels.sweep(pattern, this.matrix, this.residual, this.change);
+    for (let c = 0; c < cells; c++) this.q[c] += this.change[c];
+  }
+
+  /** What sources add in the volume, and what it takes up each second, quantity times m^3/s. */
+  volumeTerms(rate: number): { source: number; stored: number } {
+    const { cells, volume } = this.geometry;
+    let [source, stored] = [0, 0];
+    for (let c = 0; c < cells; c++) {
+      source += (this.source?.[c] ?? 0) + (this.forcing?.[c] ?? 0);
+      if (this.past) stored += (rate * this.q[c] + this.past[c]) * volume[c];
+    }
+    return { source, stored };
+  }
+
+  /** What leaves through a boundary face: carried and by diffusion, quantity times m^2/s. */
+  boundaryTerms(f: number, flux: Float64Array): { carried: number; diffused: number } {
+    const { joins, owner, conductance, tx, ty, sx, sy } = this.geometry;
+    const b = f - joins;
+    const c = owner[f];
+    const carried = flux[f] * this.boundary[b];
+    if (this.flow.type[b] === OUTLET) return { carried, diffused: 0 };
+    if (!this.held[b]) return { carried, diffused: this.outward[b] * Math.hypot(sx[f], sy[f]) };
+    const gamma = this.physics.diffusivity;
+    return {
+      carried,
+      diffused: -gamma * (conductance[f] * (this.boundary[b] - this.q[c]) + this.slope[0][c] * tx[f] + this.slope[1][c] * ty[f]),
+    };
+  }
+}

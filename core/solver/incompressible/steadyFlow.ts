@@ -1,0 +1,317 @@
+import { coarser, type LevelTransfer } from "../../mesh/agglomerate.ts";
+import type { FaceMesh } from "../../mesh/faceMesh.ts";
+import type { BalanceRecord } from "../../records/balance.ts";
+import type { LawReading } from "../../records/laws.ts";
+import { type BoundaryState, coarseBoundary } from "../discrete/boundaryConditions.ts";
+import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import { flowGeometry } from "../discrete/flowGeometry.ts";
+import type { ConvectionScheme } from "../kernels/kernels.ts";
+import { kernelRoom } from "../kernels/room.ts";
+import { flowBalance } from "../readings/flowBalance.ts";
+import { totalPressureLaw, wallFlow } from "../readings/flowLaws.ts";
+import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
+import { carryUp, fluxesFromVelocity, interpolateField } from "./carry.ts";
+import { FlowLevel, type FlowPhysics, type LevelResiduals } from "./flowLevel.ts";
+import { NestedSolver } from "./nestedSolver.ts";
+
+export interface SteadyFlowOptions {
+  readonly scheme: ConvectionScheme;
+  /** orders of magnitude every residual is to fall from its level at rest */
+  readonly dropOrders: number;
+  readonly maxIterations: number;
+  /** begin on the coarsest nested mesh and climb; otherwise begin at rest on the finest */
+  readonly coarseToFine: boolean;
+  /** use the nested meshes at all; without them each iteration is four SIMPLEC steps */
+  readonly multigrid: boolean;
+  /** differences remembered by the acceleration, 0 for none */
+  readonly window: number;
+}
+
+export const DEFAULT_STEADY_OPTIONS: SteadyFlowOptions = {
+  scheme: "central",
+  dropOrders: 8,
+  maxIterations: 400,
+  coarseToFine: true,
+  multigrid: true,
+  window: 8,
+};
+
+/** One entry of the record: residuals of the finest mesh after an iteration. */
+export type IterationReport = SimulationReport;
+
+const RELAXATION = 0.8;
+const COARSE_START_ORDERS = 1.5;
+const COARSE_START_ITERATIONS = 12;
+/** residual over its largest that a coarse start must have come below */
+const USEFUL_START = 0.3;
+const REST_ITERATIONS = 3;
+const UNSOUND = 1e8;
+const SETTLED = 1e-5;
+/** transported quantities need a few more iterations from rest before they show their level */
+const REST_ITERATIONS_SCALARS = 10;
+
+/** Steady laminar flow, advanced iteration by iteration: see `Simulation`. */
+export class SteadyFlow implements Simulation {
+  readonly finest: FlowLevel;
+  /** residuals of the finest mesh at rest: the level a drop is counted from */
+  readonly starts: readonly number[];
+  readonly residualNames: readonly string[];
+  readonly history: IterationReport[] = [];
+  /** iterations spent on coarser meshes on the way up */
+  coarseIterations = 0;
+  state: SimulationState = "running";
+
+  private readonly geometries: FlowGeometry[] = [];
+  private readonly transfers: LevelTransfer[] = [];
+  private readonly boundaries: BoundaryState[] = [];
+  private readonly massScale: number;
+  private solver: NestedSolver;
+  private climb: number;
+
+  constructor(
+    readonly mesh: FaceMesh,
+    readonly physics: FlowPhysics,
+    private readonly options: SteadyFlowOptions,
+  ) {
+    const room = kernelRoom(roomBytes(mesh, physics.scalars?.length ?? 0));
+    this.geometries.push(flowGeometry(mesh, false, room));
+    for (let next = options.multigrid ? coarser(mesh) : undefined; next; next = coarser(next.mesh)) {
+      this.transfers.push(next.transfer);
+      this.geometries.push(flowGeometry(next.mesh, true, room));
+    }
+    this.finest = new FlowLevel(this.geometries[0], physics, this.levelOptions());
+    this.boundaries.push(this.finest.boundary);
+    this.transfers.forEach((t, k) => {
+      this.boundaries.push(coarseBoundary(this.geometries[k].mesh, this.boundaries[k], this.geometries[k + 1].mesh, t.face));
+    });
+    this.residualNames = ["x momentum", "y momentum", "mass", ...this.finest.scalars.map((q) => q.physics.key)];
+    this.massScale = massReference(this.finest, physics);
+    this.starts = this.measureRest(this.finest);
+    this.finest.toRest();
+    this.climb = options.coarseToFine ? this.geometries.length - 1 : 0;
+    // A handful of cells is cheaper to skip than to climb through.
+    while (this.climb > 1 && this.geometries[this.climb].cells < 64) this.climb--;
+    this.solver = this.build(this.climb);
+    if (this.climb > 0) this.state = "climbing";
+  }
+
+  private levelOptions(coarse = false) {
+    // Central differences can fail outright on the coarsest meshes; what a coarse level computes only guides the finest.
+    const scheme: ConvectionScheme = coarse && this.options.scheme !== "upwind" ? "linear-upwind" : this.options.scheme;
+    return { scheme, relaxation: RELAXATION };
+  }
+
+  private measureRest(level: FlowLevel): number[] {
+    level.toRest();
+    const count = level.scalars.length ? REST_ITERATIONS_SCALARS : REST_ITERATIONS;
+    const top = this.residualNames.map(() => 1e-300);
+    for (let k = 0; k < count; k++) {
+      level.smooth();
+      // Before the first step nothing moves and there is no scale to divide by.
+      if (k === 0) continue;
+      this.scaled(level.residuals).forEach((r, i) => {
+        top[i] = Math.max(top[i], r);
+      });
+    }
+    // Components share their scale, so the larger start counts for both.
+    const momentum = Math.max(top[0], top[1]);
+    return [momentum, momentum, ...top.slice(2)];
+  }
+
+  private scaled(r: LevelResiduals): number[] {
+    return [r.xMomentum, r.yMomentum, r.mass / this.massScale, ...r.scalars];
+  }
+
+  /** A solver whose finest level is `from`. */
+  private build(from: number): NestedSolver {
+    const levels = this.geometries
+      .slice(from)
+      .map((g, k) => (from + k === 0 ? this.finest : new FlowLevel(g, this.physics, this.levelOptions(true), this.boundaries[from + k])));
+    if (from > 0) levels[0].toRest();
+    return new NestedSolver(levels, this.transfers.slice(from), this.options.window);
+  }
+
+  get climbing(): { cells: number; left: number } | undefined {
+    return this.state === "climbing" ? { cells: this.geometries[this.climb].cells, left: this.climb } : undefined;
+  }
+
+  get iterations(): number {
+    return this.history.length;
+  }
+
+  /** Runs one iteration, on whichever mesh is due; returns its entry when it belongs to the finest. */
+  advance(): IterationReport | undefined {
+    if (this.state === "climbing") {
+      this.climbOnce();
+      return undefined;
+    }
+    if (this.state !== "running") return undefined;
+    const before = this.solver.failures;
+    const residuals = this.scaled(this.solver.iterate());
+    const entry = { iteration: this.history.length + 1, residuals };
+    this.history.push(entry);
+    this.judge(entry, before);
+    return entry;
+  }
+
+  private climbOnce(): void {
+    const solver = this.solver;
+    solver.iterate();
+    this.coarseIterations++;
+    if (solver.relative > 10 ** -COARSE_START_ORDERS && solver.iterations < COARSE_START_ITERATIONS) return;
+    const finer = this.climb - 1;
+    const next = this.build(finer);
+    // A coarse mesh on which the flow did not come to anything is no start: the finer one then begins at rest.
+    if (solver.relative < USEFUL_START && solver.failures === 0) carryUp(solver.level, next.level, this.transfers[finer]);
+    this.solver = next;
+    this.climb = finer;
+    if (finer === 0) this.state = "running";
+  }
+
+  private judge(entry: IterationReport, failuresBefore: number): void {
+    const worst = Math.max(...entry.residuals.map((r, k) => r / this.starts[k]));
+    const unsound = !(worst < UNSOUND);
+    // The solver has gone back to its best state and given up a level; only when none is left there is no way on.
+    const lost = this.solver.failures > failuresBefore;
+    if (unsound && !lost && this.solver.retreat()) return;
+    if ((unsound && !lost) || (this.solver.exhausted && lost)) {
+      // Far down, where rounding stirs the residuals, there is no way on either, but nothing is wrong with what was reached.
+      if (this.solver.relative < SETTLED) this.finish("reached-limit");
+      else this.state = "diverged";
+      return;
+    }
+    // A flow that is exact from the start, such as a box at rest, never falls: round-off counts as reached.
+    if (this.medianReached()) this.finish("reached-target");
+    else if (entry.iteration >= this.options.maxIterations) this.finish("reached-limit");
+  }
+
+  /** The target must hold for the median of the last tenth of the record, which is what a drop is judged by. */
+  private medianReached(): boolean {
+    const n = this.history.length;
+    if (n < 4) return false;
+    const tail = this.history.slice(n - Math.max(2, Math.ceil(n / 10)));
+    const limit = 10 ** -this.options.dropOrders;
+    return this.starts.every((start, k) => {
+      const values = tail.map((e) => e.residuals[k]).sort((a, b) => a - b);
+      return values[Math.floor(values.length / 2)] <= limit * start || values[values.length - 1] < 1e-14;
+    });
+  }
+
+  finish(state: "reached-target" | "reached-limit" = "reached-limit"): void {
+    this.state = state;
+    this.finest.closeMass();
+    this.finest.evaluateScalars();
+    this.finest.evaluate();
+  }
+
+  fields(): CellField[] {
+    return flowFields(this.finest, this.physics);
+  }
+
+  balance(): BalanceRecord {
+    return flowBalance(this.mesh, this.finest, this.physics);
+  }
+
+  laws(): LawReading[] {
+    return [...wallFlow(this.balance()), ...totalPressureLaw(this.mesh, this.finest, this.physics)];
+  }
+
+  save(): Checkpoint {
+    return {
+      state: this.state,
+      climb: this.climb,
+      coarseIterations: this.coarseIterations,
+      history: Float64Array.from(this.history.flatMap((e) => e.residuals)),
+      solver: this.solver.save(),
+      boundaryFlux: this.finest.flux.slice(this.mesh.joinCount),
+    };
+  }
+
+  restore(saved: Checkpoint): void {
+    const climb = saved.climb as number;
+    if (climb !== this.climb) this.solver = this.build(climb);
+    this.climb = climb;
+    this.state = saved.state as SimulationState;
+    this.coarseIterations = saved.coarseIterations as number;
+    const flat = saved.history as Float64Array;
+    const width = this.residualNames.length;
+    this.history.length = 0;
+    for (let k = 0; k < flat.length / width; k++) {
+      this.history.push({ iteration: k + 1, residuals: Array.from(flat.subarray(k * width, (k + 1) * width)) });
+    }
+    this.finest.flux.set(saved.boundaryFlux as Float64Array, this.mesh.joinCount);
+    this.solver.restore(saved.solver as Checkpoint);
+  }
+
+  startFrom(mesh: FaceMesh, fields: readonly CellField[]): void {
+    startLevelFrom(this.finest, this.physics, mesh, fields);
+    this.climb = 0;
+    this.solver = this.build(0);
+    this.state = "running";
+  }
+
+  get memoryBytes(): number {
+    const { cells, faces } = this.geometries[0];
+    const window = this.options.window * 2 + 5;
+    return this.geometries[0].room.usedBytes + 8 * window * (cells * (3 + this.finest.scalars.length) + faces);
+  }
+}
+
+/** Room for the arrays of all levels of a flow, ample: what is not used costs nothing. */
+export function roomBytes(mesh: FaceMesh, scalars: number): number {
+  const entries = mesh.cellCount + 2 * mesh.joinCount;
+  const numbers = mesh.cellCount * (60 + 14 * scalars) + mesh.faceCount * 36 + entries * (6 + 2 * scalars);
+  return 8 * 3 * numbers + 2 ** 20;
+}
+
+/** Velocity, pressure and transported quantities as they are stored and shown. */
+export function flowFields(level: FlowLevel, physics: FlowPhysics): CellField[] {
+  const density = physics.densityKgM3 ?? 1;
+  return [
+    { name: "u", unit: "m/s", values: level.u.slice() },
+    { name: "v", unit: "m/s", values: level.v.slice() },
+    { name: "p", unit: "Pa", values: level.p.map((q) => q * density) },
+    ...level.scalars.map((q) => ({ name: q.physics.key, unit: q.physics.unit, values: q.q.slice() })),
+  ];
+}
+
+/** Puts the fields of another mesh's result on a level. */
+export function startLevelFrom(level: FlowLevel, physics: FlowPhysics, mesh: FaceMesh, fields: readonly CellField[]): void {
+  const density = physics.densityKgM3 ?? 1;
+  const take = (name: string, out: Float64Array, factor = 1) => {
+    const field = fields.find((f) => f.name === name);
+    if (field) out.set(interpolateField(mesh, field.values, level.geometry.mesh).map((q) => q * factor));
+  };
+  take("u", level.u);
+  take("v", level.v);
+  take("p", level.p, 1 / density);
+  for (const q of level.scalars) take(q.physics.key, q.q);
+  fluxesFromVelocity(level);
+}
+
+/** What mass imbalance is measured against: the inflow, or for closed boxes the largest boundary speed times the root of the volume. */
+export function massReference(level: FlowLevel, physics: FlowPhysics): number {
+  const { joins, faces } = level.geometry;
+  let inflow = 0;
+  let speed = 0;
+  for (let f = joins; f < faces; f++) {
+    const b = f - joins;
+    inflow += Math.max(0, -level.boundary.flux[b]);
+    speed = Math.max(speed, Math.hypot(level.boundary.u[b], level.boundary.v[b]));
+  }
+  if (inflow > 0) return inflow;
+  let volume = 0;
+  for (const v of level.geometry.volume) volume += v;
+  const length = Math.sqrt(volume);
+  const driven = (Math.hypot(...physics.bodyForce) * length * length) / (12 * physics.kinematicViscosity);
+  let lifted = 0;
+  for (const { physics: q, boundary, held } of level.scalars) {
+    if (!q.buoyancy) continue;
+    const values = boundary.filter((_, b) => held[b]);
+    const span = values.length ? values.reduce((a, b) => Math.max(a, b)) - values.reduce((a, b) => Math.min(a, b)) : 0;
+    lifted = Math.max(lifted, Math.sqrt(Math.hypot(...q.buoyancy) * span * length));
+  }
+  let initial = 0;
+  if (physics.initial) for (let c = 0; c < level.geometry.cells; c++) initial = Math.max(initial, Math.hypot(level.u[c], level.v[c]));
+  return length * Math.max(speed, driven, lifted, initial, 1e-300);
+}
