@@ -238,15 +238,15 @@ describe("recipes", () => {
     { key: "q1", name: "drag" },
     { key: "q2", name: "Lift" },
   ];
-  const fit = (role: string, quantity?: string) =>
+  const applied = (role: string, quantity?: string) =>
     applyRecipe([{ name: " Force ", role, ...(quantity ? { quantity } : {}), unit: "kN" }], ["it", "force"], quantities);
   test("columns by name, whatever the case and blanks; quantities by name before their key", () => {
-    expect(fit("residual")).toEqual({ roles: ["ignore", "residual"], units: [undefined, "kN"] });
-    expect(fit("quantity:q1", "lift")?.roles).toEqual(["ignore", "quantity:q2"]);
-    expect(fit("quantity:q1")?.roles).toEqual(["ignore", "quantity:q1"]);
-    expect(fit("quantity:q9")).toBeUndefined();
-    expect(fit("quantity:q1", "torque")).toBeUndefined();
-    expect(fit("ignore")).toEqual({ roles: ["ignore", "ignore"], units: [undefined, undefined] });
+    expect(applied("residual")).toEqual({ roles: ["ignore", "residual"], units: [undefined, "kN"] });
+    expect(applied("quantity:q1", "lift")?.roles).toEqual(["ignore", "quantity:q2"]);
+    expect(applied("quantity:q1")?.roles).toEqual(["ignore", "quantity:q1"]);
+    expect(applied("quantity:q9")).toBeUndefined();
+    expect(applied("quantity:q1", "torque")).toBeUndefined();
+    expect(applied("ignore")).toEqual({ roles: ["ignore", "ignore"], units: [undefined, undefined] });
     expect(applyRecipe([{ name: "gone", role: "residual" }], ["it"], quantities)).toBeUndefined();
     expect(applyRecipe([{ name: "it", role: "iteration" }], ["it"], quantities)?.roles).toEqual(["iteration"]);
   });
