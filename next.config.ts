@@ -1,10 +1,12 @@
 import type { NextConfig } from "next";
+import { methodHash } from "./scripts/method-hash.mjs";
 
 const config: NextConfig = {
   serverExternalPackages: ["@electric-sql/pglite", "pdfkit", "svg-to-pdfkit", "dejavu-fonts-ttf", "proper-lockfile", "pg", "pg-boss"],
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,
+  env: { TIN_RULER_METHOD: methodHash(import.meta.dirname) },
   experimental: { proxyClientMaxBodySize: "48mb" },
 };
 

@@ -1,4 +1,7 @@
 import { build } from "esbuild";
+import { methodHash } from "./method-hash.mjs";
+
+const define = { "process.env.TIN_RULER_METHOD": JSON.stringify(methodHash(process.cwd())) };
 
 await build({
   entryPoints: { solver: "server/jobs/solverWorker.ts", node: "server/node/benchNode.ts" },
@@ -9,6 +12,7 @@ await build({
   target: "node20",
   outExtension: { ".js": ".mjs" },
   logLevel: "warning",
+  define,
 });
 
 // These take their packages from where they are installed.
@@ -22,4 +26,5 @@ await build({
   target: "node20",
   outExtension: { ".js": ".mjs" },
   logLevel: "warning",
+  define,
 });

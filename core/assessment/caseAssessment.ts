@@ -10,6 +10,7 @@ import type { QuantityRefinement } from "./refinement.ts";
 import type { RunSettling } from "./settling.ts";
 import type { StageLine } from "./stage.ts";
 import type { Verdict } from "./verdict.ts";
+
 export interface BoardCell {
   readonly state: State;
   readonly figure: string;

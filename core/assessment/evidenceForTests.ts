@@ -65,7 +65,6 @@ export const FAMILY = [16, 32, 64].map((n) => runOf(n, 10 + 64 / n ** 2));
 export function evidenceOf(runs: readonly RunEvidence[] = FAMILY, change: Partial<CaseEvidence> = {}): CaseEvidence {
   return {
     caseId: "c",
-    title: "t",
     kind: "published",
     formalOrder: 2,
     setup: SETUP,
@@ -74,8 +73,6 @@ export function evidenceOf(runs: readonly RunEvidence[] = FAMILY, change: Partia
     quantities: [DRAG],
     yardsticks: [TABLE],
     runs,
-    openFindings: 0,
-    reports: 0,
     ...change,
   };
 }

@@ -7,7 +7,7 @@ import { STAGES, type Stage, type StageLine } from "./stage.ts";
 const title = (s: Stage) => s[0].toUpperCase() + s.slice(1);
 const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
-/** One line of state for every stage of the work. */
+/** One line of state for every stage of the work that rests on evidence. */
 export function stageLines(e: CaseEvidence, a: Omit<CaseAssessment, "stages">): StageLine[] {
   const done = e.runs.filter((r) => FINISHED.includes(r.state)).length;
   const running = e.runs.filter((r) => ["running", "waiting", "followed"].includes(r.state)).length;
@@ -17,7 +17,7 @@ export function stageLines(e: CaseEvidence, a: Omit<CaseAssessment, "stages">): 
   const compared = Object.values(a.comparison.values).filter((v) => v.length).length;
   const holds = a.verdicts.filter((v) => v.state === "holds" || v.state === "remark").length;
   const doubts = a.setup.remarks.filter((r) => r.severity !== "note").length;
-  const lines: Record<Stage, { line: string; state: State }> = {
+  const lines: Record<Exclude<Stage, "report">, { line: string; state: State }> = {
     question: {
       line: doubts ? plural(doubts, "doubt") : plural(e.quantities.length, "quantity", "quantities"),
       state: a.setup.state,
@@ -48,12 +48,21 @@ export function stageLines(e: CaseEvidence, a: Omit<CaseAssessment, "stages">): 
       line: holds ? `${holds} of ${e.quantities.length} hold` : (a.verdicts[0]?.word ?? "incomplete"),
       state: worst(a.verdicts.map((v) => v.state)),
     },
-    report: { line: e.reports ? `${plural(e.reports, "report")} issued` : "not issued", state: e.reports ? "holds" : "none" },
   };
-  return STAGES.map((stage) => {
+  return STAGES.filter((s) => s !== "report").map((stage) => {
     const { line, state } = lines[stage];
     const rests = ["settling", "balance", "refinement", "comparison", "verdict"].includes(stage);
     const aged = a.stale && rests && state !== "none" ? "stale" : state;
     return { stage, title: title(stage), line, state: aged };
   });
+}
+
+/** The line of the reports, which rest on the evidence but are none. */
+export function reportLine(count: number): StageLine {
+  return {
+    stage: "report",
+    title: title("report"),
+    line: count ? `${plural(count, "report")} issued` : "not issued",
+    state: count ? "holds" : "none",
+  };
 }

@@ -9,7 +9,6 @@ import type { Yardstick } from "./yardstick.ts";
 /** Everything an assessment of a case reads. Plain data: the same evidence gives the same assessment, and it can be hashed. */
 export interface CaseEvidence {
   readonly caseId: string;
-  readonly title: string;
   readonly kind: "exact" | "published" | "measured";
   readonly formalOrder: number;
   readonly setup: Setup;
@@ -32,6 +31,4 @@ export interface CaseEvidence {
   /** runs of sweeps, for what the quantities answer to */
   readonly swept?: readonly SweptPoint[];
   readonly runs: readonly RunEvidence[];
-  readonly openFindings: number;
-  readonly reports: number;
 }

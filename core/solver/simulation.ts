@@ -23,7 +23,17 @@ export interface CellField {
 
 /** What a checkpoint holds: numbers, texts and arrays only, so that it can be written to a file and read back to the last bit. */
 export type Checkpoint = { readonly [key: string]: CheckpointValue };
-export type CheckpointValue = number | string | boolean | null | Float64Array | Float32Array | readonly CheckpointValue[] | Checkpoint;
+export type CheckpointValue =
+  | number
+  | string
+  | boolean
+  | null
+  | Float64Array
+  | Float32Array
+  | Int32Array
+  | Uint8Array
+  | readonly CheckpointValue[]
+  | Checkpoint;
 
 /**
  * A solver on its mesh, advanced in slices so that a caller can report, pause, stop and continue between them.

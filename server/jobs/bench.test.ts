@@ -10,6 +10,7 @@ import { updateCase } from "../repositories/cases.ts";
 import { findRun, leaseRun, listRuns, updateLeased, updateRun, waitingRuns } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
 import { loadHistory, openCase } from "../usecases/evidence.ts";
+import { runFields } from "../usecases/fields.ts";
 import { startFamily } from "../usecases/runs.ts";
 import { Bench } from "./bench.ts";
 import { type RunEvent, subscribe } from "./events.ts";
@@ -53,6 +54,12 @@ test("a family runs through the queue; what the page hears is what is stored", a
   }
   const { assessment } = await openCase(opened, row.id);
   expect(assessment.comparison.orders?.verdict).toBe("formal-order");
+  // Fields lie on the mesh they were computed on, whatever a generator would make of the settings later.
+  const shown = await runFields(opened, runs[0].id);
+  await updateRun(opened.db, runs[0].id, { settings: { ...runs[0].settings, mesh: { ...runs[0].settings.mesh, nx: 4, ny: 16 } as never } });
+  const later = await runFields(opened, runs[0].id);
+  expect(later.mesh.centroidM).toEqual(shown.mesh.centroidM);
+  expect(later.fields).toEqual(shown.fields);
   await bench.close();
 });
 

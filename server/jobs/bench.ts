@@ -280,10 +280,11 @@ export class Bench {
       case "paused":
         await this.end(live, { state: "paused", seconds: m.seconds, leasedBy: null, leaseUntil: null });
         return;
-      case "done":
+      case "done": {
+        const mesh = m.mesh && (await this.opened.blobs.put(m.mesh));
         for (const f of m.fields) {
           const blob = await this.opened.blobs.put(doublesToBytes(f.values));
-          await saveField(this.opened.db, { runId: run.id, name: f.name, unit: f.unit, count: f.values.length, blob });
+          await saveField(this.opened.db, { runId: run.id, name: f.name, unit: f.unit, count: f.values.length, blob, mesh: mesh ?? null });
         }
         await this.end(live, {
           state: m.state,
@@ -293,6 +294,7 @@ export class Bench {
           ...(m.state === "stopped" ? {} : { checkpoint: null }),
         });
         return;
+      }
       case "failed":
         await this.end(live, { state: m.state, failure: m.sentence, seconds: m.seconds, checkpoint: null });
         return;

@@ -40,6 +40,7 @@ for (const m of JSON.parse(workerData.settings.code)) {
   if (m === "start") { parentPort.postMessage({ type: "failed", state: "failed", sentence: JSON.stringify([workerData.checkpoint ?? null, workerData.start?.map((f) => [f.name, ...f.values]) ?? null]), seconds: 0 }); continue; }
   if (m === "shown") { parentPort.postMessage({ type: "failed", state: "failed", sentence: "shown " + Atomics.load(signal, 1), seconds: 0 }); continue; }
   if (m.fields) m.fields = m.fields.map((f) => ({ ...f, values: Float64Array.from(f.values) }));
+  if (m.mesh) m.mesh = Uint8Array.from(m.mesh);
   if (m.type === "field") m.values = Float32Array.from(m.values);
   parentPort.postMessage(m);
 }
@@ -92,8 +93,7 @@ afterEach(async () => {
 });
 afterAll(() => close());
 
-const plain = (steps: readonly Step[]) =>
-  JSON.stringify(steps, (_, v) => (v instanceof Float64Array || v instanceof Float32Array ? Array.from(v) : v));
+const plain = (steps: readonly Step[]) => JSON.stringify(steps, (_, v) => (ArrayBuffer.isView(v) ? Array.from(v as Uint8Array) : v));
 const SETTINGS: RunRow["settings"] = {
   problemId: "plates",
   parameters: {},
@@ -151,10 +151,20 @@ describe("what a worker tells is stored", () => {
     });
     expect(await listHistoryParts(opened.db, run.id)).toEqual([]);
     const [field] = await listFields(opened.db, run.id);
-    expect(field).toMatchObject({ name: "u", unit: "m/s", count: 2 });
+    expect(field).toMatchObject({ name: "u", unit: "m/s", count: 2, mesh: null });
     expect([...bytesToDoubles(await opened.blobs.get(field.blob))]).toEqual([1.5, 2.5]);
     expect(h.states(run.id)).toEqual(["running", "done"]);
     expect(h.events.flatMap((e) => (e.type === "rows" ? [e.from] : []))).toEqual([0, 2]);
+  });
+  test("the mesh of the fields is kept by its content, once for all of them", async () => {
+    const bench = makeBench();
+    const told = { ...(done() as Extract<WorkerMessage, { type: "done" }>), mesh: Uint8Array.of(7, 8, 9) };
+    const [a, b] = [await put([READY, told]), await put([READY, told])];
+    await bench.idle();
+    const [first] = await listFields(opened.db, a.id);
+    const [second] = await listFields(opened.db, b.id);
+    expect(second.mesh).toBe(first.mesh);
+    expect([...(await opened.blobs.get(first.mesh ?? ""))]).toEqual([7, 8, 9]);
   });
   test.each(["failed", "diverged"] as const)("a run that %s keeps its record and its sentence, not its checkpoint", async (state) => {
     const bench = makeBench();

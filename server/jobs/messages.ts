@@ -33,6 +33,8 @@ export type WorkerMessage =
       readonly note?: string;
       readonly result: RunResult;
       readonly fields: { name: string; unit: string; values: Float64Array }[];
+      /** the mesh they lie on, as `packMesh` writes it */
+      readonly mesh?: Uint8Array;
       readonly seconds: number;
     }
   | { readonly type: "failed"; readonly state: "diverged" | "failed"; readonly sentence: string; readonly seconds: number };

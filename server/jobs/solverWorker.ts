@@ -1,5 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { BenchJob } from "../../core/problems/benchJob.ts";
+import { packMesh } from "../../core/solver/meshFile.ts";
 import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage, type WorkerTask } from "./messages.ts";
 
 const ROWS_EVERY_MS = 120;
@@ -91,6 +92,7 @@ function finish(job: BenchJob, stopped: boolean, note: string | undefined, secon
     note,
     result: job.result(),
     fields: simulation.fields().map((f) => ({ ...f })),
+    mesh: packMesh(job.mesh),
     seconds: seconds(),
   });
 }

@@ -1,5 +1,4 @@
 import { and, asc, eq, isNull, sql } from "drizzle-orm";
-import type { CaseAssessment } from "../../core/assessment/caseAssessment.ts";
 import { assessmentCache, finding, report } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
@@ -45,7 +44,7 @@ export async function nextReportNumber(db: Db, caseId: string): Promise<number> 
   return Number(row.top) + 1;
 }
 
-export async function saveAssessment(db: Db, caseId: string, evidenceHash: string, result: CaseAssessment): Promise<void> {
+export async function saveAssessment(db: Db, caseId: string, evidenceHash: string, result: unknown): Promise<void> {
   await db
     .insert(assessmentCache)
     .values({ caseId, evidenceHash, result })

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, isNull, lt, or, sql } from "drizzle-orm";
-import { caseTable, field, type HistoryColumn, history, historyPart, ladder, mesh, run, setting, sweep } from "../db/schema.ts";
+import { caseTable, field, type HistoryColumn, history, historyPart, mesh, run, setting, sweep } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 export type RunRow = typeof run.$inferSelect;
@@ -52,10 +52,6 @@ export async function ensureMesh(db: Db, row: typeof mesh.$inferInsert): Promise
       .from(mesh)
       .where(and(eq(mesh.caseId, row.caseId), eq(mesh.hash, row.hash)))
   )[0];
-}
-
-export async function insertLadder(db: Db, caseId: string, runIds: string[]): Promise<void> {
-  await db.insert(ladder).values({ caseId, kind: "mesh", runIds });
 }
 
 export async function findHistory(db: Db, runId: string) {

@@ -37,6 +37,14 @@ export const Role = z
     /^(iteration|time|residual|log-residual|ignore|boundary-(mass|x|y|energy|species)|quantity:[\w-]+)$/,
     "A role is iteration, time, residual, log-residual, ignore, boundary-mass, -x, -y, -energy, -species, or quantity: and its key.",
   );
+/** A row of a table of results is no iteration, no time and no residual. */
+export const RowRoleInput = z
+  .string()
+  .max(60)
+  .regex(
+    /^(ignore|boundary-(mass|x|y|energy|species)|quantity:[\w-]+)$/,
+    "A row is ignore, boundary-mass, -x, -y, -energy, -species, or quantity: and its key.",
+  );
 export const Units = z.array(z.string().max(60).nullable()).max(400);
 
 export const PreviewInput = z.object({ history: FileInput.nullable(), quantities: FileInput.nullable() });
@@ -67,7 +75,7 @@ export type RunWords = z.infer<typeof RunWords>;
 export const BringInInput = RunWords.extend({
   history: z.union([FileInput, z.object({ reading: z.uuid() })]).nullable(),
   quantities: FileInput.nullable(),
-  rowRoles: z.array(Role).max(4000),
+  rowRoles: z.array(RowRoleInput).max(4000),
   rowUnits: z.array(z.string().max(60).nullable()).max(4000).optional(),
   fluxes: z.object({ signs: z.enum(SIGNS), factor: z.number().min(1).max(1000) }).default(PLAIN_FLUXES),
   /** what this run was made with where it differs from the case */
@@ -264,7 +272,7 @@ export const FamilyInInput = RunWords.omit({ label: true, cells: true }).extend(
   /** roles and units by the name of a column or row: files of one family need not have them in one order */
   columnRoles: z.record(z.string().max(200), Role),
   columnUnits: z.record(z.string().max(200), z.string().max(60)).default({}),
-  rowRolesByName: z.record(z.string().max(200), Role).default({}),
+  rowRolesByName: z.record(z.string().max(200), RowRoleInput).default({}),
   rowUnitsByName: z.record(z.string().max(200), z.string().max(60)).default({}),
   runs: z
     .array(
@@ -304,7 +312,7 @@ export async function bringInFamily(opened: Store, caseId: string, input: z.inpu
 
 export const AddInput = z.object({
   quantities: FileInput,
-  rowRoles: z.array(Role).max(4000),
+  rowRoles: z.array(RowRoleInput).max(4000),
   rowUnits: z.array(z.string().max(60).nullable()).max(4000).optional(),
   fluxes: z.object({ signs: z.enum(SIGNS), factor: z.number().min(1).max(1000) }).default(PLAIN_FLUXES),
   replace: z.boolean().default(false),
@@ -400,10 +408,17 @@ export function readHistory(
 ): { history: HistoryEvidence; balance?: BalanceRecord } {
   if (words.roles.length !== sheet.header.length)
     refuse(file, [{ line: 1, sentence: `${words.roles.length} columns were mapped but the file has ${sheet.header.length}.` }]);
+  const unknown = unknownQuantity(words.roles, known);
+  if (unknown >= 0)
+    refuse(file, [{ line: sheet.lines[0] ?? 1, column: sheet.header[unknown], sentence: `The case has no quantity "${words.roles[unknown]}".` }]);
   const units = sheet.units.map((u, i) => words.units?.[i] ?? u);
   const built = buildHistory(sheet, words.roles as ColumnRole[], known, units, fluxes);
   return built.ok ? { history: built.history, balance: built.balance } : refuse(file, built.problems);
 }
+
+/** First role that names a quantity the case does not have; -1 where there is none. */
+const unknownQuantity = (roles: readonly string[], known: readonly QuantitySpec[]) =>
+  roles.findIndex((r) => r.startsWith("quantity:") && !known.some((q) => `quantity:${q.key}` === r));
 
 function tableOf(file: { name: string; text: string }): DelimitedTable {
   const read = readDelimited(file.text);
@@ -419,6 +434,8 @@ function readQuantities(
 ) {
   const read = readQuantityRows(tableOf(file));
   if (!read.ok) refuse(file.name, read.problems);
+  const unknown = unknownQuantity(roles, known);
+  if (unknown >= 0) refuse(file.name, [{ line: read.rows[unknown]?.line ?? 1, sentence: `The case has no quantity "${roles[unknown]}".` }]);
   const rows = read.rows.map((r, i) => ({ ...r, unit: units[i] ?? r.unit }));
   const built = buildQuantities(rows, roles, known, fluxes);
   return built.ok ? built : refuse(file.name, built.problems);

@@ -1,6 +1,8 @@
 import { assessCase } from "../../core/assessment/assessCase.ts";
 import type { CaseAssessment } from "../../core/assessment/caseAssessment.ts";
 import { derivedSet, withDerived } from "../../core/assessment/derivedQuantities.ts";
+import { reportLine } from "../../core/assessment/stages.ts";
+import { readAssessment, writeAssessment } from "../../core/assessment/stored.ts";
 import { readDerived } from "../../core/method/propagation/derived.ts";
 import { type CaseSetup, inputsOf, parameterSpecs, setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
@@ -12,6 +14,7 @@ import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { HistoryColumn, sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
+import { methodVersion } from "../method.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts";
 import { type FindingRow, type ReportRow, saveAssessment } from "../repositories/findings.ts";
@@ -19,9 +22,6 @@ import { findHistory, findRun, listHistoryParts, listSettings, type MeshRow, typ
 import { UseCaseError } from "./failure.ts";
 import { Kept } from "./kept.ts";
 import { precisionOf } from "./sources.ts";
-
-/** Raised whenever the assessments change, so that cached ones are made anew. */
-const METHOD_VERSION = 9;
 
 type SweepRow = typeof sweep.$inferSelect;
 
@@ -136,7 +136,6 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   ];
   const evidence: CaseEvidence = {
     caseId: row.id,
-    title: row.title,
     kind: row.kind,
     formalOrder: problem?.formalOrder ?? row.setup.stated?.schemeOrder ?? 2,
     setup: setupOf(row.setup),
@@ -152,10 +151,8 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
     ...(row.setup.inputs ? { swept: sweptPoints(all) } : {}),
     runs: runs.map((r) => runEvidence(r, meshes)),
-    openFindings: findings.filter((f) => !f.curedBy).length,
-    reports: reports.length,
   };
-  const evidenceHash = hashOf({ METHOD_VERSION, evidence, records: runs.map((r) => blobs.get(r.id) ?? null) });
+  const evidenceHash = hashOf({ method: methodVersion(), evidence, records: runs.map((r) => blobs.get(r.id) ?? null) });
   const book = {
     row,
     evidence,
@@ -168,16 +165,18 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     reports,
   };
   const cached = own(rows.cached)[0];
-  if (cached?.evidenceHash === evidenceHash) return { ...book, assessment: cached.result };
+  const known = cached?.evidenceHash === evidenceHash ? readAssessment(cached.result) : undefined;
+  if (known) return { ...book, assessment: withReports(known, reports.length) };
   const withRecords = {
     ...evidence,
     runs: await Promise.all(evidence.runs.map(async (r) => ({ ...r, history: r.result ? await loadHistory(store, r.id) : undefined }))),
   };
-  // What is stored is what a page reads back: numbers that JSON cannot hold become null in both.
-  const assessment = JSON.parse(JSON.stringify(assessCase(withRecords))) as CaseAssessment;
-  await saveAssessment(store.db, row.id, evidenceHash, assessment);
-  return { ...book, assessment };
+  const assessment = assessCase(withRecords);
+  await saveAssessment(store.db, row.id, evidenceHash, writeAssessment(assessment));
+  return { ...book, assessment: withReports(assessment, reports.length) };
 }
+
+const withReports = (a: CaseAssessment, count: number): CaseAssessment => ({ ...a, stages: [...a.stages, reportLine(count)] });
 
 /** Finished runs of sweeps made with the present conditions but for what they vary. */
 const sweptPoints = (runs: readonly RunRow[]) =>

@@ -4,6 +4,7 @@ import type { FaceMesh } from "../../core/mesh/faceMesh.ts";
 import { type DerivedField, derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
 import { benchProblem } from "../../core/problems/catalogue.ts";
 import type { MeshSpec } from "../../core/problems/runSettings.ts";
+import { unpackMesh } from "../../core/solver/meshFile.ts";
 import type { CellField } from "../../core/solver/simulation.ts";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
@@ -16,7 +17,8 @@ export async function runFields(opened: Store, runId: string): Promise<{ run: Ru
   const rows = await listFields(opened.db, runId);
   if (!run?.settings.problemId || rows.length === 0) throw new UseCaseError("not-found", "This run has no fields.");
   const { parameters } = run.settings;
-  const mesh = benchProblem(run.settings.problemId).mesh(parameters, run.settings.mesh as MeshSpec);
+  const kept = rows[0].mesh;
+  const mesh = kept ? unpackMesh(await opened.blobs.get(kept)) : benchProblem(run.settings.problemId).mesh(parameters, run.settings.mesh as MeshSpec);
   const stored: CellField[] = [];
   for (const name of ORDER(rows.map((r) => r.name))) {
     const row = rows.find((r) => r.name === name);

@@ -5,7 +5,7 @@ import { readDelimited } from "../../core/formats/delimited.ts";
 import type { Store } from "../db/store.ts";
 import { listFindings } from "../repositories/findings.ts";
 import { findRun, listHistoryParts, listRuns } from "../repositories/runs.ts";
-import { addToRun, bringIn, bringInFamily, lastValues, previewFiles, recordColumns } from "./bringIn.ts";
+import { addToRun, BringInInput, bringIn, bringInFamily, lastValues, previewFiles, recordColumns } from "./bringIn.ts";
 import { createCase } from "./cases.ts";
 import { historyFromColumns, loadHistory, openCase } from "./evidence.ts";
 import { createFinding, deleteFinding, restoreFinding, saveFinding } from "./findings.ts";
@@ -123,6 +123,20 @@ describe("bringing in", () => {
     );
     expect(await listRuns(opened.db, id)).toEqual([]);
   });
+  test("a role that is no row's, and a quantity the case does not have, are refused instead of kept under a strange name", async () => {
+    const id = await make();
+    await expect(bringIn(opened, id, { ...STEADY, roles: ["iteration", "residual", "quantity:q9"] })).rejects.toThrow(
+      'h.csv, line 2, column "drag": The case has no quantity "quantity:q9". Nothing was stored.',
+    );
+    const table = { name: "q.csv", text: "name,value,unit\ndrag,12,N\n" };
+    await expect(bringIn(opened, id, { ...STEADY, quantities: table, rowRoles: ["quantity:q9"] })).rejects.toThrow(
+      /q.csv, line 2: The case has no quantity/,
+    );
+    for (const role of ["time", "iteration", "residual", "boundary-z", ""])
+      expect(BringInInput.safeParse({ ...STEADY, rowRoles: [role] }).success, role).toBe(false);
+    for (const role of ["ignore", "boundary-x", "quantity:q1"])
+      expect(BringInInput.safeParse({ ...STEADY, rowRoles: [role] }).success, role).toBe(true);
+  });
   test("ends of records", () => expect(lastValues({ a: [1, 2, Number.NaN], b: [Number.NaN], c: [] })).toEqual({ a: 2 }));
 });
 
@@ -231,7 +245,7 @@ test("findings are kept, changed, deleted and brought back", async () => {
   await saveFinding(opened, made.id, { ...finding, cause: "a gap" });
   const all = async () => (await listFindings(opened.db)).filter((f) => f.caseId === id);
   expect((await all())[0].cause).toBe("a gap");
-  expect((await openCase(opened, id)).evidence.openFindings).toBe(1);
+  expect((await openCase(opened, id)).findings.map((f) => f.title)).toEqual(["leak"]);
   await deleteFinding(opened, made.id);
   expect(await all()).toEqual([]);
   await restoreFinding(opened, made.id);

@@ -13,8 +13,13 @@ vi.mock("../jobs/bench.ts", () => ({
 }));
 vi.mock("../jobs/follower.ts", () => ({ follower: async () => ({ finish: async (id: string) => id === "followed" }) }));
 
+import { eq } from "drizzle-orm";
+import { writeAssessment } from "../../core/assessment/stored.ts";
+import { assessmentCache } from "../db/schema.ts";
 import { createCase, saveQuestion } from "./cases.ts";
 import { openCase } from "./evidence.ts";
+import { createFinding } from "./findings.ts";
+import { issueReport } from "./reports.ts";
 import {
   copyRun,
   deleteRun,
@@ -295,4 +300,39 @@ test("a brought-in run judged by its own settings keeps its evidence apart from 
   await updateCase(opened.db, row.id, { setup: { ...row.setup, stated: { schemeOrder: 1 } } });
   expect((await openCase(opened, row.id)).evidence.formalOrder).toBe(1);
   await expect(openCase(opened, gone)).rejects.toMatchObject({ code: "not-found" });
+});
+
+describe("what the hash of the evidence rests on", () => {
+  test("a finding that is written, a report that is issued, another name or a deleted run's report change nothing; a run, a limit or an answer do", async () => {
+    const row = await make();
+    const [run, other] = await startFamily(opened, row.id, family({ count: 2 }), false);
+    await finish(run.id);
+    const hash = async () => (await openCase(opened, row.id)).evidenceHash;
+    const before = await hash();
+    await createFinding(opened, row.id, { title: "t", what: "w", cause: "", change: "", shownBy: null, curedBy: null });
+    await issueReport(opened, row.id, "H. M.");
+    await saveQuestion(opened, row.id, questionOf({ parameters: {}, title: "other name", purpose: "another purpose", dropOrders: "8" }));
+    expect(await hash()).toBe(before);
+    expect((await openCase(opened, row.id)).assessment.stages.at(-1)).toMatchObject({ stage: "report", line: "1 report issued" });
+    await saveQuestion(opened, row.id, questionOf({ parameters: {}, dropOrders: "8", limits: { flowRate: "3 %" } }));
+    const limited = await hash();
+    expect(limited).not.toBe(before);
+    await finish(other.id, 2);
+    expect(await hash()).not.toBe(limited);
+  });
+  test("a kept assessment that is damaged is worked out anew", async () => {
+    const row = await make();
+    const [run] = await startFamily(opened, row.id, family({ count: 1 }), false);
+    await finish(run.id);
+    const first = await openCase(opened, row.id);
+    expect((await openCase(opened, row.id)).assessment).toEqual(first.assessment);
+    await opened.db
+      .update(assessmentCache)
+      .set({ result: { rules: "none" } })
+      .where(eq(assessmentCache.caseId, row.id));
+    expect((await openCase(opened, row.id)).assessment).toEqual(first.assessment);
+    const marked = { ...(writeAssessment(first.assessment) as object), stale: true };
+    await opened.db.update(assessmentCache).set({ result: marked }).where(eq(assessmentCache.caseId, row.id));
+    expect((await openCase(opened, row.id)).assessment.stale).toBe(true);
+  });
 });

@@ -21,7 +21,6 @@ import {
   findMesh,
   findRun,
   finishedWithMeshes,
-  insertLadder,
   insertRun,
   insertSweep,
   listFields,
@@ -70,11 +69,6 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
     );
   const runs: RunRow[] = [];
   for (const m of members) runs.push(await queueRun(opened, row, specOf(m.nx, m.ny), {}, wake));
-  await insertLadder(
-    opened.db,
-    caseId,
-    runs.map((r) => r.id),
-  );
   await updateCase(opened.db, caseId, { setup: { ...row.setup, family: input } });
   if (wake) await (await bench()).turn();
   return runs;

@@ -1,0 +1,2 @@
+DROP TABLE "ladder" CASCADE;--> statement-breakpoint
+ALTER TABLE "field" ADD COLUMN "mesh" text;
