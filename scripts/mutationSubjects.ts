@@ -17,7 +17,12 @@ export const SUBJECTS: readonly Subject[] = [
   { name: "comparison", code: ["core/method/comparison"], tests: ["core/method/comparison"], floor: JUDGING },
   { name: "balance", code: ["core/method/balance"], tests: ["core/method/balance"], floor: JUDGING },
   { name: "setup", code: ["core/method/setup"], tests: ["core/method/setup"], floor: JUDGING },
-  { name: "sources", code: ["core/method/budget", "core/method/propagation/inputs.ts"], tests: ["core/method/budget", "core/method/propagation"], floor: JUDGING },
+  {
+    name: "sources",
+    code: ["core/method/budget", "core/method/propagation/inputs.ts"],
+    tests: ["core/method/budget", "core/method/propagation"],
+    floor: JUDGING,
+  },
   { name: "iteration", code: ["core/method/iteration"], tests: ["core/method/iteration"], floor: JUDGING },
   { name: "averaging", code: ["core/method/averaging"], tests: ["core/method/averaging"], floor: JUDGING },
   { name: "derived", code: ["core/method/propagation/derived.ts"], tests: ["core/method/propagation"], floor: JUDGING },

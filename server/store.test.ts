@@ -30,10 +30,17 @@ afterAll(async () => {
 describe("data folder", () => {
   test("a second opening is refused in words; one left locked by a dead process is taken over", async () => {
     await expect(openStore(folder("main"))).rejects.toThrow(FolderInUse);
-    await mkdir(folder("left/in-use.lock"), { recursive: true });
-    await writeFile(folder("left/in-use.pid"), "999999");
+    await mkdir(folder("left.in-use"), { recursive: true });
+    await writeFile(folder("left.in-use.pid"), "999999");
     const taken = await openStore(folder("left"));
     await taken.close();
+  });
+
+  test("a folder deleted under a living server does not take its lock along", async () => {
+    const living = await openStore(folder("gone"));
+    await rm(folder("gone"), { recursive: true, force: true });
+    await expect(openStore(folder("gone"))).rejects.toThrow(FolderInUse);
+    await living.close().catch(() => undefined);
   });
 
   test("blobs are found by content and a damaged one is never handed out", async () => {

@@ -86,10 +86,13 @@ async function openShared(folder: string, migrations: string, address: string): 
   return { db: db as unknown as Db, blobs: new BlobStore(path.join(folder, "blobs")), folder, shared: address, close: () => pool.end() };
 }
 
-/** Takes the folder's lock; one left by a process that no longer lives is cleared at once. */
+/**
+ * Takes the folder's lock; one left by a process that no longer lives is cleared at once. It lies beside the folder: a folder that is deleted under a
+ * living server does not take its lock along.
+ */
 async function takeLock(folder: string): Promise<() => Promise<void>> {
-  const lockfilePath = path.join(folder, "in-use.lock");
-  const holder = path.join(folder, "in-use.pid");
+  const lockfilePath = `${path.resolve(/*turbopackIgnore: true*/ folder)}.in-use`;
+  const holder = `${lockfilePath}.pid`;
   const take = () => lock(folder, { stale: 60_000, update: 10_000, lockfilePath });
   const release = await take().catch(async (error: { code?: string }) => {
     if (error.code !== "ELOCKED") throw error;

@@ -101,7 +101,7 @@ export class Follower {
 
   private async look(f: Followed): Promise<void> {
     const place = f.run.settings.follow?.path ?? "";
-    const size = (await stat(place).catch(() => undefined))?.size;
+    const size = (await stat(/*turbopackIgnore: true*/ place).catch(() => undefined))?.size;
     if (size === undefined) return this.say(f, `The log ${path.basename(place)} is gone; what was read of it is kept.`);
     if (size < f.offset) {
       // Written anew from the beginning: so is the record.
@@ -109,7 +109,7 @@ export class Follower {
       await this.clear(f);
     }
     if (size > f.offset) {
-      for await (const piece of createReadStream(place, { start: f.offset, end: size - 1, highWaterMark: PIECE })) {
+      for await (const piece of createReadStream(/*turbopackIgnore: true*/ place, { start: f.offset, end: size - 1, highWaterMark: PIECE })) {
         f.offset += (piece as Buffer).length;
         f.reader.push(f.decoder.decode(piece as Buffer, { stream: true }));
       }
@@ -223,7 +223,7 @@ export class Follower {
     f.reader.end();
     const history = f.reader.rows ? this.build(f, 0) : undefined;
     const place = run.settings.follow?.path ?? "";
-    const file = await open(place).catch(() => undefined);
+    const file = await open(/*turbopackIgnore: true*/ place).catch(() => undefined);
     const kept = file && (await this.opened.blobs.putPieces(file.createReadStream({ highWaterMark: PIECE }), Number.POSITIVE_INFINITY));
     if (history) await storeRecord(this.opened, runId, history);
     const settings = { ...run.settings, ...(kept ? { files: [{ name: path.basename(place), hash: kept.hash }] } : {}) };
