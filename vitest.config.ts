@@ -3,7 +3,7 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   test: {
     setupFiles: ["scripts/propertySeed.ts"],
-    include: ["core/**/*.test.ts", "server/**/*.test.ts", "demo/**/*.test.ts"],
+    include: ["core/**/*.test.ts", "server/**/*.test.ts", "demo/**/*.test.ts", "ui/**/*.test.ts"],
     testTimeout: 120_000,
     hookTimeout: 120_000,
     maxWorkers: 2,

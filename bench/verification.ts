@@ -1,13 +1,14 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { significant } from "../core/formatting/number.ts";
-import type { CellShape } from "../core/mesh/shaped.ts";
 import { shapedRectangle } from "../core/mesh/shaped.ts";
-import { BenchJob } from "../core/problems/benchJob.ts";
-import { DEFAULT_NUMERICS } from "../core/problems/caseSetup.ts";
-import { benchProblem, presetFormulas, presetParameters } from "../core/problems/catalogue.ts";
-import { cornerMesh, cornerPhysics } from "../core/problems/corners.ts";
-import { liddedBoxPhysics } from "../core/problems/liddedBox.ts";
-import type { Numerics } from "../core/problems/runSettings.ts";
+import type { CellShape } from "../core/mesh/shapes.ts";
+import { BenchJob } from "../core/problems/build/benchJob.ts";
+import { benchProblem } from "../core/problems/build/catalogue.ts";
+import { cornerMesh, cornerPhysics } from "../core/problems/build/corners.ts";
+import { liddedBoxPhysics } from "../core/problems/build/liddedBox.ts";
+import { DEFAULT_NUMERICS } from "../core/problems/describe/caseSetup.ts";
+import { presetFormulas, presetParameters } from "../core/problems/describe/catalogue.ts";
+import type { Numerics } from "../core/problems/describe/runSettings.ts";
 import { SteadyGas } from "../core/solver/gas/gasFlow.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow, type SteadyFlowOptions } from "../core/solver/incompressible/steadyFlow.ts";
 

@@ -31,7 +31,8 @@ const ORDER = [
   "solver/incompressible",
   "solver/gas",
   "monitors",
-  "problems",
+  "problems/describe",
+  "problems/build",
   "assessment",
   "drawing",
 ];

@@ -1,5 +1,5 @@
 import path from "node:path";
-import { type CaseSetup, parameterSpecs } from "../core/problems/caseSetup.ts";
+import { type CaseSetup, parameterSpecs } from "../core/problems/describe/caseSetup.ts";
 import { entryText } from "../core/units/entry.ts";
 import { dataFolder } from "../server/config.ts";
 import { FolderInUse, openStore, type Store } from "../server/db/store.ts";

@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { build } from "esbuild";
-import { BenchJob } from "../core/problems/benchJob.ts";
-import { liddedBox } from "../core/problems/liddedBox.ts";
+import { BenchJob } from "../core/problems/build/benchJob.ts";
+import { liddedBox } from "../core/problems/build/liddedBox.ts";
 
 test("the solver gives the same record in a browser's worker as in Node", async ({ page }) => {
   const settings = {

@@ -1,29 +1,37 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useMemo, useState } from "react";
+import { useEffect, useState } from "react";
 import { typedNumber } from "@/core/formatting/number";
-import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/caseSetup";
-import { BENCH_PROBLEMS, benchProblem, presetFormulas, presetParameters } from "@/core/problems/catalogue";
-import { familyMesh } from "@/core/problems/problem";
+import type { FaceMesh } from "@/core/mesh/faceMesh";
+import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/describe/caseSetup";
+import { DESCRIPTIONS, described, presetFormulas, presetParameters } from "@/core/problems/describe/catalogue";
+import { familyMesh } from "@/core/problems/describe/problem";
+import { ask } from "./engine/engine";
 import { Field } from "./parts/Field";
 import { MeshDrawing } from "./parts/MeshDrawing";
 import { useSave } from "./stages/useSave";
 
-/** A coarse mesh of a template at its presets: its picture. */
-function useThumbnails() {
-  return useMemo(
-    () =>
-      new Map(
-        BENCH_PROBLEMS.map((p) => {
-          const { baseNx, baseNy } = p.family;
-          const share = Math.min(1, 26 / baseNx);
-          const spec = familyMesh(p.family, Math.max(8, Math.round(baseNx * share)), Math.max(4, Math.round(baseNy * share)));
-          return [p.id, p.mesh(presetParameters(p), spec)] as const;
-        }),
-      ),
-    [],
-  );
+/** Coarse meshes of the templates at their presets, as they are made: their pictures. */
+function useThumbnails(): ReadonlyMap<string, FaceMesh> {
+  const [found, setFound] = useState<ReadonlyMap<string, FaceMesh>>(new Map());
+  useEffect(() => {
+    let gone = false;
+    for (const p of DESCRIPTIONS) {
+      const { baseNx, baseNy } = p.family;
+      const share = Math.min(1, 26 / baseNx);
+      const spec = familyMesh(p.family, Math.max(8, Math.round(baseNx * share)), Math.max(4, Math.round(baseNy * share)));
+      ask("build", { problemId: p.id, parameters: presetParameters(p), spec }).then(
+        (mesh) => !gone && setFound((old) => new Map(old).set(p.id, mesh)),
+        // A template without a picture can be chosen all the same.
+        () => undefined,
+      );
+    }
+    return () => {
+      gone = true;
+    };
+  }, []);
+  return found;
 }
 
 const REAL_FLUID = { fluidName: "air", temperature: "4 °C", pressure: "101325 Pa" };
@@ -32,8 +40,8 @@ const REAL_FLUID = { fluidName: "air", temperature: "4 °C", pressure: "101325 P
 export function NewCase() {
   const router = useRouter();
   const { save, busy, mistakes } = useSave();
-  const [template, setTemplate] = useState(BENCH_PROBLEMS[0].id);
-  const problem = template === "" ? undefined : benchProblem(template);
+  const [template, setTemplate] = useState(DESCRIPTIONS[0].id);
+  const problem = template === "" ? undefined : described(template);
   const thumbnails = useThumbnails();
   const [formulas, setFormulas] = useState<Record<string, string>>({});
   const specs = parameterSpecs(template === "" ? null : template);
@@ -53,7 +61,7 @@ export function NewCase() {
     setTyped({});
     setFormulas({});
     setSimilarity({});
-    const madeUp = id !== "" && benchProblem(id).madeUpFluid === true;
+    const madeUp = id !== "" && described(id).madeUpFluid === true;
     setF((old) => ({ ...old, ...(madeUp ? { fluidName: "made-up fluid", temperature: "", pressure: "" } : REAL_FLUID) }));
   };
   const setBy = (key: string) => {
@@ -190,7 +198,7 @@ export function NewCase() {
 const TRUTHS = { "": "any truth", exact: "exact answer known", published: "published figures", measured: "measured, or another code" } as const;
 const FLOWS = { "": "any physics", steady: "flow, steady", transient: "flow in time", gas: "gas", written: "written down by you" } as const;
 
-const physicsOf = (p: (typeof BENCH_PROBLEMS)[number]): keyof typeof FLOWS =>
+const physicsOf = (p: (typeof DESCRIPTIONS)[number]): keyof typeof FLOWS =>
   p.formulas ? "written" : p.physicsWords.compressible ? "gas" : (p.physicsWords.time as "steady" | "transient");
 
 /** All templates with a picture each, searched by words and filtered by physics and truth. */
@@ -199,7 +207,7 @@ function Templates(p: { thumbnails: ReturnType<typeof useThumbnails>; chosen: st
   const [truth, setTruth] = useState<keyof typeof TRUTHS>("");
   const [flow, setFlow] = useState<keyof typeof FLOWS>("");
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = BENCH_PROBLEMS.filter(
+  const shown = DESCRIPTIONS.filter(
     (x) =>
       (truth === "" || x.kind === truth) &&
       (flow === "" || physicsOf(x) === flow) &&

@@ -2,8 +2,8 @@ import type { CaseAssessment } from "@/core/assessment/caseAssessment";
 import type { Margin } from "@/core/assessment/margin";
 import type { Stage } from "@/core/assessment/stage";
 import type { MeshQuality } from "@/core/mesh/quality";
-import type { CaseSetup } from "@/core/problems/caseSetup";
-import type { MeshSpec, RunSettings } from "@/core/problems/runSettings";
+import type { CaseSetup } from "@/core/problems/describe/caseSetup";
+import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings";
 import type { CaseEvidence } from "@/core/records/case";
 import type { RunJudging, RunResult, RunState } from "@/core/records/run";
 

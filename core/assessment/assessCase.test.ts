@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { randomFrom } from "../numeric/random.ts";
-import { setupOf } from "../problems/caseSetup.ts";
-import { benchProblem } from "../problems/catalogue.ts";
+import { benchProblem } from "../problems/build/catalogue.ts";
+import { setupOf } from "../problems/describe/caseSetup.ts";
 import type { CaseEvidence } from "../records/case.ts";
 import type { QuantitySpec } from "../records/quantity.ts";
 import type { RunEvidence } from "../records/run.ts";

@@ -1,8 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { interpolateAt, lowest } from "../numeric/lagrange.ts";
-import { setupFingerprint, setupOf } from "../problems/caseSetup.ts";
-import { benchProblem } from "../problems/catalogue.ts";
-import { settingDifferences } from "../problems/runSettings.ts";
+import { benchProblem } from "../problems/build/catalogue.ts";
+import { setupFingerprint, setupOf } from "../problems/describe/caseSetup.ts";
+import { settingDifferences } from "../problems/describe/runSettings.ts";
 import { classicalUncertainty, LIDDED_BOX_TABLES } from "../tables/liddedBox.ts";
 import { platesFlowRate, platesShear, platesVelocity } from "./plates.ts";
 

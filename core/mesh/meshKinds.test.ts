@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { BENCH_PROBLEMS, presetParameters } from "../problems/catalogue.ts";
-import { cellCount } from "../problems/problem.ts";
+import { BENCH_PROBLEMS } from "../problems/build/catalogue.ts";
+import { presetParameters } from "../problems/describe/catalogue.ts";
+import { cellCount } from "../problems/describe/problem.ts";
 import { coarser } from "./agglomerate.ts";
 import { joinBlocks } from "./blocks.ts";
 import { type FaceGraph, faceShift, MeshError } from "./faceMesh.ts";
@@ -9,7 +10,8 @@ import { NearestCell } from "./locate.ts";
 import { meshQuality, triangleAspect } from "./quality.ts";
 import { rectangleMesh } from "./rectangle.ts";
 import { revolved } from "./revolved.ts";
-import { CELL_SHAPES, shapedRectangle } from "./shaped.ts";
+import { shapedRectangle } from "./shaped.ts";
+import { CELL_SHAPES } from "./shapes.ts";
 
 const uniform = { kind: "uniform" } as const;
 const box = (n: number) => ({ lengthM: 1.2, heightM: 0.8, nx: n, ny: n, gradingX: uniform, gradingY: uniform, periodicX: false });

@@ -4,10 +4,7 @@ import type { FaceMesh } from "./faceMesh.ts";
 import { gridLines } from "./grading.ts";
 import { polygonMesh } from "./polygons.ts";
 import type { RectangleSpec } from "./rectangle.ts";
-
-/** Cell shapes a rectangle can be filled with. */
-export const CELL_SHAPES = ["rows", "smooth", "jittered", "triangles", "hexagons"] as const;
-export type CellShape = (typeof CELL_SHAPES)[number];
+import type { CellShape } from "./shapes.ts";
 
 const SMOOTH = 0.05;
 const JITTER = 0.2;

@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { BenchJob } from "../problems/benchJob.ts";
-import { DEFAULT_NUMERICS } from "../problems/caseSetup.ts";
-import { benchProblem, presetFormulas, presetParameters } from "../problems/catalogue.ts";
-import type { RunSettings } from "../problems/runSettings.ts";
+import { BenchJob } from "../problems/build/benchJob.ts";
+import { benchProblem } from "../problems/build/catalogue.ts";
+import { DEFAULT_NUMERICS } from "../problems/describe/caseSetup.ts";
+import { presetFormulas, presetParameters } from "../problems/describe/catalogue.ts";
+import type { RunSettings } from "../problems/describe/runSettings.ts";
 import type { Monitor } from "./monitor.ts";
 
 function solved(id: string, monitors: Record<string, Monitor>, change: Partial<RunSettings> = {}, scale = 1) {

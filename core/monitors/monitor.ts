@@ -3,32 +3,9 @@ import type { BalanceRecord, BoundaryFlux } from "../records/balance.ts";
 import { samplerOf } from "../solver/readings/sampler.ts";
 import type { CellField, Simulation } from "../solver/simulation.ts";
 import { type DerivedField, derivedFields, type FluidOfRun } from "./derived.ts";
+import type { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "./takes.ts";
 
 type Point = readonly [xM: number, yM: number];
-
-export const LINE_TAKES = ["mean", "lowest", "highest", "place of the lowest", "place of the highest", "place of the steepest slope"] as const;
-export const VOLUME_TAKES = [
-  "mean",
-  "integral",
-  "lowest",
-  "highest",
-  "x of the lowest",
-  "y of the lowest",
-  "x of the highest",
-  "y of the highest",
-] as const;
-export const BOUNDARY_TAKES = [
-  "mass flow out",
-  "force along x",
-  "force along y",
-  "force along x by pressure",
-  "force along y by pressure",
-  "force along x by shear",
-  "force along y by shear",
-  "flow out of a carried quantity",
-  "place where the flow along it first turns",
-  "place where the flow along it last turns",
-] as const;
 
 /** Something a person wants watched on a run, besides what its template delivers. */
 export type Monitor =

@@ -1,7 +1,8 @@
 import { gzipSync, strToU8 } from "fflate";
 import { describe, expect, test } from "vitest";
-import { BENCH_PROBLEMS, presetParameters } from "../problems/catalogue.ts";
-import { familyMesh } from "../problems/problem.ts";
+import { BENCH_PROBLEMS } from "../problems/build/catalogue.ts";
+import { presetParameters } from "../problems/describe/catalogue.ts";
+import { familyMesh } from "../problems/describe/problem.ts";
 import { packMesh, unpackMesh } from "./meshFile.ts";
 
 describe("meshes as files", () => {

@@ -1,7 +1,7 @@
 import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { MeshQuality } from "../../core/mesh/quality.ts";
-import type { CaseSetup } from "../../core/problems/caseSetup.ts";
-import type { MeshSpec, RunSettings } from "../../core/problems/runSettings.ts";
+import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
+import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
 import type { Yardstick } from "../../core/records/yardstick.ts";
 

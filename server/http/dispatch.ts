@@ -28,7 +28,7 @@ import {
 } from "../usecases/cases.ts";
 import { loadWorkedHistory, openCase } from "../usecases/evidence.ts";
 import { UseCaseError } from "../usecases/failure.ts";
-import { fieldList, fieldsCsv, fieldsVtk, rawField } from "../usecases/fields.ts";
+import { fieldList, fieldsCsv, fieldsVtk, rawField, rawMesh } from "../usecases/fields.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { FollowInput, followLog } from "../usecases/following.ts";
 import {
@@ -166,6 +166,7 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "GET runs/:id/history.csv": ({ opened, at }) => historyCsv(opened, at.id),
   "PUT runs/:id/judging": ({ opened, at, body }) => judgeRun(opened, at.id, JudgingInput.parse(body)),
   "GET runs/:id/records/:key": ({ opened, at }) => recordPictures(opened, at.id, at.key),
+  "GET runs/:id/mesh": ({ opened, at }) => rawMesh(opened, at.id).then((b) => file(b, "application/octet-stream")),
   "GET runs/:id/fields": ({ opened, at }) => fieldList(opened, at.id),
   "GET runs/:id/fields/:name": ({ opened, at }) => rawField(opened, at.id, at.name).then((b) => file(b, "application/octet-stream")),
   "GET runs/:id/fields.vtu": ({ opened, at }) => fieldsVtk(opened, at.id).then((t) => file(t, "application/xml", "fields.vtu")),

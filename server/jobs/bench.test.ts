@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { build } from "esbuild";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { BenchJob } from "../../core/problems/benchJob.ts";
+import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import { openStore, type Store } from "../db/store.ts";
 import { updateCase } from "../repositories/cases.ts";

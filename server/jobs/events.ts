@@ -1,5 +1,5 @@
 import { EventEmitter } from "node:events";
-import type { RunStatus } from "../../core/problems/benchJob.ts";
+import type { RunStatus } from "../../core/problems/build/benchJob.ts";
 
 /** What a page hears of a run under way. */
 export type RunEvent =

@@ -1,5 +1,5 @@
-import type { RunStatus } from "../../core/problems/benchJob.ts";
-import type { RunSettings } from "../../core/problems/runSettings.ts";
+import type { RunStatus } from "../../core/problems/build/benchJob.ts";
+import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { RunResult } from "../../core/records/run.ts";
 import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
 import type { HistoryColumn } from "../db/schema.ts";

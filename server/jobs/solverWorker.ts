@@ -1,5 +1,5 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { BenchJob } from "../../core/problems/benchJob.ts";
+import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
 import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage, type WorkerTask } from "./messages.ts";
 

@@ -3,7 +3,7 @@ import { hostname } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { Worker } from "node:worker_threads";
-import type { RunSettings } from "../../core/problems/runSettings.ts";
+import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { WorkerMessage } from "../jobs/messages.ts";

@@ -1,5 +1,5 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
-import type { CaseSetup } from "../../core/problems/caseSetup.ts";
+import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { Yardstick } from "../../core/records/yardstick.ts";
 import { caseTable, programme, quantity, yardstick } from "../db/schema.ts";

@@ -13,8 +13,8 @@ import {
 } from "../../core/intake/quantityImport.ts";
 import { applyRecipe } from "../../core/intake/recipes.ts";
 import { representativeSpacing } from "../../core/mesh/quality.ts";
-import { dimensionOf, physicsOf, setupFingerprint } from "../../core/problems/caseSetup.ts";
-import type { RunSettings } from "../../core/problems/runSettings.ts";
+import { dimensionOf, physicsOf, setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
+import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { BalanceRecord } from "../../core/records/balance.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";

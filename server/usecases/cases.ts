@@ -2,12 +2,21 @@ import { z } from "zod";
 import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
 import { checkSetup } from "../../core/method/setup/checks.ts";
 import { FACTS } from "../../core/method/setup/facts.ts";
-import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs, physicsOf, setupOf } from "../../core/problems/caseSetup.ts";
-import { BENCH_PROBLEMS, benchProblem, presetFormulas } from "../../core/problems/catalogue.ts";
-import { settingDifferences } from "../../core/problems/runSettings.ts";
+import { BENCH_PROBLEMS, benchProblem } from "../../core/problems/build/catalogue.ts";
+import {
+  type CaseSetup,
+  DEFAULT_NUMERICS,
+  numericsOf,
+  PHYSICS_CHOICES,
+  parameterSpecs,
+  physicsOf,
+  setupOf,
+} from "../../core/problems/describe/caseSetup.ts";
+import { presetFormulas } from "../../core/problems/describe/catalogue.ts";
+import { settingDifferences } from "../../core/problems/describe/runSettings.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/gas/gas.ts";
-import { SCHEMES } from "../../core/solver/kernels/kernels.ts";
+import { SCHEMES } from "../../core/solver/kernels/schemes.ts";
 import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import {

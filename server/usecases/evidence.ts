@@ -4,8 +4,8 @@ import { derivedSet, withDerived } from "../../core/assessment/derivedQuantities
 import { reportLine } from "../../core/assessment/stages.ts";
 import { readAssessment, writeAssessment } from "../../core/assessment/stored.ts";
 import { readDerived } from "../../core/method/propagation/derived.ts";
-import { type CaseSetup, inputsOf, parameterSpecs, setupFingerprint, setupOf } from "../../core/problems/caseSetup.ts";
-import { benchProblem } from "../../core/problems/catalogue.ts";
+import { benchProblem } from "../../core/problems/build/catalogue.ts";
+import { type CaseSetup, inputsOf, parameterSpecs, setupFingerprint, setupOf } from "../../core/problems/describe/caseSetup.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
 import type { DerivedEvidence } from "../../core/records/derived.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";

@@ -2,8 +2,8 @@ import { writeCsv } from "../../core/formats/delimited.ts";
 import { writeVtkGrid } from "../../core/formats/vtkGrid.ts";
 import type { FaceMesh } from "../../core/mesh/faceMesh.ts";
 import { type DerivedField, derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
-import { benchProblem } from "../../core/problems/catalogue.ts";
-import type { MeshSpec } from "../../core/problems/runSettings.ts";
+import { benchProblem } from "../../core/problems/build/catalogue.ts";
+import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
 import { unpackMesh } from "../../core/solver/meshFile.ts";
 import type { CellField } from "../../core/solver/simulation.ts";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
@@ -45,6 +45,13 @@ export async function rawField(opened: Store, runId: string, name: string): Prom
   const row = (await listFields(opened.db, runId)).find((f) => f.name === name);
   if (!row) throw new UseCaseError("not-found", "This run has no such field.");
   return opened.blobs.get(row.blob);
+}
+
+/** The mesh a run's fields lie on, packed as it was kept; runs older than that have none. */
+export async function rawMesh(opened: Store, runId: string): Promise<Uint8Array> {
+  const kept = (await listFields(opened.db, runId))[0]?.mesh;
+  if (!kept) throw new UseCaseError("not-found", "No mesh was kept with the fields of this run.");
+  return opened.blobs.get(kept);
 }
 
 export async function fieldsVtk(opened: Store, runId: string): Promise<string> {

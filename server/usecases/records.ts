@@ -3,7 +3,7 @@ import { abscissaOf, averagesOf } from "../../core/assessment/averages.ts";
 import { writeCsv } from "../../core/formats/delimited.ts";
 import { histogram, runningMean } from "../../core/method/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/method/averaging/spectrum.ts";
-import { setupOf } from "../../core/problems/caseSetup.ts";
+import { setupOf } from "../../core/problems/describe/caseSetup.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";
 import { TAKE_WORDS, TAKES, type Take } from "../../core/records/take.ts";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { setupFingerprint } from "../../core/problems/caseSetup.ts";
+import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import { SETTLEMENT_KINDS, type Settlement, SOURCE_KEYS } from "../../core/records/settlement.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";

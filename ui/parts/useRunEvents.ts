@@ -2,8 +2,8 @@
 
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
-import type { RunStatus } from "@/core/problems/benchJob";
-import type { LiveField } from "./FieldView";
+import type { RunStatus } from "@/core/problems/build/benchJob";
+import type { LiveField } from "../field/FieldView";
 
 export interface LiveRun {
   /** state last heard of */

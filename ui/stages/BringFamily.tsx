@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { count, sentenceCase } from "@/core/formatting/number";
 import { ownerOf, readFileName } from "@/core/intake/fileNames";
 import type { SheetPreview } from "@/core/intake/historyImport";
-import { dimensionOf, physicsOf } from "@/core/problems/caseSetup";
+import { dimensionOf, physicsOf } from "@/core/problems/describe/caseSetup";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";
 import type { CaseView } from "../view";

@@ -3,7 +3,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { count } from "@/core/formatting/number";
-import { dimensionOf, physicsOf } from "@/core/problems/caseSetup";
+import { dimensionOf, physicsOf } from "@/core/problems/describe/caseSetup";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { call, Refused } from "../parts/call";
 import { Field } from "../parts/Field";

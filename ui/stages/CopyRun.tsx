@@ -2,10 +2,10 @@
 
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import { benchProblem } from "@/core/problems/catalogue";
-import type { MeshSpec } from "@/core/problems/runSettings";
+import { described } from "@/core/problems/describe/catalogue";
+import type { MeshSpec } from "@/core/problems/describe/runSettings";
 import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/gas/gas";
-import { SCHEMES } from "@/core/solver/kernels/kernels";
+import { SCHEMES } from "@/core/solver/kernels/schemes";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";
 import type { RunView } from "../view";
@@ -17,7 +17,7 @@ export function CopyRun({ run }: { run: RunView }) {
   const [open, setOpen] = useState(false);
   const { mesh, numerics, problemId } = run.settings;
   const spec = mesh as MeshSpec;
-  const problem = benchProblem(problemId ?? "");
+  const problem = described(problemId ?? "");
   const gas = problem.physicsWords.compressible;
   const [f, setF] = useState({
     nx: String(spec.nx),

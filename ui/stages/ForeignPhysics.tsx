@@ -1,6 +1,6 @@
 "use client";
 
-import { PHYSICS_CHOICES } from "@/core/problems/caseSetup";
+import { PHYSICS_CHOICES } from "@/core/problems/describe/caseSetup";
 import { Field } from "../parts/Field";
 
 export interface PhysicsTexts {

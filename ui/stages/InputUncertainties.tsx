@@ -1,6 +1,6 @@
 "use client";
 
-import type { ParameterSpec } from "@/core/problems/problem";
+import type { ParameterSpec } from "@/core/problems/describe/problem";
 import { Field } from "../parts/Field";
 import type { CaseView } from "../view";
 

@@ -5,11 +5,12 @@ import { useDeferredValue, useMemo, useState } from "react";
 import { count, significant } from "@/core/formatting/number";
 import { familyMembers } from "@/core/mesh/family";
 import type { Grading } from "@/core/mesh/grading";
-import { meshQuality } from "@/core/mesh/quality";
-import type { CellShape } from "@/core/mesh/shaped";
-import { benchProblem } from "@/core/problems/catalogue";
-import { cellCount } from "@/core/problems/problem";
-import type { MeshSpec } from "@/core/problems/runSettings";
+import type { CellShape } from "@/core/mesh/shapes";
+import { described } from "@/core/problems/describe/catalogue";
+import { cellCount } from "@/core/problems/describe/problem";
+import type { MeshSpec } from "@/core/problems/describe/runSettings";
+import { ask } from "../engine/engine";
+import { useAnswer } from "../engine/useAnswer";
 import { Field } from "../parts/Field";
 import { MeshDrawing } from "../parts/MeshDrawing";
 import { Empty, StageHeader } from "../parts/StageHeader";
@@ -44,7 +45,7 @@ export function MeshesStage({ view }: { view: CaseView }) {
 function Family({ view, problemId }: { view: CaseView; problemId: string }) {
   const router = useRouter();
   const { save, busy } = useSave();
-  const problem = benchProblem(problemId);
+  const problem = described(problemId);
   const preset = view.setup.family ?? problem.family;
   const strengthOf = (g: Grading) => (g.kind === "uniform" ? "1.5" : String(g.strength));
   const [f, setF] = useState({
@@ -76,16 +77,23 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
       );
       const members = counts.map((m) => {
         const spec: MeshSpec = { nx: m.nx, ny: m.ny, gradingX, gradingY, ...(shape ? { shape } : {}) };
-        const quick = problem.quickQuality?.(view.setup.parameters, spec);
-        // Large meshes without a short cut are measured when they are run.
-        const mesh = quick || m.cells > MOST_MEASURED ? undefined : problem.mesh(view.setup.parameters, spec);
-        return { ...m, spec, quality: quick ?? (mesh && meshQuality(mesh)) };
+        return { ...m, spec };
       });
       return { members, gradingX, gradingY, shape };
     } catch (error) {
       return { mistake: error instanceof Error ? error.message : String(error) };
     }
   }, [typed, problem, view.setup.parameters]);
+  const planned = plan.members;
+  const measured = useAnswer(
+    planned &&
+      (() =>
+        Promise.all(
+          planned.map(({ spec, cells }) => ask("measure", { problemId, parameters: view.setup.parameters, spec, cells, mostCells: MOST_MEASURED })),
+        )),
+    [planned, problemId, view.setup.parameters],
+  );
+  const mistake = plan.mistake ?? measured.mistake;
   const put = (key: keyof typeof f) => (v: string) => setF({ ...f, [key]: v });
   const start = async () => {
     if (!plan.members) return;
@@ -100,15 +108,19 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
     });
     if (ok) router.push(`/cases/${view.id}/runs?q=${encodeURIComponent(view.quantityKey)}`);
   };
-  const members = plan.members ?? [];
+  const members = (planned ?? []).map((m, i) => ({ ...m, quality: measured.busy ? undefined : measured.value?.[i] }));
   const chosen = members[Math.min(shown, members.length - 1)];
   const drawn = chosen && chosen.cells > MOST_DRAWN ? [...members].reverse().find((m) => m.cells <= MOST_DRAWN) : chosen;
-  const mesh = useMemo(() => (drawn ? problem.mesh(view.setup.parameters, drawn.spec) : undefined), [drawn, problem, view.setup.parameters]);
+  const drawnSpec = planned?.find((m) => m.nx === drawn?.nx && m.ny === drawn?.ny)?.spec;
+  const { value: mesh, busy: drawing } = useAnswer(
+    drawnSpec && (() => ask("build", { problemId, parameters: view.setup.parameters, spec: drawnSpec })),
+    [drawnSpec, problemId, view.setup.parameters],
+  );
   const finest = members[members.length - 1]?.quality;
   return (
     <>
       <StageHeader title="Meshes" question="Which family will show how the answer depends on the spacing?">
-        <button type="button" className="btn" disabled={busy || !plan.members} onClick={start}>
+        <button type="button" className="btn" disabled={busy || !plan.members || mistake !== undefined} onClick={start}>
           Run {NUMBER_WORDS[members.length] ?? "family"}
         </button>
       </StageHeader>
@@ -131,7 +143,7 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
               <Field label="Cell shape" value={f.shape} onChange={put("shape")} choices={problem.shapes.map((k) => [k, SHAPE_WORDS[k]] as const)} />
             ) : null}
           </div>
-          {plan.mistake ? <p className="mistake mt-2">{plan.mistake}</p> : null}
+          {mistake ? <p className="mistake mt-2">{mistake}</p> : null}
           <h2 className="mt-5">The family</h2>
           <table className="mt-1 [&_td]:whitespace-nowrap">
             <thead>
@@ -156,7 +168,7 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
                     </button>
                   </td>
                   <td>{count(m.cells)}</td>
-                  <td>{m.quality ? significant(m.quality.spacingM, 3) : "when run"}</td>
+                  <td>{m.quality ? significant(m.quality.spacingM, 3) : measured.busy ? "…" : "when run"}</td>
                   <td>{m.quality && finest ? significant(m.quality.spacingM / finest.spacingM, 4) : "–"}</td>
                   <td>{m.quality ? significant(m.quality.aspectRatio, 3) : "–"}</td>
                   <td>{m.quality ? significant(m.quality.neighbourVolumeRatio, 4) : "–"}</td>
@@ -176,6 +188,7 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
         </div>
         <div>
           <h2 className="mb-2">{drawn ? `${drawn.nx} × ${drawn.ny}` : "No mesh"}</h2>
+          {drawing && !mesh ? <p className="text-[12.5px] text-ink-3">Making the mesh …</p> : null}
           {mesh && drawn ? <MeshDrawing mesh={mesh} width={350} most={420} label={`Cells of the mesh of ${drawn.nx} by ${drawn.ny}`} /> : null}
           {drawn !== chosen ? <p className="mt-1 text-[12px] text-ink-3">Finer meshes of the family are too dense to draw.</p> : null}
         </div>

@@ -4,9 +4,9 @@ import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
 import { significant, withUncertainty } from "@/core/formatting/number";
-import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "@/core/monitors/monitor";
-import { parameterSpecs } from "@/core/problems/caseSetup";
-import { benchProblem } from "@/core/problems/catalogue";
+import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "@/core/monitors/takes";
+import { parameterSpecs } from "@/core/problems/describe/caseSetup";
+import { described } from "@/core/problems/describe/catalogue";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";
@@ -23,7 +23,7 @@ export function Quantities(p: {
   const { view, limits } = p;
   const { save } = useSave();
   const { problemId } = view.setup;
-  const own = problemId === null ? [] : benchProblem(problemId).quantities.map((q) => q.key);
+  const own = problemId === null ? [] : described(problemId).quantities.map((q) => q.key);
   const watched = new Map(view.setup.monitors?.map((m) => [m.key, m.monitor]));
   const formulas = new Map(view.setup.derived?.map((d) => [d.key, `= ${d.formula}`]));
   // What a formula gives on the finest run, with what the uncertainties of its parts make of it.

@@ -5,9 +5,9 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/formatting/number";
 import { FACTS } from "@/core/method/setup/facts";
-import { parameterSpecs, physicsOf } from "@/core/problems/caseSetup";
-import { benchProblem } from "@/core/problems/catalogue";
-import type { BenchProblem } from "@/core/problems/problem";
+import { parameterSpecs, physicsOf } from "@/core/problems/describe/caseSetup";
+import { described } from "@/core/problems/describe/catalogue";
+import type { ProblemDescription } from "@/core/problems/describe/problem";
 import { entryText } from "@/core/units/entry";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
@@ -22,7 +22,7 @@ import { useSave } from "./useSave";
 export function QuestionStage({ view }: { view: CaseView }) {
   const { setup } = view;
   const specs = parameterSpecs(setup.problemId);
-  const problem = setup.problemId === null ? undefined : benchProblem(setup.problemId);
+  const problem = setup.problemId === null ? undefined : described(setup.problemId);
   const { save, busy, mistakes } = useSave();
   const router = useRouter();
   const foreign = setup.problemId === null;
@@ -251,7 +251,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
 }
 
 /** What the bench solves for a template, in words. */
-function physicsSentence(problem: BenchProblem | undefined): string {
+function physicsSentence(problem: ProblemDescription | undefined): string {
   if (!problem) return "";
   const w = problem.physicsWords;
   return `Physics: ${w.time}, ${w.compressible ? "compressible" : "incompressible"}, ${w.model}, ${w.space} flow, solved on the bench.`;

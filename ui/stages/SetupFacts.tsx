@@ -4,7 +4,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { significant } from "@/core/formatting/number";
 import { FACT_GROUPS, FACTS, type FactSpec } from "@/core/method/setup/facts";
-import { parameterSpecs } from "@/core/problems/caseSetup";
+import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { entryText } from "@/core/units/entry";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";

@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { significant, typedNumber } from "@/core/formatting/number";
-import { benchProblem } from "@/core/problems/catalogue";
+import { described } from "@/core/problems/describe/catalogue";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { CsvButton } from "../parts/CsvButton";
 import { Field } from "../parts/Field";
@@ -25,7 +25,7 @@ const split = (text: string) =>
 export function PlanSweep({ view, done }: { view: CaseView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
   const own = useFocusOnOpen<HTMLElement>();
-  const problem = benchProblem(view.setup.problemId ?? "");
+  const problem = described(view.setup.problemId ?? "");
   const axes = [
     ...(problem.similarity ?? []).map((s) => [s.key, s.label] as const),
     ...problem.parameters.filter((s) => !s.choices).map((s) => [s.key, s.label] as const),
@@ -84,7 +84,7 @@ export function SweepTable(p: {
 }) {
   const { view, sweep } = p;
   const { save } = useSave();
-  const problem = benchProblem(view.setup.problemId ?? "");
+  const problem = described(view.setup.problemId ?? "");
   const quantities = view.evidence.quantities.slice(0, 5);
   const done = sweep.runs.filter((r) => r.result).length;
   const at = (run: SweepView["runs"][number], key: string) => {

@@ -11,7 +11,8 @@ import {
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { leastSquaresFactors } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
-import type { ConvectionScheme, Pair } from "../kernels/kernels.ts";
+import type { Pair } from "../kernels/kernels.ts";
+import type { ConvectionScheme } from "../kernels/schemes.ts";
 import { AggregationMultigrid } from "../multigrid/aggregationMultigrid.ts";
 import { ScalarField, type ScalarPhysics } from "./scalarField.ts";
 

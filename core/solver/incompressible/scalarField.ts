@@ -1,7 +1,8 @@
 import { type BoundaryState, FlowSetupError, OUTLET } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
-import type { ConvectionScheme, Pair } from "../kernels/kernels.ts";
+import type { Pair } from "../kernels/kernels.ts";
+import type { ConvectionScheme } from "../kernels/schemes.ts";
 
 type Given = number | ((xM: number, yM: number, timeS: number) => number);
 

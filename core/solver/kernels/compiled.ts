@@ -1,8 +1,9 @@
 import type { FaceArrays, SparsePattern } from "./arrays.ts";
 import { instantiate, type KernelMemory } from "./engine.ts";
 import { FLOW_WASM } from "./flow.wasm.ts";
-import type { ConvectionScheme, FlowKernels } from "./kernels.ts";
+import type { FlowKernels } from "./kernels.ts";
 import * as plain from "./plain.ts";
+import type { ConvectionScheme } from "./schemes.ts";
 
 type Loop = (...numbers: number[]) => number;
 type Name = Exclude<keyof FlowKernels, "gradientOverJoins"> | "gradient";

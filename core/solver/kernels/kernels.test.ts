@@ -5,8 +5,8 @@ import { randomFrom } from "../../numeric/random.ts";
 import { flowGeometry } from "../discrete/flowGeometry.ts";
 import { AggregationMultigrid } from "../multigrid/aggregationMultigrid.ts";
 import type { FlowKernels } from "./kernels.ts";
-import { SCHEMES } from "./plain.ts";
 import { kernelRoom, plainRoom, type Room } from "./room.ts";
+import { SCHEMES } from "./schemes.ts";
 
 const even = { kind: "uniform" } as const;
 const box = { lengthM: 1.3, heightM: 1, nx: 9, ny: 7, gradingX: even, gradingY: even, periodicX: false };

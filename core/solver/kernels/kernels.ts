@@ -1,7 +1,6 @@
 import type * as plain from "./plain.ts";
 
-export type { ConvectionScheme, Pair, SmootherRows } from "./plain.ts";
-export { SCHEMES } from "./plain.ts";
+export type { Pair, SmootherRows } from "./plain.ts";
 
 /** The hot loops of the flow solver, plain or compiled; both give the same bits. */
-export type FlowKernels = Omit<typeof plain, "SCHEMES">;
+export type FlowKernels = typeof plain;

@@ -1,8 +1,5 @@
 import type { FaceArrays, SparsePattern } from "./arrays.ts";
-
-/** How the convected value at a face is taken; all but "upwind" are second order where the field is smooth. */
-export type ConvectionScheme = "upwind" | "central" | "linear-upwind" | "limited";
-export const SCHEMES: readonly ConvectionScheme[] = ["upwind", "central", "linear-upwind", "limited"];
+import type { ConvectionScheme } from "./schemes.ts";
 
 export type Pair = readonly [Float64Array, Float64Array];
 

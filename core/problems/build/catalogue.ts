@@ -1,0 +1,45 @@
+import { chamber } from "./chamber.ts";
+import { corner, ramp } from "./corners.ts";
+import { cylinders } from "./cylinders.ts";
+import { contouredDuct } from "./duct.ts";
+import { eddies } from "./eddies.ts";
+import { shockTube } from "./gasTubes.ts";
+import { heated } from "./heated.ts";
+import { liddedBox } from "./liddedBox.ts";
+import { manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
+import { pipe, pipeEntry } from "./pipe.ts";
+import { plates } from "./plates.ts";
+import { post, postShedding } from "./post.ts";
+import type { BenchProblem } from "./problem.ts";
+import { step } from "./step.ts";
+import { travellingVortex } from "./vortex.ts";
+import { wake } from "./wake.ts";
+
+export const BENCH_PROBLEMS: readonly BenchProblem[] = [
+  plates,
+  liddedBox,
+  pipe,
+  pipeEntry,
+  cylinders,
+  wake,
+  eddies,
+  chamber,
+  step,
+  post,
+  postShedding,
+  heated,
+  shockTube,
+  ramp,
+  corner,
+  contouredDuct,
+  travellingVortex,
+  manufacturedFlowProblem,
+  manufacturedGasProblem,
+];
+
+/** @throws {RangeError} No problem of that name. */
+export function benchProblem(id: string): BenchProblem {
+  const found = BENCH_PROBLEMS.find((p) => p.id === id);
+  if (!found) throw new RangeError(`There is no bench problem "${id}".`);
+  return found;
+}

@@ -1,0 +1,69 @@
+import type { FaceMesh } from "../../mesh/faceMesh.ts";
+import { shapedRectangle } from "../../mesh/shaped.ts";
+import type { CellShape } from "../../mesh/shapes.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
+import { UNIFORM } from "../describe/common.ts";
+import { eddies as descriptionEddies, eddiesField } from "../describe/eddies.ts";
+import type { Parameters } from "../describe/problem.ts";
+import { fieldError } from "./errorNorms.ts";
+import { problem } from "./problem.ts";
+
+export function eddiesPhysics(p: Parameters): FlowPhysics {
+  const field = eddiesField(p);
+  return {
+    densityKgM3: p.densityKgM3,
+    kinematicViscosity: p.viscosityPaS / p.densityKgM3,
+    bodyForce: [0, 0],
+    boundaries: {},
+    initial: (x, y) => [field.u(x, y, 0), field.v(x, y, 0)],
+  };
+}
+
+export const eddiesMesh = (p: Parameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
+  shapedRectangle(
+    { lengthM: p.sideM, heightM: p.sideM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: true, periodicY: true },
+    shape,
+    seed,
+  );
+
+/** Rows of eddies that decay by viscosity while they drift through a box whose ends are joined. */
+export const eddies = problem<FaceMesh, TransientFlow>({
+  ...descriptionEddies,
+  mesh: (p, spec) => eddiesMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
+  simulate: (p, mesh, n) =>
+    new TransientFlow(mesh, eddiesPhysics(p), {
+      scheme: n.scheme,
+      endTimeS: p.endTimeS,
+      longestStepS: p.endTimeS / 8,
+      courant: n.courant ?? 0.5,
+      dropOrders: n.dropOrders,
+      maxIterations: n.maxIterations,
+    }),
+  evaluate: (flow, p, mesh) => {
+    const { u, v } = flow.finest;
+    let [energy, volume] = [0, 0];
+    for (let c = 0; c < mesh.cellCount; c++) {
+      energy += 0.5 * ((u[c] - p.driftMS) ** 2 + (v[c] - 0.5 * p.driftMS) ** 2) * mesh.volumeM2[c];
+      volume += mesh.volumeM2[c];
+    }
+    return { energy: energy / volume, decayed: energy / volume / eddiesField(p).energy(0) };
+  },
+  profiles: () => [],
+  errorNorms: (flow, p, mesh) => {
+    const field = eddiesField(p);
+    const t = flow.timeS;
+    return [
+      fieldError(mesh, "u", "m/s", flow.finest.u, (x, y) => field.u(x, y, t)),
+      fieldError(mesh, "v", "m/s", flow.finest.v, (x, y) => field.v(x, y, t)),
+      fieldError(
+        mesh,
+        "p",
+        "Pa",
+        flow.finest.p.map((q) => q * p.densityKgM3),
+        (x, y) => field.p(x, y, t),
+        "free",
+      ),
+    ];
+  },
+});

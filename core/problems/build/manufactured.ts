@@ -1,0 +1,119 @@
+import type { FaceMesh } from "../../mesh/faceMesh.ts";
+import { shapedRectangle } from "../../mesh/shaped.ts";
+import type { CellShape } from "../../mesh/shapes.ts";
+import { SteadyGas, TransientGas } from "../../solver/gas/gasFlow.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
+import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
+import { samplerOf } from "../../solver/readings/sampler.ts";
+import { UNIFORM } from "../describe/common.ts";
+import {
+  manufacturedFlowProblem as descriptionManufacturedFlowProblem,
+  manufacturedGasProblem as descriptionManufacturedGasProblem,
+  fieldsOf,
+  gasFields,
+  gasOf,
+  POINT,
+} from "../describe/manufactured.ts";
+import type { Formulas, Parameters } from "../describe/problem.ts";
+import { fieldError } from "./errorNorms.ts";
+import { problem } from "./problem.ts";
+
+const squareMesh = (nx: number, ny: number, shape: CellShape, seed?: number): FaceMesh =>
+  shapedRectangle({ lengthM: 1, heightM: 1, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, shape, seed);
+
+export function manufacturedFlowPhysics(p: Parameters, f: Formulas): FlowPhysics {
+  const field = fieldsOf(p, f);
+  const given = {
+    kind: "velocity",
+    velocity: (x: number, y: number, t: number) => [field.u.at(x, y, t), field.v.at(x, y, t)] as const,
+  } as const;
+  return {
+    kinematicViscosity: p.viscosityM2S,
+    bodyForce: [0, 0],
+    boundaries: { left: given, right: given, bottom: given, top: given },
+    source: field.source,
+    ...(field.usesTime ? { initial: (x: number, y: number) => [field.u.at(x, y, 0), field.v.at(x, y, 0)] as const } : {}),
+  };
+}
+
+/** A flow of one's own choosing, kept up by the sources it needs. */
+export const manufacturedFlowProblem = problem<FaceMesh, SteadyFlow | TransientFlow>({
+  ...descriptionManufacturedFlowProblem,
+  mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
+  simulate: (p, mesh, n, f) => {
+    const physics = manufacturedFlowPhysics(p, f);
+    if (!physics.initial) return new SteadyFlow(mesh, physics, { ...DEFAULT_STEADY_OPTIONS, ...n });
+    return new TransientFlow(mesh, physics, {
+      scheme: n.scheme,
+      endTimeS: p.endTimeS,
+      longestStepS: p.endTimeS / 8,
+      courant: n.courant ?? 0.5,
+      dropOrders: Math.min(4, n.dropOrders),
+      maxIterations: n.maxIterations,
+    });
+  },
+  evaluate: (sim, _p, mesh) => ({
+    uPoint: samplerOf(mesh).at(sim.finest.u, POINT)[0],
+    vPoint: samplerOf(mesh).at(sim.finest.v, POINT)[0],
+  }),
+  profiles: () => [],
+  errorNorms: (sim, p, mesh, f) => {
+    const field = fieldsOf(p, f);
+    const t = sim instanceof TransientFlow ? sim.timeS : 0;
+    return [
+      fieldError(mesh, "u", "m/s", sim.finest.u, (x, y) => field.u.at(x, y, t)),
+      fieldError(mesh, "v", "m/s", sim.finest.v, (x, y) => field.v.at(x, y, t)),
+      fieldError(mesh, "p", "m^2/s^2", sim.finest.p, (x, y) => field.p.at(x, y, t), "free"),
+    ];
+  },
+});
+
+/** The same for a gas, inviscid or viscous. */
+export const manufacturedGasProblem = problem<FaceMesh, SteadyGas | TransientGas>({
+  ...descriptionManufacturedGasProblem,
+  mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
+  simulate: (p, mesh, n, f) => {
+    const field = gasFields(p, f);
+    const given = { kind: "state", state: field.state } as const;
+    const physics = {
+      gas: gasOf(p),
+      boundaries: { left: given, right: given, bottom: given, top: given },
+      initial: (x: number, y: number) => field.state(field.usesTime ? x : 0.5, field.usesTime ? y : 0.5, 0),
+      source: field.source,
+    };
+    const options = {
+      riemannFlux: n.riemannFlux ?? "contact",
+      limiter: n.limiter ?? "none",
+      maxIterations: n.maxIterations,
+      dropOrders: n.dropOrders,
+    };
+    if (!field.usesTime) return new SteadyGas(mesh, physics, options);
+    return new TransientGas(mesh, physics, { ...options, endTimeS: p.endTimeS, courant: n.courant ?? 0.5 });
+  },
+  evaluate: (sim, _p, mesh) => {
+    const take = (k: number) => Float64Array.from({ length: mesh.cellCount }, (_, c) => sim.space.w[4 * c + k]);
+    return { densityPoint: samplerOf(mesh).at(take(0), POINT)[0], pressurePoint: samplerOf(mesh).at(take(3), POINT)[0] };
+  },
+  profiles: () => [],
+  errorNorms: (sim, p, mesh, f) => {
+    const field = gasFields(p, f);
+    const t = sim instanceof TransientGas ? sim.timeS : 0;
+    return (
+      [
+        ["density", "kg/m^3", 0],
+        ["u", "m/s", 1],
+        ["v", "m/s", 2],
+        ["p", "Pa", 3],
+      ] as const
+    ).map(([name, unit, k]) =>
+      fieldError(
+        mesh,
+        name,
+        unit,
+        Float64Array.from({ length: mesh.cellCount }, (_, c) => sim.space.w[4 * c + k]),
+        (x, y) => field.state(x, y, t)[k],
+      ),
+    );
+  },
+});

@@ -1,0 +1,53 @@
+import { chamber } from "./chamber.ts";
+import { corner, ramp } from "./corners.ts";
+import { cylinders } from "./cylinders.ts";
+import { contouredDuct } from "./duct.ts";
+import { eddies } from "./eddies.ts";
+import { shockTube } from "./gasTubes.ts";
+import { heated } from "./heated.ts";
+import { liddedBox } from "./liddedBox.ts";
+import { manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
+import { pipe, pipeEntry } from "./pipe.ts";
+import { plates } from "./plates.ts";
+import { post, postShedding } from "./post.ts";
+import type { ProblemDescription } from "./problem.ts";
+import { step } from "./step.ts";
+import { travellingVortex } from "./vortex.ts";
+import { wake } from "./wake.ts";
+
+/** Every problem the bench can run, in the order they are offered. */
+export const DESCRIPTIONS: readonly ProblemDescription[] = [
+  plates,
+  liddedBox,
+  pipe,
+  pipeEntry,
+  cylinders,
+  wake,
+  eddies,
+  chamber,
+  step,
+  post,
+  postShedding,
+  heated,
+  shockTube,
+  ramp,
+  corner,
+  contouredDuct,
+  travellingVortex,
+  manufacturedFlowProblem,
+  manufacturedGasProblem,
+];
+
+/** @throws {RangeError} No problem of that name. */
+export function described(id: string): ProblemDescription {
+  const found = DESCRIPTIONS.find((p) => p.id === id);
+  if (!found) throw new RangeError(`There is no bench problem "${id}".`);
+  return found;
+}
+
+/** The figures a template proposes. */
+export const presetParameters = (p: Pick<ProblemDescription, "parameters">): Record<string, number> =>
+  Object.fromEntries(p.parameters.map((q) => [q.key, q.preset]));
+
+export const presetFormulas = (p: Pick<ProblemDescription, "formulas">): Record<string, string> =>
+  Object.fromEntries((p.formulas ?? []).map((q) => [q.key, q.preset]));

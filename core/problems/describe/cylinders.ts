@@ -1,0 +1,61 @@
+import { exact, FLUID, STEADY_PLANE, UNIFORM } from "./common.ts";
+import type { Parameters, ProblemDescription } from "./problem.ts";
+
+/** Constants of u_theta = a r + b / r between the two cylinders. */
+export function constants(p: Parameters): { a: number; b: number } {
+  const [r1, r2] = [p.innerM, p.outerM];
+  const span = r2 * r2 - r1 * r1;
+  return {
+    a: (p.outerSpin * r2 * r2 - p.innerSpin * r1 * r1) / span,
+    b: ((p.innerSpin - p.outerSpin) * r1 * r1 * r2 * r2) / span,
+  };
+}
+
+export const turning = (p: Parameters, r: number) => constants(p).a * r + constants(p).b / r;
+
+const speedOf = (p: Parameters) => Math.max(Math.abs(p.innerSpin) * p.innerM, Math.abs(p.outerSpin) * p.outerM);
+
+/** Circular flow between two rotating cylinders on a ring of cells. */
+export const cylinders: ProblemDescription = {
+  id: "cylinders",
+  title: "Rotating cylinders",
+  kind: "exact",
+  tests: "Curved walls and a mesh that closes on itself: convection along circles must balance pressure exactly.",
+  order: "Order 2 in velocity and torque.",
+  formalOrder: 2,
+  physicsWords: STEADY_PLANE,
+  parameters: [
+    { key: "innerM", label: "Radius of the inner cylinder", unit: "m", preset: 0.02, min: 1e-5, max: 10, help: "It turns in the fluid." },
+    { key: "outerM", label: "Radius of the outer cylinder", unit: "m", preset: 0.04, min: 1e-5, max: 20, help: "Around the fluid." },
+    { key: "innerSpin", label: "Turning of the inner cylinder", unit: "rad/s", preset: 1, min: -1e5, max: 1e5, help: "Anticlockwise is positive." },
+    { key: "outerSpin", label: "Turning of the outer cylinder", unit: "rad/s", preset: 0, min: -1e5, max: 1e5, help: "Anticlockwise is positive." },
+    ...FLUID,
+  ],
+  quantities: [
+    { key: "torque", name: "torque on the inner cylinder", symbol: "M_i", unit: "N m/m", limit: 0.005, derivative: true },
+    { key: "midVelocity", name: "velocity halfway", symbol: "u_mid", unit: "m/s", limit: 0.005 },
+  ],
+  family: { baseNx: 32, baseNy: 8, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM },
+  counts: { nx: "cells around", ny: "cells across" },
+  graded: true,
+  numerics: {},
+  reference: (p) => ({ velocityMS: speedOf(p), lengthM: p.outerM - p.innerM, velocityName: "largest wall speed", lengthName: "gap" }),
+  yardsticks: (p) => {
+    const at = Array.from({ length: 41 }, (_, k) => p.innerM + ((p.outerM - p.innerM) * k) / 40);
+    const taylor = ((p.innerSpin * p.innerM * (p.outerM - p.innerM) * p.densityKgM3) / p.viscosityPaS) * Math.sqrt((p.outerM - p.innerM) / p.innerM);
+    return [
+      {
+        key: "cylinders-exact",
+        name: "Exact flow between cylinders",
+        kind: "exact",
+        source: "Exact solution of the Navier-Stokes equations; White, Viscous Fluid Flow, section 3-2.3",
+        validity: {
+          sentence: "Exact in the plane for any speed; a real gap would not stay plane above a Taylor number of about 41.",
+          inside: Number.isFinite(taylor),
+        },
+        values: [exact("torque", -4 * Math.PI * p.viscosityPaS * constants(p).b), exact("midVelocity", turning(p, (p.innerM + p.outerM) / 2))],
+        profiles: [{ profileKey: "across", abscissa: at, value: at.map((r) => turning(p, r)), standardUncertainty: 0, uncertaintyNote: "exact" }],
+      },
+    ];
+  },
+};

@@ -1,0 +1,83 @@
+import { exact, FLUID, UNIFORM } from "./common.ts";
+import type { Parameters, ProblemDescription } from "./problem.ts";
+
+/** Exact decaying eddies carried along by a drift: velocity and pressure at a point and time. */
+export function eddiesField(p: Parameters) {
+  const k = (2 * Math.PI) / p.sideM;
+  const nu = p.viscosityPaS / p.densityKgM3;
+  const at = (x: number, y: number, t: number) => [k * (x - p.driftMS * t), k * (y - 0.5 * p.driftMS * t)] as const;
+  const decay = (t: number) => Math.exp(-2 * nu * k * k * t);
+  return {
+    u: (x: number, y: number, t: number) => {
+      const [X, Y] = at(x, y, t);
+      return p.driftMS + p.velocityMS * decay(t) * Math.sin(X) * Math.cos(Y);
+    },
+    v: (x: number, y: number, t: number) => {
+      const [X, Y] = at(x, y, t);
+      return 0.5 * p.driftMS - p.velocityMS * decay(t) * Math.cos(X) * Math.sin(Y);
+    },
+    p: (x: number, y: number, t: number) => {
+      const [X, Y] = at(x, y, t);
+      return 0.25 * p.densityKgM3 * (p.velocityMS * decay(t)) ** 2 * (Math.cos(2 * X) + Math.cos(2 * Y));
+    },
+    /** kinetic energy of the eddies alone, mean over the volume, J/kg */
+    energy: (t: number) => 0.25 * (p.velocityMS * decay(t)) ** 2,
+  };
+}
+
+/** Rows of eddies that decay by viscosity while they drift through a box whose ends are joined. */
+export const eddies: ProblemDescription = {
+  id: "eddies",
+  title: "Decaying eddies",
+  kind: "exact",
+  tests: "The transient solver in space and time at once: too much or too little damping shows as a wrong rate of decay.",
+  order: "Order 2 in space and time: the step follows the mesh at a fixed Courant number.",
+  formalOrder: 2,
+  physicsWords: { time: "transient", model: "laminar", space: "plane", compressible: false },
+  parameters: [
+    {
+      key: "sideM",
+      label: "Side of the box",
+      unit: "m",
+      preset: 0.1,
+      min: 1e-6,
+      max: 100,
+      help: "Holds two by two eddies; opposite sides are joined.",
+    },
+    { key: "velocityMS", label: "Largest velocity at the beginning", unit: "m/s", preset: 0.02, min: 1e-9, max: 1000, help: "Of the eddies." },
+    {
+      key: "driftMS",
+      label: "Drift",
+      unit: "m/s",
+      preset: 0.01,
+      min: -1000,
+      max: 1000,
+      help: "Carries the eddies along x, and half as fast along y.",
+    },
+    { key: "endTimeS", label: "End", unit: "s", preset: 5, min: 1e-9, max: 1e6, help: "Time the run ends at." },
+    ...FLUID,
+  ],
+  quantities: [
+    { key: "energy", name: "kinetic energy of the eddies at the end", symbol: "k", unit: "J/kg", limit: 0.02 },
+    { key: "decayed", name: "share of the energy that is left", symbol: "k/k_0", unit: "1", limit: 0.02 },
+  ],
+  family: { baseNx: 16, baseNy: 16, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM, shape: "rows" },
+  shapes: ["rows", "smooth", "jittered"],
+  graded: false,
+  numerics: { dropOrders: 4, maxIterations: 20_000, courant: 0.5 },
+  reference: (p) => ({ velocityMS: p.velocityMS, lengthM: p.sideM, velocityName: "largest velocity", lengthName: "side" }),
+  yardsticks: (p) => {
+    const field = eddiesField(p);
+    return [
+      {
+        key: "eddies-exact",
+        name: "Exact decay of the eddies",
+        kind: "exact",
+        source: "Taylor, Phil. Mag. 46 (1923) 671; carried along by a uniform drift",
+        validity: { sentence: "An exact solution of the Navier-Stokes equations.", inside: true },
+        values: [exact("energy", field.energy(p.endTimeS)), exact("decayed", field.energy(p.endTimeS) / field.energy(0))],
+        profiles: [],
+      },
+    ];
+  },
+};

@@ -1,0 +1,73 @@
+import { riemannSolution } from "../../exact/gasDynamics.ts";
+import { exact, GAS, UNIFORM } from "./common.ts";
+import type { Parameters, ProblemDescription } from "./problem.ts";
+
+export function tubeSolution(p: Parameters) {
+  return riemannSolution(
+    { density: p.leftDensity, velocity: 0, pressure: p.leftPressurePa },
+    { density: p.rightDensity, velocity: 0, pressure: p.rightPressurePa },
+    p.gamma,
+  );
+}
+
+/** A diaphragm between two chambers bursts: shock, contact and expansion run through the tube. */
+export const shockTube: ProblemDescription = {
+  id: "shock-tube",
+  title: "Shock tube",
+  kind: "exact",
+  tests: "Jumps that must run at the right speed and stay sharp, without overshoots: the flux and the limiter.",
+  order: "Order 1 in the mean (L1), as at any shock; a little less where the contact smears.",
+  formalOrder: 1,
+  physicsWords: { time: "transient", model: "inviscid", space: "plane", compressible: true },
+  parameters: [
+    { key: "lengthM", label: "Length of the tube", unit: "m", preset: 2, min: 1e-5, max: 1000, help: "The diaphragm is in the middle." },
+    { key: "leftPressurePa", label: "Pressure on the left", unit: "Pa", preset: 101325, min: 1e-3, max: 1e9, help: "Before the burst." },
+    { key: "leftDensity", label: "Density on the left", unit: "kg/m^3", preset: 1.274, min: 1e-6, max: 1e4, help: "Before the burst." },
+    { key: "rightPressurePa", label: "Pressure on the right", unit: "Pa", preset: 10132.5, min: 1e-3, max: 1e9, help: "Before the burst." },
+    { key: "rightDensity", label: "Density on the right", unit: "kg/m^3", preset: 0.15925, min: 1e-6, max: 1e4, help: "Before the burst." },
+    { key: "endTimeS", label: "End", unit: "s", preset: 0.0014, min: 1e-12, max: 1e3, help: "Before a wave reaches an end of the tube." },
+    ...GAS,
+  ],
+  quantities: [
+    { key: "plateauPressure", name: "pressure between the waves", symbol: "p*", unit: "Pa", limit: 0.005 },
+    { key: "shockPosition", name: "position of the shock", symbol: "x_s", unit: "m", limit: 0.005 },
+    { key: "contactVelocity", name: "velocity between the waves", symbol: "u*", unit: "m/s", limit: 0.005 },
+  ],
+  family: { baseNx: 100, baseNy: 4, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM },
+  counts: { nx: "cells along the tube", ny: "cells across" },
+  graded: false,
+  numerics: { riemannFlux: "contact", limiter: "bounds", courant: 0.4, maxIterations: 100_000, dropOrders: 1 },
+  reference: (p) => ({
+    velocityMS: Math.sqrt((p.gamma * p.leftPressurePa) / p.leftDensity),
+    lengthM: p.lengthM,
+    velocityName: "speed of sound",
+    lengthName: "tube length",
+  }),
+  yardsticks: (p) => {
+    const s = tubeSolution(p);
+    const reach = Math.max(Math.abs(s.waves.left), Math.abs(s.waves.right)) * p.endTimeS;
+    const x = Array.from({ length: 201 }, (_, k) => (p.lengthM * k) / 200);
+    const at = (q: number) => s.at((q - p.lengthM / 2) / p.endTimeS);
+    return [
+      {
+        key: "tube-exact",
+        name: "Exact solution of the Riemann problem",
+        kind: "exact",
+        source: "Toro, Riemann Solvers and Numerical Methods for Fluid Dynamics, 3rd ed., ch. 4",
+        validity: {
+          sentence: `Holds until a wave reaches an end: the fastest has run ${reach.toPrecision(3)} m of ${(p.lengthM / 2).toPrecision(3)} m.`,
+          inside: reach < p.lengthM / 2,
+        },
+        values: [
+          exact("plateauPressure", s.star.pressure),
+          exact("shockPosition", p.lengthM / 2 + s.waves.right * p.endTimeS),
+          exact("contactVelocity", s.star.velocity),
+        ],
+        profiles: [
+          { profileKey: "density", abscissa: x, value: x.map((q) => at(q).density), standardUncertainty: 0, uncertaintyNote: "exact" },
+          { profileKey: "pressure", abscissa: x, value: x.map((q) => at(q).pressure), standardUncertainty: 0, uncertaintyNote: "exact" },
+        ],
+      },
+    ];
+  },
+};

@@ -1,0 +1,123 @@
+import { manufacturedFlow, manufacturedGas } from "../../manufactured/sources.ts";
+import { CELL_SHAPES } from "../../mesh/shapes.ts";
+import { exact, UNIFORM } from "./common.ts";
+import type { Formulas, ParameterSpec, Parameters, ProblemDescription } from "./problem.ts";
+
+/** where the fields are read, m */
+export const POINT = [0.37, 0.61] as const;
+
+const END: ParameterSpec = {
+  key: "endTimeS",
+  label: "End",
+  unit: "s",
+  preset: 1,
+  min: 1e-9,
+  max: 1e6,
+  help: "Where a formula uses t, the run is transient and ends at this time.",
+};
+
+export const fieldsOf = (p: Parameters, f: Formulas) => manufacturedFlow(f.streamFunction, f.pressure, p.viscosityM2S);
+
+const endOf = (p: Parameters, transient: boolean) => (transient ? p.endTimeS : 0);
+
+/** A flow of one's own choosing, kept up by the sources it needs. */
+export const manufacturedFlowProblem: ProblemDescription = {
+  id: "manufactured-flow",
+  title: "Manufactured flow",
+  madeUpFluid: true,
+  kind: "exact",
+  tests: "Any smooth field you write down, made a solution by sources: every term of the incompressible equations on any cell shape.",
+  order: "Velocity at order 2 on every cell shape, steady or, where a formula uses t, in time as well.",
+  formalOrder: 2,
+  physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: false },
+  parameters: [
+    { key: "viscosityM2S", label: "Kinematic viscosity", unit: "m^2/s", preset: 0.02, min: 1e-9, max: 1e6, help: "The box is 1 m wide and high." },
+    END,
+  ],
+  formulas: [
+    {
+      key: "streamFunction",
+      label: "Stream function in x, y, t (m2/s)",
+      preset: "y + 0.2 * sin(pi * x) * sin(pi * y) / pi",
+      help: "Velocity is its slope: u = d/dy, v = -d/dx, which keeps mass whatever you write.",
+    },
+    { key: "pressure", label: "Pressure over density (m2/s2)", preset: "0.3 * cos(pi * x) * cos(pi * y)", help: "Its level does not matter." },
+  ],
+  quantities: [
+    { key: "uPoint", name: "velocity at a fixed point", symbol: "u_P", unit: "m/s", limit: 0.005 },
+    { key: "vPoint", name: "cross velocity at a fixed point", symbol: "v_P", unit: "m/s", limit: 0.01 },
+  ],
+  family: { baseNx: 16, baseNy: 16, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM, shape: "smooth" },
+  shapes: CELL_SHAPES,
+  graded: false,
+  numerics: { courant: 0.5, maxIterations: 5000, dropOrders: 6 },
+  reference: () => ({ velocityMS: 1, lengthM: 1, velocityName: "unit velocity", lengthName: "side" }),
+  yardsticks: (p, f) => {
+    const field = fieldsOf(p, f);
+    const t = endOf(p, field.usesTime);
+    return [
+      {
+        key: "manufactured-flow",
+        name: "The field that was written down",
+        kind: "exact",
+        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
+        validity: { sentence: "Exact by construction.", inside: true },
+        values: [exact("uPoint", field.u.at(...POINT, t)), exact("vPoint", field.v.at(...POINT, t))],
+        profiles: [],
+      },
+    ];
+  },
+};
+
+export const gasOf = (p: Parameters) => ({ gamma: p.gamma, gasConstant: p.gasConstant, viscosityPaS: p.viscosityPaS, prandtl: p.prandtl });
+
+export const gasFields = (p: Parameters, f: Formulas) => manufacturedGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
+
+/** The same for a gas, inviscid or viscous. */
+export const manufacturedGasProblem: ProblemDescription = {
+  id: "manufactured-gas",
+  title: "Manufactured gas flow",
+  madeUpFluid: true,
+  kind: "exact",
+  tests: "Any smooth gas flow you write down, made a solution by sources of mass, momentum and energy; with viscosity, shear and heat flow too.",
+  order: "Order 2 in density, velocity and pressure on rows and on distorted cells.",
+  formalOrder: 2,
+  physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: true },
+  parameters: [
+    { key: "gamma", label: "Ratio of specific heats", unit: "", preset: 1.4, min: 1.01, max: 2.9, help: "The box is 1 m wide and high." },
+    { key: "gasConstant", label: "Gas constant", unit: "J/(kg K)", preset: 287.05, min: 1, max: 1e4, help: "Of the perfect gas." },
+    { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 0, min: 0, max: 1e4, help: "0 for an inviscid gas." },
+    { key: "prandtl", label: "Prandtl number", unit: "", preset: 0.71, min: 0.01, max: 100, help: "Only matters with viscosity." },
+    { ...END, preset: 0.002 },
+  ],
+  formulas: [
+    { key: "density", label: "Density in x, y, t (kg/m3)", preset: "1.2 + 0.15 * sin(pi * x) + 0.1 * cos(pi * y)", help: "Must stay positive." },
+    { key: "u", label: "Velocity along x (m/s)", preset: "600 + 40 * sin(1.5 * pi * x) - 30 * cos(0.6 * pi * y)", help: "" },
+    { key: "v", label: "Velocity along y (m/s)", preset: "500 - 50 * cos(0.5 * pi * x) + 30 * sin(pi * y)", help: "" },
+    { key: "pressure", label: "Pressure (Pa)", preset: "100000 + 20000 * cos(2 * pi * x) + 30000 * sin(pi * y)", help: "Must stay positive." },
+  ],
+  quantities: [
+    { key: "densityPoint", name: "density at a fixed point", symbol: "rho_P", unit: "kg/m^3", limit: 0.005 },
+    { key: "pressurePoint", name: "pressure at a fixed point", symbol: "p_P", unit: "Pa", limit: 0.005 },
+  ],
+  family: { baseNx: 16, baseNy: 16, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM, shape: "smooth" },
+  shapes: CELL_SHAPES,
+  graded: false,
+  numerics: { riemannFlux: "contact", limiter: "none", courant: 0.5, dropOrders: 8, maxIterations: 3000 },
+  reference: () => ({ velocityMS: 1, lengthM: 1, velocityName: "unit velocity", lengthName: "side" }),
+  yardsticks: (p, f) => {
+    const field = gasFields(p, f);
+    const state = field.state(...POINT, endOf(p, field.usesTime));
+    return [
+      {
+        key: "manufactured-gas",
+        name: "The field that was written down",
+        kind: "exact",
+        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
+        validity: { sentence: "Exact by construction.", inside: true },
+        values: [exact("densityPoint", state[0]), exact("pressurePoint", state[3])],
+        profiles: [],
+      },
+    ];
+  },
+};

@@ -1,0 +1,152 @@
+import type { QuantitySpec } from "../../records/quantity.ts";
+import type { Yardstick } from "../../records/yardstick.ts";
+import { FLUID, STEADY_PLANE } from "./common.ts";
+import type { ParameterSpec, Parameters, ProblemDescription } from "./problem.ts";
+import type { MeshSpec } from "./runSettings.ts";
+
+/** cells downstream for each cell along a side of the square around the post */
+export const DOWNSTREAM = 2.25;
+
+const reynoldsOf = (p: Parameters) => (p.densityKgM3 * p.meanVelocityMS * p.diameterM) / p.viscosityPaS;
+
+const PARAMETERS: readonly ParameterSpec[] = [
+  {
+    key: "diameterM",
+    label: "Diameter of the post",
+    unit: "m",
+    preset: 0.02,
+    min: 1e-6,
+    max: 10,
+    help: "The channel is 4.1 diameters high and 22 long.",
+  },
+  {
+    key: "meanVelocityMS",
+    label: "Mean velocity of the inflow",
+    unit: "m/s",
+    preset: (20 * 1.74e-5) / (1.274 * 0.02),
+    min: 1e-9,
+    max: 1000,
+    help: "A developed profile enters.",
+  },
+  ...FLUID,
+];
+
+const WATCHED: readonly QuantitySpec[] = [
+  { key: "drag", name: "drag coefficient", symbol: "c_D", unit: "1", limit: 0.005, derivative: true },
+  { key: "lift", name: "lift coefficient", symbol: "c_L", unit: "1", limit: 0.05, derivative: true },
+  { key: "pressureDifference", name: "pressure difference over the post", symbol: "dp/(rho U^2)", unit: "1", limit: 0.01 },
+];
+
+const shared = {
+  kind: "published",
+  formalOrder: 2,
+  cellCount: (_p: Parameters, spec: MeshSpec) => {
+    const side = Math.max(2, Math.round(spec.nx / 4));
+    return 4 * side * spec.ny + side * Math.max(2, Math.round(side * DOWNSTREAM));
+  },
+  counts: { nx: "cells around the post", ny: "cells from the post to the walls" },
+  graded: true,
+  reference: (p) => ({ velocityMS: p.meanVelocityMS, lengthM: p.diameterM, velocityName: "mean velocity", lengthName: "diameter" }),
+} satisfies Partial<ProblemDescription>;
+
+const reynoldsNumber = (preset: number) => [
+  {
+    key: "reynolds",
+    label: "Reynolds number",
+    preset,
+    sets: "meanVelocityMS",
+    solve: (re: number, p: Parameters) => (re * p.viscosityPaS) / (p.densityKgM3 * p.diameterM),
+    note: `By diameter and mean velocity; published at ${preset}.`,
+  },
+];
+
+const SOURCE = "Schaefer & Turek, Notes Numer. Fluid Mech. 52 (1996) 547";
+
+function table(p: Parameters, reynolds: number, values: Yardstick["values"], source: string): Yardstick[] {
+  const re = reynoldsOf(p);
+  if (Math.abs(re / reynolds - 1) > 0.2) return [];
+  return [
+    {
+      key: `post-${reynolds}`,
+      name: `Post in a channel, Re ${reynolds}`,
+      kind: "table",
+      source,
+      validity: {
+        sentence: `Holds at Re ${reynolds} by diameter and mean velocity; here ${re.toPrecision(4)}.`,
+        inside: Math.abs(re / reynolds - 1) < 0.002,
+      },
+      values,
+      profiles: [],
+    },
+  ];
+}
+
+/** A round post in a channel, steady. */
+export const post: ProblemDescription = {
+  ...shared,
+  id: "post",
+  title: "Post in a channel, steady",
+  tests: "Forces on a curved wall on a mapped mesh: pressure and shear together, and a lift a thousand times smaller than the drag.",
+  order: "Order 2 in drag and pressure difference; the lift is small and comes last.",
+  physicsWords: STEADY_PLANE,
+  parameters: PARAMETERS,
+  quantities: WATCHED,
+  family: { baseNx: 64, baseNy: 20, ratio: 2, count: 3, gradingX: { kind: "uniform" }, gradingY: { kind: "low-end", strength: 1.6 } },
+  numerics: {},
+  similarity: reynoldsNumber(20),
+  yardsticks: (p) => {
+    const digits = (quantityKey: string, value: number) => ({
+      quantityKey,
+      value,
+      standardUncertainty: 1e-6 * Math.abs(value),
+      uncertaintyNote: "spectral, digits as printed",
+    });
+    return table(
+      p,
+      20,
+      [digits("drag", 5.57953523384), digits("lift", 0.010618948146), digits("pressureDifference", 0.11752016697 / 0.04)],
+      `${SOURCE}; digits from Nabh, PhD thesis, Heidelberg (1998)`,
+    );
+  },
+};
+
+/** The same post when its wake sheds eddies. */
+export const postShedding: ProblemDescription = {
+  ...shared,
+  id: "post-shedding",
+  title: "Post in a channel, shedding",
+  tests: "A flow that never settles: forces that swing at a frequency of their own, in space and time at once.",
+  order: "Order 2 in space and time; peaks and frequency need several full cycles.",
+  physicsWords: { time: "transient", model: "laminar", space: "plane", compressible: false },
+  parameters: [
+    ...PARAMETERS.map((s) => (s.key === "meanVelocityMS" ? { ...s, preset: 5 * s.preset } : s)),
+    {
+      key: "endTimeS",
+      label: "End",
+      unit: "s",
+      preset: 32,
+      min: 1e-6,
+      max: 1e6,
+      help: "About a hundred diameters at the mean velocity, so that the wake forgets its start.",
+    },
+  ],
+  quantities: [
+    { key: "dragPeak", name: "largest drag coefficient", symbol: "c_D,max", unit: "1", limit: 0.02, derivative: true },
+    { key: "liftPeak", name: "largest lift coefficient", symbol: "c_L,max", unit: "1", limit: 0.05, derivative: true },
+    { key: "strouhal", name: "Strouhal number", symbol: "St", unit: "1", limit: 0.02 },
+    ...WATCHED,
+  ],
+  summarised: ["dragPeak", "liftPeak", "strouhal"],
+  family: { baseNx: 48, baseNy: 16, ratio: 1.5, count: 3, gradingX: { kind: "uniform" }, gradingY: { kind: "low-end", strength: 1.6 } },
+  numerics: { dropOrders: 2, maxIterations: 50_000, courant: 2 },
+  similarity: reynoldsNumber(100),
+  yardsticks: (p) => {
+    const between = (quantityKey: string, low: number, high: number) => ({
+      quantityKey,
+      value: (low + high) / 2,
+      standardUncertainty: (high - low) / 2 / Math.sqrt(3),
+      uncertaintyNote: `published interval ${low} to ${high}`,
+    });
+    return table(p, 100, [between("dragPeak", 3.22, 3.24), between("liftPeak", 0.99, 1.01), between("strouhal", 0.295, 0.305)], SOURCE);
+  },
+};

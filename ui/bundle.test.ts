@@ -1,0 +1,52 @@
+import { existsSync, readdirSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { describe, expect, test } from "vitest";
+
+const ROOT = path.join(import.meta.dirname, "..");
+/** What of the solvers' folders pages may load: names and files, no loops. */
+const ALLOWED = ["core/solver/kernels/schemes.ts", "core/solver/gas/gas.ts"];
+const HEAVY = /^core\/(solver|problems\/build)\//;
+/** Imports that stay in what is sent: those of types alone do not. */
+const VALUE_IMPORT = /^(?:import|export) (?!type )([^"]*?)from "([^"]+)";/gm;
+
+function fileOf(from: string, spec: string): string | undefined {
+  const base = spec.startsWith("@/") ? path.join(ROOT, spec.slice(2)) : spec.startsWith(".") ? path.join(path.dirname(from), spec) : undefined;
+  return base && ["", ".ts", ".tsx"].map((end) => base + end).find((f) => existsSync(f) && /\.tsx?$/.test(f));
+}
+
+function loadedBy(file: string): string[] {
+  return [...readFileSync(file, "utf8").matchAll(VALUE_IMPORT)].flatMap(([, names, spec]) => {
+    const onlyTypes = /^\{/.test(names) && names.replace(/[{}]/g, "").split(",").every((n) => n.trim() === "" || n.trim().startsWith("type "));
+    const found = onlyTypes ? undefined : fileOf(file, spec);
+    return found ? [found] : [];
+  });
+}
+
+/** Everything a page's component brings along, with the way it came. */
+function closure(start: string): Map<string, string[]> {
+  const ways = new Map<string, string[]>([[start, [start]]]);
+  for (const [file, way] of ways) for (const next of loadedBy(file)) if (!ways.has(next)) ways.set(next, [...way, next]);
+  return ways;
+}
+
+const components = readdirSync(path.join(ROOT, "ui"), { recursive: true, withFileTypes: true })
+  .filter((e) => e.isFile() && /\.tsx?$/.test(e.name) && !/\.(test|worker)\.ts$/.test(e.name))
+  .map((e) => path.join(e.parentPath, e.name));
+
+describe("what pages load", () => {
+  test("no component brings a solver, a kernel or a template's mesh builder along: the worker alone has them", () => {
+    const heavy = components.flatMap((start) =>
+      [...closure(start)].flatMap(([file, way]) => {
+        const name = path.relative(ROOT, file);
+        return HEAVY.test(name) && !ALLOWED.includes(name) ? [way.map((f) => path.relative(ROOT, f)).join(" -> ")] : [];
+      }),
+    );
+    expect(heavy).toEqual([]);
+    expect(components.length).toBeGreaterThan(40);
+  });
+  test("the worker has all of them", () => {
+    const names = [...closure(path.join(ROOT, "ui/engine/engine.worker.ts")).keys()].map((f) => path.relative(ROOT, f));
+    expect(names).toContain("core/problems/build/catalogue.ts");
+    expect(names).toContain("core/solver/incompressible/steadyFlow.ts");
+  });
+});

@@ -1,0 +1,53 @@
+import type { Segments } from "@/core/drawing/lineWork";
+import type { FaceMesh } from "@/core/mesh/faceMesh";
+import type { MeshQuality } from "@/core/mesh/quality";
+import type { DerivedField, FluidOfRun } from "@/core/monitors/derived";
+import type { MeshSpec } from "@/core/problems/describe/runSettings";
+import type { CellField } from "@/core/solver/simulation";
+
+export interface MeshWish {
+  readonly problemId: string;
+  readonly parameters: Readonly<Record<string, number>>;
+  readonly spec: MeshSpec;
+}
+
+/** What a page asks of the worker that knows meshes and slopes, and what each question is answered with. */
+export interface Questions {
+  /** the mesh a template makes */
+  build: { readonly ask: MeshWish; readonly answer: FaceMesh };
+  /** quality of a mesh; undefined where it has more cells than are measured */
+  measure: { readonly ask: MeshWish & { readonly mostCells: number; readonly cells: number }; readonly answer: MeshQuality | undefined };
+  /** a mesh as it was kept with a run's fields */
+  unpack: { readonly ask: { readonly bytes: Uint8Array }; readonly answer: FaceMesh };
+  /** everything that can be shown of stored fields */
+  derive: {
+    readonly ask: { readonly mesh: FaceMesh; readonly fields: readonly CellField[]; readonly fluid: FluidOfRun };
+    readonly answer: DerivedField[];
+  };
+  slopes: { readonly ask: { readonly mesh: FaceMesh; readonly values: Float64Array }; readonly answer: readonly [Float64Array, Float64Array] };
+  streams: {
+    readonly ask: { readonly mesh: FaceMesh; readonly u: Float64Array; readonly v: Float64Array; readonly seedsAcross: number };
+    readonly answer: Segments;
+  };
+  /** values along a straight line, ends included */
+  sample: {
+    readonly ask: {
+      readonly mesh: FaceMesh;
+      readonly values: Float64Array;
+      readonly from: readonly [number, number];
+      readonly to: readonly [number, number];
+      readonly count: number;
+    };
+    readonly answer: Float64Array;
+  };
+}
+
+/** Stands for the mesh that was sent last: a mesh goes to the worker once, and what was worked out of it there stays with it. */
+export const SAME_MESH = "same mesh";
+
+export type Kind = keyof Questions;
+export type Asked = { readonly [K in Kind]: { readonly id: number; readonly kind: K; readonly ask: Questions[K]["ask"] } }[Kind];
+export type Answered = { readonly id: number } & (
+  | { readonly ok: true; readonly answer: Questions[Kind]["answer"] }
+  | { readonly ok: false; readonly sentence: string }
+);

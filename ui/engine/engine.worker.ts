@@ -1,0 +1,58 @@
+import { bounds } from "@/core/drawing/cellRaster";
+import { type Segments, streamlines } from "@/core/drawing/lineWork";
+import type { FaceMesh } from "@/core/mesh/faceMesh";
+import { meshQuality } from "@/core/mesh/quality";
+import { derivedFields } from "@/core/monitors/derived";
+import { benchProblem } from "@/core/problems/build/catalogue";
+import { line } from "@/core/problems/describe/common";
+import { unpackMesh } from "@/core/solver/meshFile";
+import { samplerOf } from "@/core/solver/readings/sampler";
+import { type Answered, type Asked, type Kind, type MeshWish, type Questions, SAME_MESH } from "./asks";
+
+const meshOf = ({ problemId, parameters, spec }: MeshWish) => benchProblem(problemId).mesh(parameters, spec);
+
+const STREAM_STEPS = 400;
+
+type Answers = { readonly [K in Kind]: (ask: Questions[K]["ask"]) => Questions[K]["answer"] };
+
+const ANSWERS: Answers = {
+  build: meshOf,
+  measure: (wish) => {
+    const quick = benchProblem(wish.problemId).quickQuality?.(wish.parameters, wish.spec);
+    // Large meshes without a short cut are measured when they are run.
+    return quick ?? (wish.cells > wish.mostCells ? undefined : meshQuality(meshOf(wish)));
+  },
+  unpack: ({ bytes }) => unpackMesh(bytes),
+  derive: ({ mesh, fields, fluid }) => derivedFields(mesh, fields, fluid),
+  slopes: ({ mesh, values }) => samplerOf(mesh).slopes(values),
+  streams: ({ mesh, u, v, seedsAcross }) => {
+    const sampler = samplerOf(mesh);
+    const { low, high } = bounds(mesh.pointsM);
+    const at = (k: 0 | 1, i: number) => low[k] + ((i + 0.5) / seedsAcross) * (high[k] - low[k]);
+    const seeds = Array.from({ length: seedsAcross ** 2 }, (_, n): [number, number] => [at(0, Math.floor(n / seedsAcross)), at(1, n % seedsAcross)]);
+    const segments: Segments = [];
+    for (const path of streamlines({ mesh, u, v, slopesU: sampler.slopes(u), slopesV: sampler.slopes(v) }, seeds, STREAM_STEPS))
+      for (let k = 0; k + 3 < path.length; k += 2) segments.push(path[k], path[k + 1], path[k + 2], path[k + 3]);
+    return segments;
+  },
+  sample: ({ mesh, values, from, to, count }) => samplerOf(mesh).at(values, line(from, to, count)),
+};
+
+let atHand: FaceMesh | undefined;
+
+/** A question with its mesh, which stays here for the next one. */
+function withMesh(ask: unknown): unknown {
+  if (typeof ask !== "object" || ask === null || !("mesh" in ask)) return ask;
+  if (ask.mesh !== SAME_MESH) atHand = ask.mesh as FaceMesh;
+  return { ...ask, mesh: atHand };
+}
+
+self.onmessage = ({ data }: MessageEvent<Asked>) => {
+  let answered: Answered;
+  try {
+    answered = { id: data.id, ok: true, answer: (ANSWERS[data.kind] as (ask: unknown) => Questions[Kind]["answer"])(withMesh(data.ask)) };
+  } catch (error) {
+    answered = { id: data.id, ok: false, sentence: error instanceof Error ? error.message : String(error) };
+  }
+  self.postMessage(answered);
+};

@@ -1,0 +1,179 @@
+"use client";
+
+import { useMemo, useRef, useState } from "react";
+import { bounds } from "@/core/drawing/cellRaster";
+import { fieldRange } from "@/core/drawing/fieldRaster";
+import { significant } from "@/core/formatting/number";
+import { resolve, scaleText } from "@/core/formatting/scale";
+import type { FaceMesh } from "@/core/mesh/faceMesh";
+import type { DerivedField } from "@/core/monitors/derived";
+import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings";
+import type { CellField } from "@/core/solver/simulation";
+import { ask } from "../engine/engine";
+import { useAnswer } from "../engine/useAnswer";
+import { FieldCanvas, type Sample, type Under } from "./FieldCanvas";
+import { FieldLegend } from "./FieldLegend";
+import { FieldExports, FieldTools } from "./FieldTools";
+import { LineSample } from "./LineSample";
+import { type Layers, useFieldWork } from "./useFieldWork";
+import { useWindow } from "./useWindow";
+
+/** A field of a run under way, sent as it is computed. */
+export interface LiveField {
+  readonly name: string;
+  readonly names: readonly string[];
+  readonly values: Float32Array;
+}
+
+interface Props {
+  readonly settings: RunSettings;
+  /** stored fields of a finished run */
+  readonly fields: readonly CellField[] | undefined;
+  readonly live: LiveField | undefined;
+  readonly chooseLive: (name: string) => void;
+  readonly note: string;
+  readonly runId: string;
+  readonly width?: number;
+  /** greatest height, px */
+  readonly most?: number;
+}
+
+/** The mesh that was kept with a run's fields; of a run under way, or one older than that, the one its template makes. */
+async function meshOfRun(settings: RunSettings, runId: string, finished: boolean): Promise<FaceMesh> {
+  if (finished) {
+    const kept = await fetch(`/api/runs/${runId}/mesh`);
+    if (kept.ok) return ask("unpack", { bytes: new Uint8Array(await kept.arrayBuffer()) });
+  }
+  return ask("build", { problemId: settings.problemId ?? "", parameters: settings.parameters, spec: settings.mesh as MeshSpec });
+}
+
+/** What was computed, cell by cell: any field, as it is or smoothed, with lines, arrows, mesh, probe and line sample. */
+export function FieldView(p: Props) {
+  const { settings, runId, fields } = p;
+  const finished = fields !== undefined;
+  const { value: mesh, mistake } = useAnswer(() => meshOfRun(settings, runId, finished), [settings, runId, finished]);
+  if (mistake) return <p className="mistake mt-2">The field cannot be shown: {mistake}</p>;
+  if (!mesh) return <p className="mt-2 text-[12.5px] text-ink-3">Making the mesh …</p>;
+  return <FieldOnMesh {...p} mesh={mesh} />;
+}
+
+const EMPTY: Layers = { smooth: false, contours: false, vectors: false, streams: false, mesh: false };
+
+/** Values shown, by name: of a finished run any stored or derived field, else the one that comes in. */
+function useShown({ fields, live, settings, mesh }: Props & { readonly mesh: FaceMesh }, key: string) {
+  const fits = fields?.length && fields.every((f) => f.values.length === mesh.cellCount) ? fields : undefined;
+  const { densityKgM3 = 1, gamma } = settings.parameters;
+  const { value: all } = useAnswer<DerivedField[]>(fits && (() => ask("derive", { mesh, fields: fits, fluid: { densityKgM3, gamma } })), [
+    mesh,
+    fits,
+    densityKgM3,
+    gamma,
+  ]);
+  const shown = all?.find((f) => f.key === key) ?? all?.[0];
+  const liveFits = !fits && live?.values.length === mesh.cellCount ? live : undefined;
+  const values: ArrayLike<number> | undefined = shown?.values ?? liveFits?.values;
+  const velocity = useMemo(() => {
+    const [u, v] = ["u", "v"].map((n) => fits?.find((f) => f.name === n)?.values);
+    return u && v ? ([u, v] as const) : undefined;
+  }, [fits]);
+  return { all, shown, liveFits, values, velocity, unit: shown?.unit ?? "", name: shown?.name ?? liveFits?.name ?? "field" };
+}
+
+function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
+  const { mesh, width: w = 350, most = 340 } = p;
+  const [key, setKey] = useState("speed");
+  const [layers, setLayers] = useState(EMPTY);
+  const [sampling, setSampling] = useState(false);
+  const [sample, setSample] = useState<Sample>();
+  const [under, setUnder] = useState<Under>();
+  const { all, shown, liveFits, values, velocity, unit, name } = useShown(p, key);
+  const { low, high } = useMemo(() => bounds(mesh.pointsM), [mesh]);
+  const h = Math.round(Math.max(90, Math.min(most, (w * (high[1] - low[1])) / (high[0] - low[0]) + 8)));
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const window_ = useWindow(mesh, w, h, canvas);
+  const range = useMemo(() => (values ? fieldRange(values) : ([0, 1] as [number, number])), [values]);
+  const double = useMemo(() => (values instanceof Float64Array ? values : values && Float64Array.from(values)), [values]);
+  const { strokes, slopes } = useFieldWork({ mesh, values: double, range, velocity, layers });
+  const legend = scaleText(range);
+  const choices = all?.map((f) => [f.key, f.name] as const) ?? liveFits?.names.map((n) => [n, n] as const) ?? [];
+  const stored = Boolean(all);
+  const probe =
+    under && values
+      ? `x ${significant(under.x, 4)}  y ${significant(under.y, 4)} m  cell ${under.cell}  ${resolve(range, 5)(values[under.cell])} ${unit}`
+      : undefined;
+  const hint = sampling ? (sample && !sample.b ? "now the other end" : "press at one end of the line, then at the other") : "";
+  return (
+    <div data-testid="field-view">
+      <div className="flex items-baseline gap-2">
+        <FieldChoice
+          choices={choices}
+          value={stored ? (shown?.key ?? key) : (liveFits?.name ?? "speed")}
+          choose={(k) => {
+            setKey(k);
+            if (!stored) p.chooseLive(k);
+          }}
+        />
+        <span className="text-[11.5px] text-ink-3">
+          {unit ? `${unit}, ` : ""}
+          {layers.smooth ? "smoothed by slopes" : "cell values"}; {p.note}
+        </span>
+      </div>
+      <FieldCanvas
+        canvas={canvas}
+        mesh={mesh}
+        window={window_}
+        width={w}
+        height={h}
+        values={values}
+        double={double}
+        slopes={slopes}
+        range={range}
+        strokes={strokes}
+        velocity={velocity}
+        layers={layers}
+        sampling={sampling}
+        sample={sample}
+        setSample={setSample}
+        setUnder={setUnder}
+        label={`${name} from ${legend.whole(range[0])} to ${legend.whole(range[1])} ${unit}. Arrow keys move, plus and minus zoom, 0 shows all.`}
+      />
+      <FieldLegend range={range} scale={legend} width={w} />
+      <p className="h-4 font-mono text-[11.5px] text-ink-2">{probe ?? hint}</p>
+      <FieldTools
+        layers={layers}
+        setLayers={setLayers}
+        able={{ smooth: stored, contours: stored, vectors: velocity !== undefined, streams: velocity !== undefined, mesh: true }}
+        sampling={sampling}
+        setSampling={setSampling}
+        canSample={stored}
+        showAll={window_.showAll}
+      />
+      <FieldExports
+        name={key}
+        runId={p.runId}
+        stored={stored}
+        picture={() => canvas.current?.toDataURL("image/png") ?? ""}
+        strokes={strokes}
+        view={window_.view}
+        width={w}
+        height={h}
+      />
+      {sample?.b && double ? <LineSample mesh={mesh} values={double} a={sample.a} b={sample.b} name={name} unit={unit} width={w} /> : null}
+    </div>
+  );
+}
+
+function FieldChoice(p: { choices: readonly (readonly [string, string])[]; value: string; choose: (key: string) => void }) {
+  return (
+    <label className="flex items-baseline gap-1.5">
+      <span className="sr-only">Field shown</span>
+      <select className="field h-7! py-0! font-[620]" aria-label="Field shown" value={p.value} onChange={(e) => p.choose(e.target.value)}>
+        {(p.choices.length ? p.choices : ([["speed", "speed"]] as const)).map(([k, n]) => (
+          <option key={k} value={k}>
+            {n}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
