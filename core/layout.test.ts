@@ -32,6 +32,7 @@ const ORDER = [
   "solver/gas",
   "monitors",
   "problems/describe",
+  "problems/truth",
   "problems/build",
   "assessment",
   "drawing",

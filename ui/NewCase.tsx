@@ -256,11 +256,8 @@ function Choice(p: {
       className={`flex cursor-pointer flex-col gap-1 border px-2 py-1.5 text-ink! has-focus-visible:outline-2 has-focus-visible:outline-blue ${p.chosen ? "border-ink bg-margin" : "border-line bg-white"}`}
     >
       <span className="flex h-[44px] items-center overflow-hidden" aria-hidden="true">
-        {p.mesh ? (
-          <MeshDrawing mesh={p.mesh} width={126} most={42} label="" />
-        ) : (
-          <span className="font-mono text-[11px] text-ink-3">CSV, XLSX, JSON</span>
-        )}
+        {p.mesh && <MeshDrawing mesh={p.mesh} width={126} most={42} label="" />}
+        {p.id === "" && <span className="font-mono text-[11px] text-ink-3">CSV, XLSX, JSON</span>}
       </span>
       <span className="flex items-baseline gap-1.5">
         <input type="radio" name="template" aria-label={p.title} checked={p.chosen} onChange={() => p.choose(p.id)} />

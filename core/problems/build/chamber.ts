@@ -7,6 +7,7 @@ import { samplerOf } from "../../solver/readings/sampler.ts";
 import { chamber as descriptionChamber, diffusivityOf, nuOf } from "../describe/chamber.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
+import { chamber as truthChamber } from "../truth/chamber.ts";
 import { alongColumn, alongRow, highest } from "./midLines.ts";
 import { problem } from "./problem.ts";
 
@@ -47,6 +48,7 @@ function heatThroughMiddle(mesh: RectangleMesh, flow: FlowLevel, p: Parameters):
 /** Square chamber, one side wall warm and one cold: air turns over by its own buoyancy. */
 export const chamber = problem<RectangleMesh, SteadyFlow>({
   ...descriptionChamber,
+  ...truthChamber,
   mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
   quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec)),
   simulate: (p, mesh, numerics) => new SteadyFlow(mesh, chamberPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),

@@ -6,9 +6,10 @@ import type { GasState } from "../../solver/gas/gas.ts";
 import { SteadyGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { inviscidGas } from "../describe/common.ts";
-import { AHEAD, BEHIND, corner as descriptionCorner, ramp as descriptionRamp, RAD, rampOf, soundOf } from "../describe/corners.ts";
+import { corner as descriptionCorner, ramp as descriptionRamp, soundOf } from "../describe/corners.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec, Numerics } from "../describe/runSettings.ts";
+import { AHEAD, BEHIND, RAD, rampOf, corner as truthCorner, ramp as truthRamp } from "../truth/corners.ts";
 import { fieldError } from "./errorNorms.ts";
 import type { ProblemDefinition } from "./problem.ts";
 import { problem } from "./problem.ts";
@@ -129,6 +130,7 @@ export function shockAngle(sim: SteadyGas, p: Parameters, mesh: FaceMesh, pressu
 /** A wall that turns a supersonic flow into itself. */
 export const ramp = problem<FaceMesh, SteadyGas>({
   ...descriptionRamp,
+  ...truthRamp,
   ...shared,
   mesh: (p, spec) => cornerMesh(p, spec, 1),
   evaluate: (sim, p, mesh) => {
@@ -168,6 +170,7 @@ function fanPressure(p: Parameters, x: number, y: number): number {
 /** A wall that turns away from a supersonic flow. */
 export const corner = problem<FaceMesh, SteadyGas>({
   ...descriptionCorner,
+  ...truthCorner,
   ...shared,
   mesh: (p, spec) => cornerMesh(p, spec, -1),
   evaluate: (sim, p, mesh) => {

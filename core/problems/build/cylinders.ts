@@ -6,8 +6,9 @@ import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { line } from "../describe/common.ts";
-import { constants, cylinders as descriptionCylinders, turning } from "../describe/cylinders.ts";
+import { cylinders as descriptionCylinders } from "../describe/cylinders.ts";
 import type { Parameters } from "../describe/problem.ts";
+import { constants, cylinders as truthCylinders, turning } from "../truth/cylinders.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
@@ -27,6 +28,7 @@ export function cylindersPhysics(p: Parameters): FlowPhysics {
 /** Circular flow between two rotating cylinders on a ring of cells. */
 export const cylinders = problem<FaceMesh, SteadyFlow>({
   ...descriptionCylinders,
+  ...truthCylinders,
   mesh: (p, spec) => {
     if (!(p.outerM > p.innerM)) throw new RangeError("The outer radius must be larger than the inner one.");
     const alongT = gradingFunction(spec.gradingY);

@@ -4,9 +4,10 @@ import { totalPressureRatio } from "../../solver/gas/gas.ts";
 import { SteadyGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { inviscidGas } from "../describe/common.ts";
-import { contour, contouredDuct as descriptionContouredDuct, theory } from "../describe/duct.ts";
+import { contouredDuct as descriptionContouredDuct } from "../describe/duct.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
+import { contour, theory, contouredDuct as truthContouredDuct } from "../truth/duct.ts";
 import { problem } from "./problem.ts";
 
 export function ductMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">): FaceMesh {
@@ -89,6 +90,7 @@ function readings(sim: SteadyGas, p: Parameters, mesh: FaceMesh): Record<string,
 /** A duct that narrows to a throat and widens again between a reservoir and a given pressure. */
 export const contouredDuct = problem<FaceMesh, SteadyGas>({
   ...descriptionContouredDuct,
+  ...truthContouredDuct,
   mesh: (p, spec) => ductMesh(p, spec),
   simulate: (p, mesh, n) =>
     new SteadyGas(mesh, ductPhysics(p), {

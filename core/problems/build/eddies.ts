@@ -4,8 +4,9 @@ import type { CellShape } from "../../mesh/shapes.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { UNIFORM } from "../describe/common.ts";
-import { eddies as descriptionEddies, eddiesField } from "../describe/eddies.ts";
+import { eddies as descriptionEddies } from "../describe/eddies.ts";
 import type { Parameters } from "../describe/problem.ts";
+import { eddiesField, eddies as truthEddies } from "../truth/eddies.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
@@ -30,6 +31,7 @@ export const eddiesMesh = (p: Parameters, nx: number, ny: number, shape: CellSha
 /** Rows of eddies that decay by viscosity while they drift through a box whose ends are joined. */
 export const eddies = problem<FaceMesh, TransientFlow>({
   ...descriptionEddies,
+  ...truthEddies,
   mesh: (p, spec) => eddiesMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
   simulate: (p, mesh, n) =>
     new TransientFlow(mesh, eddiesPhysics(p), {

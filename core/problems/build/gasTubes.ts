@@ -3,8 +3,9 @@ import { shapedRectangle } from "../../mesh/shaped.ts";
 import { TransientGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { inviscidGas, UNIFORM } from "../describe/common.ts";
-import { shockTube as descriptionShockTube, tubeSolution } from "../describe/gasTubes.ts";
+import { shockTube as descriptionShockTube } from "../describe/gasTubes.ts";
 import type { Parameters } from "../describe/problem.ts";
+import { shockTube as truthShockTube, tubeSolution } from "../truth/gasTubes.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
@@ -33,6 +34,7 @@ function row(sim: TransientGas, mesh: FaceMesh, k: number) {
 /** A diaphragm between two chambers bursts: shock, contact and expansion run through the tube. */
 export const shockTube = problem<FaceMesh, TransientGas>({
   ...descriptionShockTube,
+  ...truthShockTube,
   mesh: (p, spec) => tubeMesh(p, spec.nx, spec.ny),
   simulate: (p, mesh, n) =>
     new TransientGas(mesh, tubePhysics(p), {

@@ -5,9 +5,10 @@ import { boundaryOf } from "../../monitors/boundary.ts";
 import { interpolateAt } from "../../numeric/lagrange.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
-import { heated as descriptionHeated, HELD, hydraulicOf, nuOf, PLANE, READ_FROM } from "../describe/heated.ts";
+import { heated as descriptionHeated, hydraulicOf, nuOf, PLANE } from "../describe/heated.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
+import { HELD, READ_FROM, heated as truthHeated } from "../truth/heated.ts";
 import { centres, problem } from "./problem.ts";
 
 /** excess of the held wall, K, or slope at the wall per half width of the heated one */
@@ -83,6 +84,7 @@ function nusseltOver(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh, from:
 /** Developed flow heated at its walls, in a duct between plates or in a pipe. */
 export const heated = problem<RectangleMesh, SteadyFlow>({
   ...descriptionHeated,
+  ...truthHeated,
   mesh: (p, spec) => {
     const plane = rectangleMesh(sizeOf(p, spec));
     return p.section === PLANE ? plane : { ...plane, ...revolved(plane) };

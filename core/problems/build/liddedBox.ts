@@ -7,11 +7,13 @@ import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/
 import { liddedBox as descriptionLiddedBox } from "../describe/liddedBox.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
+import { liddedBox as truthLiddedBox } from "../truth/liddedBox.ts";
 import { centres, problem } from "./problem.ts";
 
 /** Square box of fluid driven by its sliding lid. */
 export const liddedBox = problem<RectangleMesh, SteadyFlow>({
   ...descriptionLiddedBox,
+  ...truthLiddedBox,
   mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
   quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec)),
   simulate: (p, mesh, numerics) => new SteadyFlow(mesh, liddedBoxPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),

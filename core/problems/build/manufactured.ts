@@ -10,12 +10,16 @@ import { UNIFORM } from "../describe/common.ts";
 import {
   manufacturedFlowProblem as descriptionManufacturedFlowProblem,
   manufacturedGasProblem as descriptionManufacturedGasProblem,
+} from "../describe/manufactured.ts";
+import type { Formulas, Parameters } from "../describe/problem.ts";
+import {
   fieldsOf,
   gasFields,
   gasOf,
   POINT,
-} from "../describe/manufactured.ts";
-import type { Formulas, Parameters } from "../describe/problem.ts";
+  manufacturedFlowProblem as truthManufacturedFlowProblem,
+  manufacturedGasProblem as truthManufacturedGasProblem,
+} from "../truth/manufactured.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
@@ -40,6 +44,7 @@ export function manufacturedFlowPhysics(p: Parameters, f: Formulas): FlowPhysics
 /** A flow of one's own choosing, kept up by the sources it needs. */
 export const manufacturedFlowProblem = problem<FaceMesh, SteadyFlow | TransientFlow>({
   ...descriptionManufacturedFlowProblem,
+  ...truthManufacturedFlowProblem,
   mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
   simulate: (p, mesh, n, f) => {
     const physics = manufacturedFlowPhysics(p, f);
@@ -72,6 +77,7 @@ export const manufacturedFlowProblem = problem<FaceMesh, SteadyFlow | TransientF
 /** The same for a gas, inviscid or viscous. */
 export const manufacturedGasProblem = problem<FaceMesh, SteadyGas | TransientGas>({
   ...descriptionManufacturedGasProblem,
+  ...truthManufacturedGasProblem,
   mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
   simulate: (p, mesh, n, f) => {
     const field = gasFields(p, f);

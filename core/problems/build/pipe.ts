@@ -6,9 +6,10 @@ import { interpolateAt } from "../../numeric/lagrange.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { crossing } from "../describe/common.ts";
-import { pipe as descriptionPipe, pipeEntry as descriptionPipeEntry, profile, READ_AT } from "../describe/pipe.ts";
+import { pipe as descriptionPipe, pipeEntry as descriptionPipeEntry } from "../describe/pipe.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
+import { profile, READ_AT, pipe as truthPipe, pipeEntry as truthPipeEntry } from "../truth/pipe.ts";
 import { fieldError } from "./errorNorms.ts";
 import type { ProblemDefinition } from "./problem.ts";
 import { centres, problem } from "./problem.ts";
@@ -62,6 +63,7 @@ const shared = {} satisfies Partial<ProblemDefinition<PipeMesh, SteadyFlow>>;
 /** Developed flow in a pipe, ends joined to one another: the first revolved case. */
 export const pipe = problem<PipeMesh, SteadyFlow>({
   ...descriptionPipe,
+  ...truthPipe,
   ...shared,
   mesh: (p, spec) => revolvedPipe(p, spec, true),
   quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec, true)),
@@ -93,6 +95,7 @@ const SHOWN_AT = 0.7;
 /** Uniform flow entering a pipe and developing along it. */
 export const pipeEntry = problem<PipeMesh, SteadyFlow>({
   ...descriptionPipeEntry,
+  ...truthPipeEntry,
   ...shared,
   mesh: (p, spec) => revolvedPipe(p, spec, false),
   quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec, false)),

@@ -8,6 +8,7 @@ import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/
 import { plates as descriptionPlates, flowOf, largestVelocity } from "../describe/plates.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
+import { plates as truthPlates } from "../truth/plates.ts";
 import { fieldError } from "./errorNorms.ts";
 import { centres, problem } from "./problem.ts";
 
@@ -16,6 +17,7 @@ const ENDS = { joined: 0, developed: 1, uniform: 2 } as const;
 /** Steady flow between two plates, one sliding, with a pressure gradient: the whole field is known exactly. */
 export const plates = problem<RectangleMesh, SteadyFlow>({
   ...descriptionPlates,
+  ...truthPlates,
   mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
   quickQuality: (p, spec) => rectangleQuality(sizeOf(p, spec)),
   simulate: (p, mesh, numerics) => new SteadyFlow(mesh, platesPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),

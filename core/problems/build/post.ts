@@ -9,6 +9,7 @@ import { forceInBox } from "../../solver/readings/controlBox.ts";
 import { DOWNSTREAM, post as descriptionPost, postShedding as descriptionPostShedding } from "../describe/post.ts";
 import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
+import { post as truthPost, postShedding as truthPostShedding } from "../truth/post.ts";
 import type { ProblemDefinition } from "./problem.ts";
 import { problem, type RunRecord } from "./problem.ts";
 
@@ -104,6 +105,7 @@ const shared = {
 /** A round post in a channel, steady. */
 export const post = problem<FaceMesh, SteadyFlow>({
   ...descriptionPost,
+  ...truthPost,
   ...shared,
   simulate: (p, mesh, numerics) => new SteadyFlow(mesh, postPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
   evaluate: (flow, p, mesh) => coefficients(flow.finest, p, mesh),
@@ -163,6 +165,7 @@ function cycles(record: RunRecord, p: Parameters): Record<string, number> {
 /** The same post when its wake sheds eddies. */
 export const postShedding = problem<FaceMesh, TransientFlow>({
   ...descriptionPostShedding,
+  ...truthPostShedding,
   ...shared,
   simulate: (p, mesh, n) =>
     new TransientFlow(mesh, postPhysics(p), {

@@ -5,7 +5,7 @@ import type { SecondReading } from "../../records/laws.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
 import type { Mirror } from "../../solver/readings/flowLaws.ts";
 import type { Simulation } from "../../solver/simulation.ts";
-import type { Formulas, Parameters, ProblemDescription } from "../describe/problem.ts";
+import type { Formulas, Parameters, ProblemDescription, ProblemTruth } from "../describe/problem.ts";
 import type { MeshSpec, Numerics } from "../describe/runSettings.ts";
 
 /** Record of a run: one row an iteration or step, in the order of the problem's watched quantities. */
@@ -16,7 +16,7 @@ export interface RunRecord {
 }
 
 /** What a problem is, with the mesh and the solver it uses. */
-export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> extends ProblemDescription {
+export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> extends ProblemDescription, ProblemTruth {
   readonly mesh: (p: Parameters, spec: MeshSpec) => M;
   /** quality without building the mesh, where that is possible */
   readonly quickQuality?: (p: Parameters, spec: MeshSpec) => MeshQuality;

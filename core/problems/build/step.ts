@@ -8,6 +8,7 @@ import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/
 import { crossing } from "../describe/common.ts";
 import type { Parameters } from "../describe/problem.ts";
 import { step as descriptionStep } from "../describe/step.ts";
+import { step as truthStep } from "../truth/step.ts";
 import { problem } from "./problem.ts";
 
 export function stepPhysics(p: Parameters): FlowPhysics {
@@ -41,6 +42,7 @@ function floorShear(flow: SteadyFlow, p: Parameters, mesh: FaceMesh) {
 /** Flow over a step that doubles the channel. */
 export const step = problem<FaceMesh, SteadyFlow>({
   ...descriptionStep,
+  ...truthStep,
   mesh: (p, spec) => {
     const h = p.stepM;
     const length = p.lengthSteps * h;

@@ -6,7 +6,8 @@ import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { inviscidGas, line, UNIFORM } from "../describe/common.ts";
 import type { Parameters } from "../describe/problem.ts";
-import { BOX, travellingVortex as descriptionTravellingVortex, endOf, soundOf, vortexField } from "../describe/vortex.ts";
+import { travellingVortex as descriptionTravellingVortex, soundOf } from "../describe/vortex.ts";
+import { BOX, endOf, travellingVortex as truthTravellingVortex, vortexField } from "../truth/vortex.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
@@ -25,6 +26,7 @@ export const vortexMesh = (p: Parameters, nx: number, ny: number, shape: CellSha
 /** A vortex carried through a box whose ends are joined comes back to where it began, unchanged. */
 export const travellingVortex = problem<FaceMesh, TransientGas>({
   ...descriptionTravellingVortex,
+  ...truthTravellingVortex,
   mesh: (p, spec) => vortexMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
   simulate: (p, mesh, n) =>
     new TransientGas(mesh, vortexPhysics(p), {

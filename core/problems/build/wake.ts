@@ -6,7 +6,8 @@ import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { line, UNIFORM } from "../describe/common.ts";
 import type { Parameters } from "../describe/problem.ts";
-import { wake as descriptionWake, point, wakeField } from "../describe/wake.ts";
+import { wake as descriptionWake } from "../describe/wake.ts";
+import { point, wake as truthWake, wakeField } from "../truth/wake.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
@@ -29,6 +30,7 @@ export const wakeMesh = (p: Parameters, nx: number, ny: number, shape: CellShape
 /** Laminar flow behind a two-dimensional grid of bars: the Navier-Stokes equations hold exactly. */
 export const wake = problem<FaceMesh, SteadyFlow>({
   ...descriptionWake,
+  ...truthWake,
   mesh: (p, spec) => wakeMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
   simulate: (p, mesh, numerics) => new SteadyFlow(mesh, wakePhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
   evaluate: (flow, p, mesh) => {

@@ -1,12 +1,9 @@
-import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../../tables/warmWall.ts";
-import { AIR, FLUID, nearest, STEADY_PLANE } from "./common.ts";
+import { AIR, FLUID, STEADY_PLANE } from "./common.ts";
 import type { Parameters, ProblemDescription } from "./problem.ts";
 
 export const nuOf = (p: Parameters) => p.viscosityPaS / p.densityKgM3;
 
 export const diffusivityOf = (p: Parameters) => nuOf(p) / p.prandtl;
-
-const rayleighOf = (p: Parameters) => (p.gravityMS2 * p.expansionPerK * (p.warmK - p.coldK) * p.sideM ** 3) / (nuOf(p) * diffusivityOf(p));
 
 /** Square chamber, one side wall warm and one cold: air turns over by its own buoyancy. */
 export const chamber: ProblemDescription = {
@@ -67,36 +64,4 @@ export const chamber: ProblemDescription = {
     velocityName: "buoyant velocity",
     lengthName: "side",
   }),
-  yardsticks: (p) => {
-    const ra = rayleighOf(p);
-    return nearest(WARM_WALL, (t) => t.rayleigh, ra).map((t) => {
-      const away = Math.abs(ra / t.rayleigh - 1);
-      const near = away < 0.001 && Math.abs(p.prandtl - 0.71) < 0.005;
-      const { nusselt, velocity, place } = WARM_WALL_SPREAD;
-      const value = (quantityKey: string, v: number, spread: number) => ({
-        quantityKey,
-        value: v,
-        standardUncertainty: spread * v,
-        uncertaintyNote: "spread of published figures",
-      });
-      return {
-        key: `warm-wall-${t.rayleigh}`,
-        name: `Warm-wall benchmark, Ra ${t.rayleigh.toExponential(0).replace("e+", "e")}`,
-        kind: "table" as const,
-        source: WARM_WALL_SOURCE,
-        validity: {
-          sentence: `Holds at Ra ${t.rayleigh.toExponential(0).replace("e+", "e")} and Pr 0.71; here Ra ${ra.toPrecision(4)}, Pr ${p.prandtl}.`,
-          inside: near,
-        },
-        values: [
-          value("nusselt", t.nusselt, nusselt),
-          value("uMax", t.uMax, velocity),
-          value("vMax", t.vMax, velocity),
-          value("uMaxAt", t.uMaxAt, place),
-          value("vMaxAt", t.vMaxAt, 2 * place),
-        ],
-        profiles: [],
-      };
-    });
-  },
 };

@@ -1,13 +1,5 @@
-import { cornerExpansion, obliqueShock } from "../../exact/gasDynamics.ts";
-import { exact, GAS, UNIFORM } from "./common.ts";
+import { GAS, UNIFORM } from "./common.ts";
 import type { ParameterSpec, Parameters, ProblemDescription } from "./problem.ts";
-
-/** Field in ramp lengths: a quarter ahead of the corner, its height, and where readings are taken behind it. */
-export const AHEAD = 0.5;
-
-export const BEHIND = 1.5;
-
-export const RAD = Math.PI / 180;
 
 export const soundOf = (p: Parameters) => Math.sqrt(p.gamma * p.gasConstant * p.temperatureK);
 
@@ -30,8 +22,6 @@ const shared = {
   reference: (p) => ({ velocityMS: p.mach * soundOf(p), lengthM: p.lengthM, velocityName: "oncoming velocity", lengthName: "length" }),
 } satisfies Partial<ProblemDescription>;
 
-export const rampOf = (p: Parameters) => obliqueShock(p.mach, p.angleDeg * RAD, p.gamma);
-
 /** A wall that turns a supersonic flow into itself. */
 export const ramp: ProblemDescription = {
   ...shared,
@@ -45,28 +35,6 @@ export const ramp: ProblemDescription = {
     { key: "pressureRatio", name: "pressure ratio on the ramp", symbol: "p_2/p_1", unit: "1", limit: 0.002 },
     { key: "machBehind", name: "Mach number on the ramp", symbol: "M_2", unit: "1", limit: 0.005 },
   ],
-  yardsticks: (p) => {
-    const s = rampOf(p);
-    return [
-      {
-        key: "ramp-exact",
-        name: "Exact oblique shock",
-        kind: "exact",
-        source: "Anderson, Modern Compressible Flow, 3rd ed., section 4.3",
-        validity: { sentence: "Inviscid perfect gas, shock attached to the corner.", inside: true },
-        values: [exact("shockAngle", s.angle / RAD), exact("pressureRatio", s.pressureRatio), exact("machBehind", s.machBehind)],
-        profiles: [
-          {
-            profileKey: "wall",
-            abscissa: [-AHEAD, -1e-6, 1e-6, BEHIND],
-            value: [1, 1, s.pressureRatio, s.pressureRatio],
-            standardUncertainty: 0,
-            uncertaintyNote: "exact",
-          },
-        ],
-      },
-    ];
-  },
 };
 
 /** A wall that turns away from a supersonic flow. */
@@ -81,26 +49,4 @@ export const corner: ProblemDescription = {
     { key: "pressureRatio", name: "pressure ratio behind the corner", symbol: "p_2/p_1", unit: "1", limit: 0.005 },
     { key: "machBehind", name: "Mach number behind the corner", symbol: "M_2", unit: "1", limit: 0.005 },
   ],
-  yardsticks: (p) => {
-    const s = cornerExpansion(p.mach, p.angleDeg * RAD, p.gamma);
-    return [
-      {
-        key: "corner-exact",
-        name: "Exact expansion fan",
-        kind: "exact",
-        source: "Prandtl-Meyer expansion; Liepmann & Roshko, Elements of Gasdynamics (1957)",
-        validity: { sentence: "Inviscid perfect gas, supersonic throughout.", inside: true },
-        values: [exact("pressureRatio", s.pressureRatio), exact("machBehind", s.machBehind)],
-        profiles: [
-          {
-            profileKey: "wall",
-            abscissa: [-AHEAD, -1e-6, 1e-6, BEHIND],
-            value: [1, 1, s.pressureRatio, s.pressureRatio],
-            standardUncertainty: 0,
-            uncertaintyNote: "exact",
-          },
-        ],
-      },
-    ];
-  },
 };

@@ -1,29 +1,5 @@
-import { exact, FLUID, UNIFORM } from "./common.ts";
-import type { Parameters, ProblemDescription } from "./problem.ts";
-
-/** Exact decaying eddies carried along by a drift: velocity and pressure at a point and time. */
-export function eddiesField(p: Parameters) {
-  const k = (2 * Math.PI) / p.sideM;
-  const nu = p.viscosityPaS / p.densityKgM3;
-  const at = (x: number, y: number, t: number) => [k * (x - p.driftMS * t), k * (y - 0.5 * p.driftMS * t)] as const;
-  const decay = (t: number) => Math.exp(-2 * nu * k * k * t);
-  return {
-    u: (x: number, y: number, t: number) => {
-      const [X, Y] = at(x, y, t);
-      return p.driftMS + p.velocityMS * decay(t) * Math.sin(X) * Math.cos(Y);
-    },
-    v: (x: number, y: number, t: number) => {
-      const [X, Y] = at(x, y, t);
-      return 0.5 * p.driftMS - p.velocityMS * decay(t) * Math.cos(X) * Math.sin(Y);
-    },
-    p: (x: number, y: number, t: number) => {
-      const [X, Y] = at(x, y, t);
-      return 0.25 * p.densityKgM3 * (p.velocityMS * decay(t)) ** 2 * (Math.cos(2 * X) + Math.cos(2 * Y));
-    },
-    /** kinetic energy of the eddies alone, mean over the volume, J/kg */
-    energy: (t: number) => 0.25 * (p.velocityMS * decay(t)) ** 2,
-  };
-}
+import { FLUID, UNIFORM } from "./common.ts";
+import type { ProblemDescription } from "./problem.ts";
 
 /** Rows of eddies that decay by viscosity while they drift through a box whose ends are joined. */
 export const eddies: ProblemDescription = {
@@ -66,18 +42,4 @@ export const eddies: ProblemDescription = {
   graded: false,
   numerics: { dropOrders: 4, maxIterations: 20_000, courant: 0.5 },
   reference: (p) => ({ velocityMS: p.velocityMS, lengthM: p.sideM, velocityName: "largest velocity", lengthName: "side" }),
-  yardsticks: (p) => {
-    const field = eddiesField(p);
-    return [
-      {
-        key: "eddies-exact",
-        name: "Exact decay of the eddies",
-        kind: "exact",
-        source: "Taylor, Phil. Mag. 46 (1923) 671; carried along by a uniform drift",
-        validity: { sentence: "An exact solution of the Navier-Stokes equations.", inside: true },
-        values: [exact("energy", field.energy(p.endTimeS)), exact("decayed", field.energy(p.endTimeS) / field.energy(0))],
-        profiles: [],
-      },
-    ];
-  },
 };

@@ -1,14 +1,5 @@
-import { riemannSolution } from "../../exact/gasDynamics.ts";
-import { exact, GAS, UNIFORM } from "./common.ts";
-import type { Parameters, ProblemDescription } from "./problem.ts";
-
-export function tubeSolution(p: Parameters) {
-  return riemannSolution(
-    { density: p.leftDensity, velocity: 0, pressure: p.leftPressurePa },
-    { density: p.rightDensity, velocity: 0, pressure: p.rightPressurePa },
-    p.gamma,
-  );
-}
+import { GAS, UNIFORM } from "./common.ts";
+import type { ProblemDescription } from "./problem.ts";
 
 /** A diaphragm between two chambers bursts: shock, contact and expansion run through the tube. */
 export const shockTube: ProblemDescription = {
@@ -43,31 +34,4 @@ export const shockTube: ProblemDescription = {
     velocityName: "speed of sound",
     lengthName: "tube length",
   }),
-  yardsticks: (p) => {
-    const s = tubeSolution(p);
-    const reach = Math.max(Math.abs(s.waves.left), Math.abs(s.waves.right)) * p.endTimeS;
-    const x = Array.from({ length: 201 }, (_, k) => (p.lengthM * k) / 200);
-    const at = (q: number) => s.at((q - p.lengthM / 2) / p.endTimeS);
-    return [
-      {
-        key: "tube-exact",
-        name: "Exact solution of the Riemann problem",
-        kind: "exact",
-        source: "Toro, Riemann Solvers and Numerical Methods for Fluid Dynamics, 3rd ed., ch. 4",
-        validity: {
-          sentence: `Holds until a wave reaches an end: the fastest has run ${reach.toPrecision(3)} m of ${(p.lengthM / 2).toPrecision(3)} m.`,
-          inside: reach < p.lengthM / 2,
-        },
-        values: [
-          exact("plateauPressure", s.star.pressure),
-          exact("shockPosition", p.lengthM / 2 + s.waves.right * p.endTimeS),
-          exact("contactVelocity", s.star.velocity),
-        ],
-        profiles: [
-          { profileKey: "density", abscissa: x, value: x.map((q) => at(q).density), standardUncertainty: 0, uncertaintyNote: "exact" },
-          { profileKey: "pressure", abscissa: x, value: x.map((q) => at(q).pressure), standardUncertainty: 0, uncertaintyNote: "exact" },
-        ],
-      },
-    ];
-  },
 };

@@ -1,10 +1,6 @@
-import { manufacturedFlow, manufacturedGas } from "../../manufactured/sources.ts";
 import { CELL_SHAPES } from "../../mesh/shapes.ts";
-import { exact, UNIFORM } from "./common.ts";
-import type { Formulas, ParameterSpec, Parameters, ProblemDescription } from "./problem.ts";
-
-/** where the fields are read, m */
-export const POINT = [0.37, 0.61] as const;
+import { UNIFORM } from "./common.ts";
+import type { ParameterSpec, ProblemDescription } from "./problem.ts";
 
 const END: ParameterSpec = {
   key: "endTimeS",
@@ -15,10 +11,6 @@ const END: ParameterSpec = {
   max: 1e6,
   help: "Where a formula uses t, the run is transient and ends at this time.",
 };
-
-export const fieldsOf = (p: Parameters, f: Formulas) => manufacturedFlow(f.streamFunction, f.pressure, p.viscosityM2S);
-
-const endOf = (p: Parameters, transient: boolean) => (transient ? p.endTimeS : 0);
 
 /** A flow of one's own choosing, kept up by the sources it needs. */
 export const manufacturedFlowProblem: ProblemDescription = {
@@ -52,26 +44,7 @@ export const manufacturedFlowProblem: ProblemDescription = {
   graded: false,
   numerics: { courant: 0.5, maxIterations: 5000, dropOrders: 6 },
   reference: () => ({ velocityMS: 1, lengthM: 1, velocityName: "unit velocity", lengthName: "side" }),
-  yardsticks: (p, f) => {
-    const field = fieldsOf(p, f);
-    const t = endOf(p, field.usesTime);
-    return [
-      {
-        key: "manufactured-flow",
-        name: "The field that was written down",
-        kind: "exact",
-        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
-        validity: { sentence: "Exact by construction.", inside: true },
-        values: [exact("uPoint", field.u.at(...POINT, t)), exact("vPoint", field.v.at(...POINT, t))],
-        profiles: [],
-      },
-    ];
-  },
 };
-
-export const gasOf = (p: Parameters) => ({ gamma: p.gamma, gasConstant: p.gasConstant, viscosityPaS: p.viscosityPaS, prandtl: p.prandtl });
-
-export const gasFields = (p: Parameters, f: Formulas) => manufacturedGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
 
 /** The same for a gas, inviscid or viscous. */
 export const manufacturedGasProblem: ProblemDescription = {
@@ -105,19 +78,4 @@ export const manufacturedGasProblem: ProblemDescription = {
   graded: false,
   numerics: { riemannFlux: "contact", limiter: "none", courant: 0.5, dropOrders: 8, maxIterations: 3000 },
   reference: () => ({ velocityMS: 1, lengthM: 1, velocityName: "unit velocity", lengthName: "side" }),
-  yardsticks: (p, f) => {
-    const field = gasFields(p, f);
-    const state = field.state(...POINT, endOf(p, field.usesTime));
-    return [
-      {
-        key: "manufactured-gas",
-        name: "The field that was written down",
-        kind: "exact",
-        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
-        validity: { sentence: "Exact by construction.", inside: true },
-        values: [exact("densityPoint", state[0]), exact("pressurePoint", state[3])],
-        profiles: [],
-      },
-    ];
-  },
 };

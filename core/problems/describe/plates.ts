@@ -1,5 +1,4 @@
-import { type PlatesFlow, platesFlowRate, platesShear, platesVelocity } from "../../exact/plates.ts";
-import type { Yardstick } from "../../records/yardstick.ts";
+import { type PlatesFlow, platesVelocity } from "../../exact/plates.ts";
 import type { Parameters, ProblemDescription } from "./problem.ts";
 
 export const flowOf = (p: Parameters): PlatesFlow => ({
@@ -67,7 +66,6 @@ export const plates: ProblemDescription = {
   graded: true,
   numerics: {},
   reference: (p) => ({ velocityMS: largestVelocity(p), lengthM: p.gapM, velocityName: "largest velocity", lengthName: "gap" }),
-  yardsticks: (p) => [exactYardstick(p)],
 };
 
 /** Largest speed anywhere in the gap, m/s. */
@@ -77,29 +75,4 @@ export function largestVelocity(p: Parameters): number {
   const candidates = [Math.abs(f.wallSpeedMS)];
   if (turning > 0 && turning < f.gapM) candidates.push(Math.abs(platesVelocity(f, turning)));
   return Math.max(...candidates);
-}
-
-function exactYardstick(p: Parameters): Yardstick {
-  const f = flowOf(p);
-  const shear = platesShear(f);
-  const values = {
-    flowRate: platesFlowRate(f),
-    shearResting: shear.resting,
-    shearSliding: shear.sliding,
-    midVelocity: platesVelocity(f, p.gapM / 2),
-  };
-  const at = Array.from({ length: 41 }, (_, k) => (p.gapM * k) / 40);
-  const reynolds = (p.densityKgM3 * largestVelocity(p) * p.gapM) / p.viscosityPaS;
-  return {
-    key: "plates-exact",
-    name: "Exact profile between plates",
-    kind: "exact",
-    source: "Exact solution of the Navier-Stokes equations; White, Viscous Fluid Flow, section 3-2",
-    validity: {
-      sentence: `Holds for laminar, developed flow: Reynolds number by gap below about 1500; here ${reynolds.toPrecision(3)}.`,
-      inside: reynolds < 1500,
-    },
-    values: Object.entries(values).map(([quantityKey, value]) => ({ quantityKey, value, standardUncertainty: 0, uncertaintyNote: "exact" })),
-    profiles: [{ profileKey: "across", abscissa: at, value: at.map((y) => platesVelocity(f, y)), standardUncertainty: 0, uncertaintyNote: "exact" }],
-  };
 }

@@ -1,13 +1,10 @@
 import type { QuantitySpec } from "../../records/quantity.ts";
-import type { Yardstick } from "../../records/yardstick.ts";
 import { FLUID, STEADY_PLANE } from "./common.ts";
 import type { ParameterSpec, Parameters, ProblemDescription } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";
 
 /** cells downstream for each cell along a side of the square around the post */
 export const DOWNSTREAM = 2.25;
-
-const reynoldsOf = (p: Parameters) => (p.densityKgM3 * p.meanVelocityMS * p.diameterM) / p.viscosityPaS;
 
 const PARAMETERS: readonly ParameterSpec[] = [
   {
@@ -60,27 +57,6 @@ const reynoldsNumber = (preset: number) => [
   },
 ];
 
-const SOURCE = "Schaefer & Turek, Notes Numer. Fluid Mech. 52 (1996) 547";
-
-function table(p: Parameters, reynolds: number, values: Yardstick["values"], source: string): Yardstick[] {
-  const re = reynoldsOf(p);
-  if (Math.abs(re / reynolds - 1) > 0.2) return [];
-  return [
-    {
-      key: `post-${reynolds}`,
-      name: `Post in a channel, Re ${reynolds}`,
-      kind: "table",
-      source,
-      validity: {
-        sentence: `Holds at Re ${reynolds} by diameter and mean velocity; here ${re.toPrecision(4)}.`,
-        inside: Math.abs(re / reynolds - 1) < 0.002,
-      },
-      values,
-      profiles: [],
-    },
-  ];
-}
-
 /** A round post in a channel, steady. */
 export const post: ProblemDescription = {
   ...shared,
@@ -94,20 +70,6 @@ export const post: ProblemDescription = {
   family: { baseNx: 64, baseNy: 20, ratio: 2, count: 3, gradingX: { kind: "uniform" }, gradingY: { kind: "low-end", strength: 1.6 } },
   numerics: {},
   similarity: reynoldsNumber(20),
-  yardsticks: (p) => {
-    const digits = (quantityKey: string, value: number) => ({
-      quantityKey,
-      value,
-      standardUncertainty: 1e-6 * Math.abs(value),
-      uncertaintyNote: "spectral, digits as printed",
-    });
-    return table(
-      p,
-      20,
-      [digits("drag", 5.57953523384), digits("lift", 0.010618948146), digits("pressureDifference", 0.11752016697 / 0.04)],
-      `${SOURCE}; digits from Nabh, PhD thesis, Heidelberg (1998)`,
-    );
-  },
 };
 
 /** The same post when its wake sheds eddies. */
@@ -140,13 +102,4 @@ export const postShedding: ProblemDescription = {
   family: { baseNx: 48, baseNy: 16, ratio: 1.5, count: 3, gradingX: { kind: "uniform" }, gradingY: { kind: "low-end", strength: 1.6 } },
   numerics: { dropOrders: 2, maxIterations: 50_000, courant: 2 },
   similarity: reynoldsNumber(100),
-  yardsticks: (p) => {
-    const between = (quantityKey: string, low: number, high: number) => ({
-      quantityKey,
-      value: (low + high) / 2,
-      standardUncertainty: (high - low) / 2 / Math.sqrt(3),
-      uncertaintyNote: `published interval ${low} to ${high}`,
-    });
-    return table(p, 100, [between("dragPeak", 3.22, 3.24), between("liftPeak", 0.99, 1.01), between("strouhal", 0.295, 0.305)], SOURCE);
-  },
 };

@@ -81,7 +81,6 @@ export interface ProblemDescription {
   readonly reference: (p: Parameters) => { velocityMS: number; lengthM: number; velocityName: string; lengthName: string };
   /** similarity numbers that can be typed in place of a parameter: which one it sets, and its value */
   readonly similarity?: readonly SimilaritySpec[];
-  readonly yardsticks: (p: Parameters, formulas: Formulas) => Yardstick[];
 }
 
 export interface SimilaritySpec {
@@ -101,4 +100,9 @@ export function cellCount(problem: Pick<ProblemDescription, "cellCount">, p: Par
   const rows = spec.nx * spec.ny;
   if (spec.shape === "triangles") return 2 * rows;
   return spec.shape === "hexagons" ? rows + Math.floor(spec.ny / 2) : rows;
+}
+
+/** What a problem's figures are held against: exact solutions and published tables. */
+export interface ProblemTruth {
+  readonly yardsticks: (p: Parameters, formulas: Formulas) => Yardstick[];
 }

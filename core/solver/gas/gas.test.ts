@@ -6,7 +6,7 @@ import { benchProblem } from "../../problems/build/catalogue.ts";
 import { ductMesh, ductPhysics } from "../../problems/build/duct.ts";
 import { travellingVortex, vortexMesh, vortexPhysics } from "../../problems/build/vortex.ts";
 import { presetParameters } from "../../problems/describe/catalogue.ts";
-import { vortexField } from "../../problems/describe/vortex.ts";
+import { vortexField } from "../../problems/truth/vortex.ts";
 import { contactFlux, LIMITERS, linearisedFlux } from "./gas.ts";
 import { SteadyGas } from "./gasFlow.ts";
 import { GasSpace } from "./gasSpace.ts";

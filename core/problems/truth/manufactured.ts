@@ -1,0 +1,50 @@
+import { manufacturedFlow, manufacturedGas } from "../../manufactured/sources.ts";
+import { exact } from "../describe/common.ts";
+import type { Formulas, Parameters, ProblemTruth } from "../describe/problem.ts";
+
+/** where the fields are read, m */
+export const POINT = [0.37, 0.61] as const;
+
+export const fieldsOf = (p: Parameters, f: Formulas) => manufacturedFlow(f.streamFunction, f.pressure, p.viscosityM2S);
+
+const endOf = (p: Parameters, transient: boolean) => (transient ? p.endTimeS : 0);
+
+export const manufacturedFlowProblem: ProblemTruth = {
+  yardsticks: (p, f) => {
+    const field = fieldsOf(p, f);
+    const t = endOf(p, field.usesTime);
+    return [
+      {
+        key: "manufactured-flow",
+        name: "The field that was written down",
+        kind: "exact",
+        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
+        validity: { sentence: "Exact by construction.", inside: true },
+        values: [exact("uPoint", field.u.at(...POINT, t)), exact("vPoint", field.v.at(...POINT, t))],
+        profiles: [],
+      },
+    ];
+  },
+};
+
+export const gasOf = (p: Parameters) => ({ gamma: p.gamma, gasConstant: p.gasConstant, viscosityPaS: p.viscosityPaS, prandtl: p.prandtl });
+
+export const gasFields = (p: Parameters, f: Formulas) => manufacturedGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
+
+export const manufacturedGasProblem: ProblemTruth = {
+  yardsticks: (p, f) => {
+    const field = gasFields(p, f);
+    const state = field.state(...POINT, endOf(p, field.usesTime));
+    return [
+      {
+        key: "manufactured-gas",
+        name: "The field that was written down",
+        kind: "exact",
+        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
+        validity: { sentence: "Exact by construction.", inside: true },
+        values: [exact("densityPoint", state[0]), exact("pressurePoint", state[3])],
+        profiles: [],
+      },
+    ];
+  },
+};
