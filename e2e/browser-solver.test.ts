@@ -19,7 +19,7 @@ test("the solver gives the same record in a browser's worker as in Node", async 
   }
   const bundle = await build({
     stdin: {
-      contents: `import { BenchJob } from "./core/problems/benchJob.ts"; onmessage = (e) => { const job = new BenchJob(e.data); const rows = []; while (job.underWay) { const r = job.step(); if (r) rows.push(r); } postMessage(rows); };`,
+      contents: `import { BenchJob } from "./core/problems/build/benchJob.ts"; onmessage = (e) => { const job = new BenchJob(e.data); const rows = []; while (job.underWay) { const r = job.step(); if (r) rows.push(r); } postMessage(rows); };`,
       resolveDir: process.cwd(),
     },
     bundle: true,

@@ -29,9 +29,9 @@ function run(n: number, value: number, change: Partial<RunEvidence> = {}, rate =
     setupHash: "now",
     mesh: { label: `${n} × ${n}`, cells: n * n, spacing: 1 / n, dimension: 2 },
     history: {
-      iteration: steps.map((i) => i + 1),
-      residuals: { mass: steps.map((i) => rate ** i) },
-      quantities: { q: steps.map((i) => value + rate ** i) },
+      iteration: Float64Array.from(steps.map((i) => i + 1)),
+      residuals: { mass: Float64Array.from(steps.map((i) => rate ** i)) },
+      quantities: { q: Float64Array.from(steps.map((i) => value + rate ** i)) },
     },
     result: {
       quantities: { q: value },
@@ -343,7 +343,7 @@ describe("sources that a person settles", () => {
       run(64, values[values.length - 1], {
         origin: "brought-in",
         code: "Lintel",
-        history: { iteration: values.map((_, i) => i + 1), residuals: {}, quantities: { q: values } },
+        history: { iteration: Float64Array.from(values.map((_, i) => i + 1)), residuals: {}, quantities: { q: Float64Array.from(values) } },
       }),
     ];
     const printed = Array.from({ length: 40 }, (_, i) => Number((10 + 0.5 ** i).toPrecision(5)));
@@ -470,9 +470,9 @@ describe("records that are averaged", () => {
   const restless = (judging?: RunEvidence["judging"]): RunEvidence =>
     run(64, noisy[899], {
       history: {
-        iteration: noisy.map((_, i) => i + 1),
-        residuals: { mass: noisy.map((_, i) => Math.max(0.5 ** i, 1e-7)) },
-        quantities: { q: noisy },
+        iteration: Float64Array.from(noisy.map((_, i) => i + 1)),
+        residuals: { mass: Float64Array.from(noisy.map((_, i) => Math.max(0.5 ** i, 1e-7))) },
+        quantities: { q: Float64Array.from(noisy) },
       },
       judging,
     });

@@ -1,5 +1,6 @@
 import { type AveragedRecord, averageRecord, evenly, lastToAverage } from "../method/averaging/record.ts";
 import { type Statistic, type StrouhalScale, statistic } from "../method/averaging/statistic.ts";
+import type { Numbers } from "../numeric/numbers.ts";
 import type { QuantitySpec } from "../records/quantity.ts";
 import type { HistoryEvidence, RunEvidence } from "../records/run.ts";
 import type { Take } from "../records/take.ts";
@@ -28,16 +29,16 @@ interface Worked {
 }
 
 /** What was worked out of a record, by the cut asked for: an assessment looks at the same one several times. */
-const worked = new WeakMap<readonly number[], Map<number | undefined, Worked | undefined>>();
+const worked = new WeakMap<Numbers, Map<number | undefined, Worked | undefined>>();
 
-function workedOut(history: HistoryEvidence, values: readonly number[], asked: number | undefined): Worked | undefined {
+function workedOut(history: HistoryEvidence, values: Numbers, asked: number | undefined): Worked | undefined {
   const known = worked.get(values) ?? new Map<number | undefined, Worked | undefined>();
   worked.set(values, known);
   if (!known.has(asked)) known.set(asked, workOut(history, values, asked));
   return known.get(asked);
 }
 
-function workOut(history: HistoryEvidence, values: readonly number[], asked: number | undefined): Worked | undefined {
+function workOut(history: HistoryEvidence, values: Numbers, asked: number | undefined): Worked | undefined {
   const entries = values.filter(Number.isFinite).length;
   if (entries < FEWEST) return undefined;
   const lastProposed = history.time ? undefined : lastToAverage(values);
@@ -94,19 +95,13 @@ export function averagesOf(
   });
 }
 
-function takenOf(
-  history: HistoryEvidence,
-  values: readonly number[],
-  record: AveragedRecord,
-  take: Exclude<Take, "last" | "mean">,
-  scale: StrouhalScale,
-) {
+function takenOf(history: HistoryEvidence, values: Numbers, record: AveragedRecord, take: Exclude<Take, "last" | "mean">, scale: StrouhalScale) {
   const even = evenly(abscissaOf(history), values, record.step).subarray(record.cut);
   return statistic(even, record.step, take, scale);
 }
 
 /** Times, or iterations. */
-export const abscissaOf = (h: HistoryEvidence): readonly number[] => h.time ?? h.iteration;
+export const abscissaOf = (h: HistoryEvidence): Numbers => h.time ?? h.iteration;
 
 /** A run in which statistics of its records stand for its values, where they were chosen. */
 export function withMeans(run: RunEvidence, quantities: readonly QuantitySpec[], scale: StrouhalScale): RunEvidence {

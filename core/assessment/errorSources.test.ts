@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { ErrorSource } from "../method/budget/rule.ts";
 import type { CaseEvidence } from "../records/case.ts";
+import { readHistory } from "../records/history.ts";
 import type { RunEvidence } from "../records/run.ts";
 import { assessCase } from "./assessCase.ts";
 import { leading } from "./errorSources.ts";
@@ -13,7 +14,7 @@ const foreign = (values: readonly number[] | undefined, change: Partial<RunEvide
   runOf(64, values?.at(-1) ?? 10, {
     origin: "brought-in",
     code: "Lintel",
-    history: values && { iteration: values.map((_, i) => i + 1), residuals: {}, quantities: { q: values } },
+    history: values && { iteration: Float64Array.from(values, (_, i) => i + 1), residuals: {}, quantities: { q: Float64Array.from(values) } },
     ...change,
   });
 
@@ -90,7 +91,7 @@ describe("iteration and balance", () => {
   test("a transient bench run has what its steps leave, an explicit one nothing", () => {
     const inTime = (residuals: Record<string, number[]>) => {
       const r = FAMILY[2];
-      return { ...r, history: { iteration: [1, 2, 3], time: [0.1, 0.2, 0.3], residuals, quantities: { q: [1, 2, 3] } } };
+      return { ...r, history: readHistory({ iteration: [1, 2, 3], time: [0.1, 0.2, 0.3], residuals, quantities: { q: [1, 2, 3] } }) };
     };
     expect(source(evidenceOf([inTime({ mass: [1e-7, 1e-7, 1e-7] })]), "iteration")?.relative).toBeCloseTo(1e-7, 12);
     expect(source(evidenceOf([inTime({})]), "iteration")).toMatchObject({ relative: 0, note: "explicit steps leave nothing to iterate" });
@@ -157,7 +158,7 @@ describe("the reference", () => {
 test("the mean that counts replaces the iteration error by its own uncertainty", () => {
   const wave = Array.from({ length: 400 }, (_, i) => 10 + Math.sin(i * 1.3) + 0.2 * Math.sin(i * i));
   const averaged = runOf(64, 10, {
-    history: { iteration: wave.map((_, i) => i + 1), residuals: {}, quantities: { q: wave } },
+    history: { iteration: Float64Array.from(wave.map((_, i) => i + 1)), residuals: {}, quantities: { q: Float64Array.from(wave) } },
     judging: { average: true },
   });
   const e = evidenceOf([averaged], { quantities: [DRAG] });

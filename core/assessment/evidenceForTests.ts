@@ -38,9 +38,9 @@ export function runOf(n: number, value: number, change: Partial<RunEvidence> = {
     setupHash: "now",
     mesh: { label: `${n} × ${n}`, cells: n * n, spacing: 1 / n, dimension: 2 },
     history: {
-      iteration: STEPS.map((i) => i + 1),
-      residuals: { mass: STEPS.map((i) => 0.5 ** i) },
-      quantities: { q: STEPS.map((i) => value + 0.5 ** i) },
+      iteration: Float64Array.from(STEPS.map((i) => i + 1)),
+      residuals: { mass: Float64Array.from(STEPS.map((i) => 0.5 ** i)) },
+      quantities: { q: Float64Array.from(STEPS.map((i) => value + 0.5 ** i)) },
     },
     result: { quantities: { q: value }, balance: CLOSED, profiles: [], errorNorms: [] },
     finishedAt: "2026-04-01T10:00:00Z",

@@ -19,7 +19,11 @@ const last = (stage: Stage, e: CaseEvidence, change?: (a: CaseAssessment) => Cas
 const finest = (change: Partial<RunEvidence>) => evidenceOf([...FAMILY.slice(0, 2), { ...FAMILY[2], ...change }]);
 const steps = Array.from({ length: 40 }, (_, i) => i);
 const recorded = (residual: (i: number) => number, value: (i: number) => number = (i) => 10 + 0.5 ** i): Partial<RunEvidence> => ({
-  history: { iteration: steps.map((i) => i + 1), residuals: { mass: steps.map(residual) }, quantities: { q: steps.map(value) } },
+  history: {
+    iteration: Float64Array.from(steps.map((i) => i + 1)),
+    residuals: { mass: Float64Array.from(steps.map(residual)) },
+    quantities: { q: Float64Array.from(steps.map(value)) },
+  },
 });
 
 test("no quantities, or a page without a margin, have none; an unknown quantity falls back on the first", () => {
@@ -103,17 +107,17 @@ describe("settling", () => {
   });
   test("a run that fails says so in the figure's line", () => {
     expect(margin("settling", finest(recorded((i) => 1e-4 * 1.4 ** i))).verdict).toBe("Not settled");
-    const silent = finest({ history: { iteration: [1, 2], residuals: {}, quantities: {} } });
+    const silent = finest({ history: { iteration: Float64Array.of(1, 2), residuals: {}, quantities: {} } });
     expect(margin("settling", silent)).toMatchObject({ figure: "–", verdict: "" });
   });
   const wave = Array.from({ length: 600 }, (_, i) => 10 + Math.sin(i * 0.37) + 0.3 * Math.sin(i * i));
   const inTime = (judging?: RunEvidence["judging"]) =>
     finest({
       history: {
-        iteration: wave.map((_, i) => i + 1),
-        time: wave.map((_, i) => i * 0.01),
-        residuals: { mass: wave.map(() => 1e-8) },
-        quantities: { q: wave },
+        iteration: Float64Array.from(wave.map((_, i) => i + 1)),
+        time: Float64Array.from(wave.map((_, i) => i * 0.01)),
+        residuals: { mass: Float64Array.from(wave.map(() => 1e-8)) },
+        quantities: { q: Float64Array.from(wave) },
       },
       judging,
     });

@@ -13,7 +13,11 @@ function settling(count: number, residual: (n: number) => number, value: (n: num
     code: "Lintel",
     state: "done",
     setupHash: "",
-    history: { iteration, residuals: { mass: iteration.map((_, i) => residual(i)) }, quantities: { q: iteration.map((_, i) => value(i)) } },
+    history: {
+      iteration: Float64Array.from(iteration),
+      residuals: { mass: Float64Array.from(iteration.map((_, i) => residual(i))) },
+      quantities: { q: Float64Array.from(iteration.map((_, i) => value(i))) },
+    },
   };
   return assessSettling(run, [q], { q: 1 }, {}, 4);
 }
@@ -44,7 +48,11 @@ describe("where the rules took hold", () => {
       state: "done",
       setupHash: "",
       stated: { schemeOrder: 1, dropOrders: 3 },
-      history: { iteration: [1, 2, 3, 4, 5, 6], residuals: { mass: [1, 1e-2, 1e-4, 1e-6, 1e-8, 1e-9] }, quantities: {} },
+      history: {
+        iteration: Float64Array.of(1, 2, 3, 4, 5, 6),
+        residuals: { mass: Float64Array.of(1, 1e-2, 1e-4, 1e-6, 1e-8, 1e-9) },
+        quantities: {},
+      },
     };
     expect(assessSettling(run, [], {}, {}, 6).remarks.map((r) => r.rule)).toEqual(["first-order-scheme", "stopping-tolerance"]);
   });

@@ -2,6 +2,7 @@ import { percent, significant } from "../formatting/number.ts";
 import type { StrouhalScale } from "../method/averaging/statistic.ts";
 import { type IterationError, iterationError, type ToleranceRow, toleranceStudy } from "../method/iteration/iterationError.ts";
 import { assessResidual, median, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../method/iteration/residuals.ts";
+import type { Numbers } from "../numeric/numbers.ts";
 import type { QuantitySpec } from "../records/quantity.ts";
 import type { HistoryEvidence, RunEvidence } from "../records/run.ts";
 import { TAKE_WORDS } from "../records/take.ts";
@@ -137,17 +138,17 @@ function ownRemarks({ label, stated }: RunEvidence): Remark[] {
   return out;
 }
 
-const known = new WeakMap<readonly number[], IterationError>();
+const known = new WeakMap<Numbers, IterationError>();
 
 /** Iteration error of a record; worked out once for each record that is kept at hand. */
-export function errorOf(record: readonly number[]): IterationError {
+export function errorOf(record: Numbers): IterationError {
   const found = known.get(record) ?? iterationError(record);
   known.set(record, found);
   return found;
 }
 
 /** First iteration from which something holds to the end; undefined when it does not hold at the end. Gaps do not count against it. */
-function lastingFrom(iteration: readonly number[], holds: (i: number) => boolean): number | undefined {
+function lastingFrom(iteration: Numbers, holds: (i: number) => boolean): number | undefined {
   let from = iteration.length;
   while (from > 0 && holds(from - 1)) from--;
   return iteration[from];
@@ -172,7 +173,7 @@ function residualMarks(history: HistoryEvidence, residuals: readonly ResidualAss
   ];
 }
 
-function runningMedian(values: readonly number[]): number[] {
+function runningMedian(values: Numbers): Numbers {
   return values.map((_, i) => {
     const around = values.slice(Math.max(0, i - 2), i + 3).filter(Number.isFinite);
     return around.length ? median(around) : Number.NaN;
@@ -220,7 +221,7 @@ function transientSettling(
 }
 
 /** Level a drop is counted from, where it is not the largest of the first entries. */
-function startOf(run: RunEvidence, name: string, values: readonly number[]): number | undefined {
+function startOf(run: RunEvidence, name: string, values: Numbers): number | undefined {
   const entry = run.judging?.startEntry;
   const chosen = entry === undefined ? undefined : values[entry - 1];
   return chosen !== undefined && chosen > 0 && Number.isFinite(chosen) ? chosen : run.history?.starts?.[name];

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { randomFrom } from "../numeric/random.ts";
+import { readHistory } from "../records/history.ts";
 import type { HistoryEvidence, RunEvidence } from "../records/run.ts";
 import { averagesOf, withMeans } from "./averages.ts";
 import { assessDerived, derivedSet, withDerived } from "./derivedQuantities.ts";
@@ -9,9 +10,9 @@ import { assessSettling } from "./settling.ts";
 const steps = (n: number) => Array.from({ length: n }, (_, i) => i);
 const run = (history: HistoryEvidence | undefined, change: Partial<RunEvidence> = {}) => runOf(64, 10, { label: "R1", history, ...change });
 const steady = (n: number, residual: (i: number) => number, value: (i: number) => number, more: Partial<HistoryEvidence> = {}): HistoryEvidence => ({
-  iteration: steps(n).map((i) => i + 1),
-  residuals: { mass: steps(n).map(residual) },
-  quantities: { q: steps(n).map(value) },
+  iteration: Float64Array.from(steps(n).map((i) => i + 1)),
+  residuals: { mass: Float64Array.from(steps(n).map(residual)) },
+  quantities: { q: Float64Array.from(steps(n).map(value)) },
   ...more,
 });
 const assess = (r: RunEvidence, mesh?: number, target = 6, scale = 10) => assessSettling(r, [DRAG], { q: scale }, { q: mesh }, target);
@@ -21,10 +22,10 @@ describe("records that say nothing", () => {
   test("none, or an empty one", () => {
     const note = { rule: "no-history", severity: "note", sentence: "R1 has no record of its iterations." };
     expect(assess(run(undefined))).toMatchObject({ state: "none", remarks: [note] });
-    expect(assess(run({ iteration: [], residuals: {}, quantities: {} })).state).toBe("none");
+    expect(assess(run({ iteration: new Float64Array(), residuals: {}, quantities: {} })).state).toBe("none");
   });
   test("neither residuals nor quantities that were asked for", () => {
-    const s = assess(run({ iteration: [1, 2, 3], residuals: {}, quantities: { other: [1, 2, 3] } }));
+    const s = assess(run({ iteration: Float64Array.of(1, 2, 3), residuals: {}, quantities: { other: Float64Array.of(1, 2, 3) } }));
     expect(s).toMatchObject({ state: "none", quantities: [], residuals: [], tolerance: [], marks: [] });
     expect(s.smallestDrop).toBeUndefined();
   });
@@ -97,7 +98,7 @@ describe("residuals", () => {
         60,
         (i) => 0.9 ** i,
         () => 10,
-        { residuals: { mass: steps(60).map((i) => 0.9 ** i), energy: steps(60).map((i) => 0.85 ** i) } },
+        { residuals: { mass: Float64Array.from(steps(60).map((i) => 0.9 ** i)), energy: Float64Array.from(steps(60).map((i) => 0.85 ** i)) } },
       ),
     );
     const [remark] = assess(falling).remarks;
@@ -192,16 +193,22 @@ describe("residuals", () => {
     expect(own({ dropOrders: 4.9 })).toEqual(["stopping-tolerance"]);
   });
   test("marks: where all met the target for good", () => {
-    const both = { mass: steps(60).map((i) => 10 ** (-i / 5)), energy: steps(60).map((i) => 10 ** (-i / 8)) };
-    const s = assessSettling(run({ iteration: steps(60).map((i) => 10 * i), residuals: both, quantities: {} }), [DRAG], { q: 1 }, {}, 4);
+    const both = { mass: Float64Array.from(steps(60), (i) => 10 ** (-i / 5)), energy: Float64Array.from(steps(60), (i) => 10 ** (-i / 8)) };
+    const s = assessSettling(
+      run({ iteration: Float64Array.from(steps(60), (i) => 10 * i), residuals: both, quantities: {} }),
+      [DRAG],
+      { q: 1 },
+      {},
+      4,
+    );
     expect(s.marks).toEqual([{ rule: "residual-drop", iteration: 320, label: "target met" }]);
     expect(s.smallestDrop).toBeCloseTo(-Math.log10((10 ** (-56 / 8) + 10 ** (-57 / 8)) / 2), 10);
   });
 });
 
 describe("in time", () => {
-  const inTime = (residuals: Record<string, number[]>, change: Partial<RunEvidence> = {}) =>
-    run({ iteration: [1, 2, 3, 4], time: [0.1, 0.2, 0.3, 0.4], residuals, quantities: { q: [1, 2, 3, 4] } }, change);
+  const inTime = (residuals: Record<string, (number | null)[]>, change: Partial<RunEvidence> = {}) =>
+    run(readHistory({ iteration: [1, 2, 3, 4], time: [0.1, 0.2, 0.3, 0.4], residuals, quantities: { q: [1, 2, 3, 4] } }), change);
   const made = (short: number) => ({ mass: steps(100).map((i) => (i < short ? 1e-4 : 1e-6)) });
   test("one in twenty steps may end short of the target; more is a doubt, more than half a stop", () => {
     expect(rules(inTime(made(5)))).toEqual([]);
@@ -213,7 +220,7 @@ describe("in time", () => {
   test("a step at its target to the last digits met it; one that is no number did not", () => {
     expect(rules(inTime({ mass: steps(100).map(() => 1.00005e-6) }))).toEqual([]);
     expect(rules(inTime({ mass: steps(100).map(() => 1.001e-6) }))).toEqual([["step-solved", "stop"]]);
-    expect(rules(inTime({ mass: steps(100).map((i) => (i < 6 ? Number.NaN : 1e-7)) }))).toEqual([["step-solved", "doubt"]]);
+    expect(rules(inTime({ mass: steps(100).map((i) => (i < 6 ? null : 1e-7)) }))).toEqual([["step-solved", "doubt"]]);
   });
   test("the drop is what nineteen of twenty steps reach, of the worst equation", () => {
     const s = assess(inTime({ mass: steps(100).map((i) => (i < 4 ? 1 : 1e-8)), energy: steps(100).map(() => 1e-7) }));
@@ -230,7 +237,11 @@ describe("in time", () => {
 describe("averages", () => {
   const random = randomFrom(11);
   const noisy = steps(300).map((i) => 10 + 4 * Math.exp(-i / 10) + 0.4 * (random() - 0.5));
-  const h = (n = 300): HistoryEvidence => ({ iteration: steps(n).map((i) => i + 1), residuals: {}, quantities: { q: noisy.slice(0, n) } });
+  const h = (n = 300): HistoryEvidence => ({
+    iteration: Float64Array.from(steps(n).map((i) => i + 1)),
+    residuals: {},
+    quantities: { q: Float64Array.from(noisy.slice(0, n)) },
+  });
   test("of a steady run only where a person asked, a statistic was chosen, or it never comes to rest", () => {
     expect(averagesOf(run(h()), [DRAG], false)).toEqual([]);
     expect(averagesOf(run(h()), [DRAG], true)[0]).toMatchObject({ key: "q", adopted: false, take: "last", abscissa: "iterations" });
@@ -243,13 +254,13 @@ describe("averages", () => {
     expect(averagesOf(run(undefined), [DRAG], true)).toEqual([]);
   });
   test("in time always, over seconds; from forty values on", () => {
-    const timed = (n: number) => ({ ...h(n), time: steps(n).map((i) => i / 10) });
+    const timed = (n: number) => ({ ...h(n), time: Float64Array.from(steps(n), (i) => i / 10) });
     expect(averagesOf(run(timed(40)), [DRAG], false)[0]).toMatchObject({ abscissa: "s", adopted: false });
     expect(averagesOf(run(timed(39)), [DRAG], false)).toEqual([]);
     expect(averagesOf(run(timed(40)), [DRAG], false)[0].lastProposed).toBeUndefined();
   });
   test("an abscissa that does not rise cannot be averaged, and breaks nothing", () =>
-    expect(averagesOf(run({ ...h(), time: steps(300).map(() => 1) }), [DRAG], false)).toEqual([]));
+    expect(averagesOf(run({ ...h(), time: Float64Array.from(steps(300), () => 1) }), [DRAG], false)).toEqual([]));
   test("a cut of this quantity before one of the whole run", () => {
     const cut = (judging: RunEvidence["judging"]) => averagesOf(run(h(), { judging: { average: true, ...judging } }), [DRAG], false)[0];
     expect(cut({})).toMatchObject({ cutBy: "test" });
@@ -261,10 +272,16 @@ describe("averages", () => {
     const averaged = withMeans(run(h(), { judging: { average: true } }), [DRAG], { lengthM: 1, velocityMS: 1 });
     const mean = noisy.slice(100).reduce((a, b) => a + b, 0) / 200;
     expect(Math.abs((averaged.result?.quantities.q ?? 0) - mean)).toBeLessThan(0.05);
-    const ramp: HistoryEvidence = { ...h(), quantities: { q: steps(300).map((i) => 10 + i / 1000) } };
+    const ramp: HistoryEvidence = { ...h(), quantities: { q: Float64Array.from(steps(300).map((i) => 10 + i / 1000)) } };
     const frequency = withMeans(run(ramp), [{ ...DRAG, take: "frequency" }], { lengthM: 1, velocityMS: 1 });
     expect(frequency.result?.quantities).toEqual({});
-    const s = assessSettling(run({ ...ramp, time: steps(300).map((i) => i / 10) }), [{ ...DRAG, take: "frequency" }], { q: 10 }, {}, 6);
+    const s = assessSettling(
+      run({ ...ramp, time: Float64Array.from(steps(300).map((i) => i / 10)) }),
+      [{ ...DRAG, take: "frequency" }],
+      { q: 10 },
+      {},
+      6,
+    );
     expect(s.remarks).toContainEqual(expect.objectContaining({ rule: "statistic-absent", severity: "stop" }));
     expect(s.state).toBe("fails");
     const plain = run(h());
@@ -274,8 +291,8 @@ describe("averages", () => {
   test("a run that never quite settles is offered the shortest of its last stretches", () => {
     const two = {
       ...h(),
-      residuals: { mass: steps(300).map((i) => Math.max(0.5 ** i, 1e-3)) },
-      quantities: { q: noisy, p: noisy.map((v) => v * 2) },
+      residuals: { mass: Float64Array.from(steps(300), (i) => Math.max(0.5 ** i, 1e-3)) },
+      quantities: { q: Float64Array.from(noisy), p: Float64Array.from(noisy, (v) => v * 2) },
     };
     const s = assessSettling(run(two), [DRAG, { ...DRAG, key: "p", name: "pressure" }], { q: 10, p: 20 }, {}, 6);
     const proposed = s.averages.map((a) => a.lastProposed ?? 0);

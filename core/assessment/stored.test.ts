@@ -10,9 +10,16 @@ const cases = {
   stale: evidenceOf(FAMILY, { setupHash: "later" }),
   open: evidenceOf(FAMILY.slice(1), { kind: "measured" }),
   averaged: evidenceOf([
-    runOf(64, 10, { history: { iteration: wave.map((_, i) => i + 1), residuals: {}, quantities: { q: wave } }, judging: { average: true } }),
+    runOf(64, 10, {
+      history: { iteration: Float64Array.from(wave.map((_, i) => i + 1)), residuals: {}, quantities: { q: Float64Array.from(wave) } },
+      judging: { average: true },
+    }),
   ]),
-  unsolved: evidenceOf([runOf(64, 10, { history: { iteration: [1, 2], residuals: { mass: [1, Number.NaN] }, quantities: { q: [1, 2] } } })]),
+  unsolved: evidenceOf([
+    runOf(64, 10, {
+      history: { iteration: Float64Array.of(1, 2), residuals: { mass: Float64Array.of(1, Number.NaN) }, quantities: { q: Float64Array.of(1, 2) } },
+    }),
+  ]),
 };
 
 describe("assessments that are kept", () => {

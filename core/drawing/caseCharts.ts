@@ -75,7 +75,7 @@ export function residualChart(h: HistoryEvidence, dropTarget: number, width = 56
     ([name, values]): SeriesSpec => ({
       name,
       kind: "line",
-      points: h.iteration.flatMap((it, i) =>
+      points: Array.from(h.iteration).flatMap((it, i) =>
         i % keep === 0 || i === h.iteration.length - 1 ? [[it, values[i] > 0 ? values[i] : Number.NaN] as const] : [],
       ),
     }),

@@ -1,3 +1,4 @@
+import type { Numbers } from "../numeric/numbers.ts";
 import { powerOfTen } from "./number.ts";
 
 /** How the numbers of one axis, legend or column are written: alike in digits, so that they align and tell neighbours apart. */
@@ -28,7 +29,7 @@ const ALONE = 5;
  * @param values of an axis its ticks, of a legend its ends, of a column all of it; what is not finite is left out
  * @param step smallest difference that must show; by preset a two-hundredth of the range
  */
-export function scaleText(values: readonly number[], step?: number): ScaleText {
+export function scaleText(values: Numbers, step?: number): ScaleText {
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   for (const v of values) {
     if (!Number.isFinite(v)) continue;
@@ -68,15 +69,15 @@ function decimalsOf(step: number, exactly: boolean): number {
 const digitsBefore = (size: number) => (size >= 10 ? Math.floor(Math.log10(size) + 1e-12) : 0);
 
 /** Text of the evenly spaced ticks of an axis. */
-export function tickText(ticks: readonly number[]): ScaleText {
+export function tickText(ticks: Numbers): ScaleText {
   return scaleText(ticks, ticks.length > 1 ? Math.abs(ticks[1] - ticks[0]) : undefined);
 }
 
 /** Writes every number of a column alike, power of ten included, with so many digits of its range. */
-export const resolve = (values: readonly number[], digits = 4): ((v: number) => string) => columnScale(values, digits).whole;
+export const resolve = (values: Numbers, digits = 4): ((v: number) => string) => columnScale(values, digits).whole;
 
 /** Text of a column of numbers, with so many digits of its range. */
-export function columnScale(values: readonly number[], digits = 4): ScaleText {
+export function columnScale(values: Numbers, digits = 4): ScaleText {
   const good = values.filter((v) => Number.isFinite(v) && v !== 0);
   const range = good.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY) - good.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const size = good.reduce((a, b) => Math.max(a, Math.abs(b)), 0);

@@ -232,7 +232,7 @@ export function buildHistory(
   const order = laterEntries(iteration);
   if (order && order.length < iteration.length)
     notes.push(`${iteration.length - order.length} iterations stand twice, as after a restart; the later entry was kept.`);
-  const pick = (values: Float64Array): number[] => (order ? order.map((i) => values[i]) : Array.from(values));
+  const pick = (values: Float64Array): Float64Array => (order ? Float64Array.from(order, (i) => values[i]) : values);
   const each = (record: Record<string, Float64Array>) => Object.fromEntries(Object.entries(record).map(([k, v]) => [k, pick(v)]));
   let gaps = 0;
   for (const v of [...Object.values(residuals), ...Object.values(quantities)]) for (let i = 0; i < v.length; i++) if (Number.isNaN(v[i])) gaps++;

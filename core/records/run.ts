@@ -15,15 +15,15 @@ export interface MeshEvidence {
 
 export interface HistoryEvidence {
   /** iterations, or time steps where there are times */
-  readonly iteration: readonly number[];
+  readonly iteration: Float64Array;
   /** s; present in transient runs */
-  readonly time?: readonly number[];
+  readonly time?: Float64Array;
   /** linear residuals by equation */
-  readonly residuals: Readonly<Record<string, readonly number[]>>;
+  readonly residuals: Readonly<Record<string, Float64Array>>;
   /** watched quantities by key */
-  readonly quantities: Readonly<Record<string, readonly number[]>>;
+  readonly quantities: Readonly<Record<string, Float64Array>>;
   /** net over throughput at each entry, for what was watched: "mass", "energy" */
-  readonly balances?: Readonly<Record<string, readonly number[]>>;
+  readonly balances?: Readonly<Record<string, Float64Array>>;
   /** starting levels where they are known otherwise than from the record */
   readonly starts?: Readonly<Record<string, number>>;
 }

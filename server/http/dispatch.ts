@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { recordSchema } from "../../core/formats/recordJson.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
+import { thinned, writeHistory } from "../../core/records/history.ts";
 import { BlobError } from "../blobs/blobStore.ts";
 import { type Store, store } from "../db/store.ts";
 import { bench } from "../jobs/bench.ts";
@@ -184,18 +185,7 @@ async function reportFile(opened: Store, at: Readonly<Record<string, string>>, k
 /** A record for drawing: every k-th entry and always the last; what is stored stays whole. */
 async function thinHistory(opened: Store, runId: string, points: number) {
   const h = await loadWorkedHistory(opened, runId);
-  if (!h) return { iteration: [], residuals: {}, quantities: {} };
-  const step = Math.max(1, Math.ceil(h.iteration.length / Math.min(5000, Math.max(50, points || 1500))));
-  const keep = (v: readonly number[]) => v.filter((_, i) => i % step === 0 || i === v.length - 1);
-  const each = (r: Readonly<Record<string, readonly number[]>>) => Object.fromEntries(Object.entries(r).map(([k, v]) => [k, keep(v)]));
-  return {
-    iteration: keep(h.iteration),
-    ...(h.time ? { time: keep(h.time) } : {}),
-    residuals: each(h.residuals),
-    quantities: each(h.quantities),
-    ...(h.balances ? { balances: each(h.balances) } : {}),
-    starts: h.starts,
-  };
+  return h ? writeHistory(thinned(h, Math.min(5000, Math.max(50, points || 1500)))) : { iteration: [], residuals: {}, quantities: {} };
 }
 
 async function historyCsv(opened: Store, runId: string) {

@@ -152,7 +152,7 @@ export class Follower {
     const { columns, values } = recordColumns(built);
     const { caseId, id: runId } = f.run;
     for (let from = 0; from < built.iteration.length; from += PART_ROWS) {
-      const rows = built.iteration.slice(from, from + PART_ROWS).map((_, i) => values.map((v) => v[from + i]));
+      const rows = Array.from(built.iteration.subarray(from, from + PART_ROWS), (_, i) => values.map((v) => v[from + i]));
       await addHistoryPart(this.opened.db, { runId, sequence: f.sequence++, columns, rows, starts: f.starts });
       publish(caseId, { type: "rows", runId, from: f.rows, columns, rows, starts: f.starts });
       f.rows += rows.length;

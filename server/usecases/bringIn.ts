@@ -13,6 +13,7 @@ import {
 } from "../../core/intake/quantityImport.ts";
 import { applyRecipe } from "../../core/intake/recipes.ts";
 import { representativeSpacing } from "../../core/mesh/quality.ts";
+import type { Numbers } from "../../core/numeric/numbers.ts";
 import { dimensionOf, physicsOf, setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { BalanceRecord } from "../../core/records/balance.ts";
@@ -349,13 +350,13 @@ export async function addToRun(opened: Store, runId: string, input: z.input<type
 }
 
 /** Columns of a record in the order they are stored in. */
-export function recordColumns(h: HistoryEvidence): { columns: HistoryColumn[]; values: (readonly number[])[] } {
-  const pairs: [HistoryColumn, readonly number[]][] = [
+export function recordColumns(h: HistoryEvidence): { columns: HistoryColumn[]; values: Float64Array[] } {
+  const pairs: [HistoryColumn, Float64Array][] = [
     [{ role: "iteration", key: "iteration" }, h.iteration],
-    ...(h.time ? [[{ role: "time", key: "time" }, h.time] as [HistoryColumn, readonly number[]]] : []),
-    ...Object.entries(h.residuals).map(([key, v]): [HistoryColumn, readonly number[]] => [{ role: "residual", key }, v]),
-    ...Object.entries(h.quantities).map(([key, v]): [HistoryColumn, readonly number[]] => [{ role: "quantity", key }, v]),
-    ...Object.entries(h.balances ?? {}).map(([key, v]): [HistoryColumn, readonly number[]] => [{ role: "balance", key }, v]),
+    ...(h.time ? [[{ role: "time", key: "time" }, h.time] as [HistoryColumn, Float64Array]] : []),
+    ...Object.entries(h.residuals).map(([key, v]): [HistoryColumn, Float64Array] => [{ role: "residual", key }, v]),
+    ...Object.entries(h.quantities).map(([key, v]): [HistoryColumn, Float64Array] => [{ role: "quantity", key }, v]),
+    ...Object.entries(h.balances ?? {}).map(([key, v]): [HistoryColumn, Float64Array] => [{ role: "balance", key }, v]),
   ];
   return { columns: pairs.map(([c]) => c), values: pairs.map(([, v]) => v) };
 }
@@ -442,7 +443,7 @@ function readQuantities(
 }
 
 /** Where no table of quantities came, the last entry of each record stands for the result. */
-export function lastValues(records: Readonly<Record<string, readonly number[]>>): Record<string, number> {
+export function lastValues(records: Readonly<Record<string, Numbers>>): Record<string, number> {
   return Object.fromEntries(
     Object.entries(records).flatMap(([key, v]) => {
       let at = v.length - 1;

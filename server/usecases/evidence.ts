@@ -43,14 +43,14 @@ export interface CaseBook {
 /** Columns of a record turned into the form assessments read. */
 export function historyFromColumns(
   columns: readonly HistoryColumn[],
-  column: (index: number) => number[],
+  column: (index: number) => Float64Array,
   starts: Record<string, number> | null | undefined,
 ): HistoryEvidence {
-  const residuals: Record<string, number[]> = {};
-  const quantities: Record<string, number[]> = {};
-  const balances: Record<string, number[]> = {};
-  let iteration: number[] = [];
-  let time: number[] | undefined;
+  const residuals: Record<string, Float64Array> = {};
+  const quantities: Record<string, Float64Array> = {};
+  const balances: Record<string, Float64Array> = {};
+  let iteration: Float64Array = new Float64Array();
+  let time: Float64Array | undefined;
   columns.forEach((c, i) => {
     if (c.role === "iteration") iteration = column(i);
     else if (c.role === "time") time = column(i);
@@ -81,12 +81,12 @@ export async function loadHistory(store: Store, runId: string): Promise<HistoryE
   if (row)
     return records.get(`${row.blob} ${JSON.stringify([row.columns, row.starts])}`, async () => {
       const data = bytesToDoubles(await store.blobs.get(row.blob));
-      return historyFromColumns(row.columns, (i) => Array.from(data.subarray(i * row.rows, (i + 1) * row.rows)), row.starts);
+      return historyFromColumns(row.columns, (i) => data.subarray(i * row.rows, (i + 1) * row.rows), row.starts);
     });
   const parts = await listHistoryParts(store.db, runId);
   if (!parts.length) return undefined;
   const rows = parts.flatMap((p) => p.rows);
-  return historyFromColumns(parts[0].columns, (i) => rows.map((r) => r[i] ?? Number.NaN), parts[0].starts);
+  return historyFromColumns(parts[0].columns, (i) => Float64Array.from(rows, (r) => r[i] ?? Number.NaN), parts[0].starts);
 }
 
 /** The record of a run with the derived quantities of its case. */

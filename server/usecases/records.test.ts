@@ -37,10 +37,10 @@ describe("bringing in", () => {
     expect(run.settings.mesh).toEqual({ cells: 1000, spacingM: expect.closeTo(0.1, 12), dimension: 3 });
     expect(new TextDecoder().decode(await opened.blobs.get(run.settings.files?.[0].hash ?? ""))).toBe(steady);
     const history = await loadHistory(opened, run.id);
-    expect(history?.iteration).toEqual(Array.from({ length: 60 }, (_, i) => i + 1));
+    expect(history?.iteration).toEqual(Float64Array.from({ length: 60 }, (_, i) => i + 1));
     expect(history?.residuals.mass[59]).toBe(0.7 ** 59);
     const { columns, values } = recordColumns(history!);
-    expect(historyFromColumns(columns, (i) => [...values[i]], undefined)).toEqual(history);
+    expect(historyFromColumns(columns, (i) => values[i], undefined)).toEqual(history);
     expect(await listHistoryParts(opened.db, run.id)).toEqual([]);
   });
   test("a plane case has an area, a typed dimension stands before the case's", async () => {
@@ -180,11 +180,11 @@ describe("reading a record", () => {
   test("a record as CSV: every column with its unit, gaps empty", () => {
     const text = recordCsv(
       {
-        iteration: [1, 2],
-        time: [0.1, 0.2],
-        residuals: { mass: [1, Number.NaN] },
-        quantities: { q1: [3, 4], x: [5, 6] },
-        balances: { mass: [0.5, 0.25] },
+        iteration: Float64Array.of(1, 2),
+        time: Float64Array.of(0.1, 0.2),
+        residuals: { mass: Float64Array.of(1, Number.NaN) },
+        quantities: { q1: Float64Array.of(3, 4), x: Float64Array.of(5, 6) },
+        balances: { mass: Float64Array.of(0.5, 0.25) },
       },
       [{ key: "q1", name: "drag", unit: "N" }],
     );

@@ -97,7 +97,7 @@ export function recordCsv(h: HistoryEvidence, quantities: readonly Pick<Quantity
     const q = quantities.find((x) => x.key === key);
     return q ? `${q.name} (${q.unit || "1"})` : key;
   };
-  const columns: (readonly [string, readonly number[]])[] = [
+  const columns: (readonly [string, Float64Array])[] = [
     ...(h.time ? [["time (s)", h.time] as const] : []),
     ...Object.entries(h.residuals).map(([k, v]) => [`${k} residual (1)`, v] as const),
     ...Object.entries(h.quantities).map(([k, v]) => [worded(k), v] as const),
@@ -105,6 +105,6 @@ export function recordCsv(h: HistoryEvidence, quantities: readonly Pick<Quantity
   ];
   return writeCsv(
     ["iteration", ...columns.map(([k]) => k)],
-    h.iteration.map((it, i) => [it, ...columns.map(([, v]) => (Number.isFinite(v[i]) ? v[i] : ""))]),
+    Array.from(h.iteration, (it, i) => [it, ...columns.map(([, v]) => (Number.isFinite(v[i]) ? v[i] : ""))]),
   );
 }

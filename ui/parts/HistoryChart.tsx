@@ -5,11 +5,12 @@ import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceLine, Responsiv
 import { DASHES, INK, SERIES } from "@/core/drawing/palette";
 import { powerOfTen, significant } from "@/core/formatting/number";
 import { tickText } from "@/core/formatting/scale";
+import type { Numbers } from "@/core/numeric/numbers";
 import { ChartHandle, type Handle } from "./ChartHandle";
 
 export interface HistorySeries {
   readonly name: string;
-  readonly values: readonly number[];
+  readonly values: Numbers;
 }
 
 const MOST_POINTS = 600;
@@ -18,7 +19,7 @@ const axis = { fontSize: 11, fontFamily: "var(--font-mono)", fill: INK.ink2 } as
 /** Records over the iterations; at most six hundred points are drawn, whatever is stored. */
 export function HistoryChart(p: {
   title: string;
-  iteration: readonly number[];
+  iteration: Numbers;
   series: readonly HistorySeries[];
   log?: boolean;
   level?: { y: number; label: string; color: string };
@@ -35,10 +36,10 @@ export function HistoryChart(p: {
 }) {
   const step = Math.max(1, Math.ceil(p.iteration.length / MOST_POINTS));
   const good = (v: number) => (Number.isFinite(v) && (!p.log || v > 0) ? v : null);
-  const data = p.iteration.flatMap((it, i) =>
+  const data = Array.from(p.iteration).flatMap((it, i) =>
     i % step === 0 || i === p.iteration.length - 1 ? [{ it, ...Object.fromEntries(p.series.map((s, k) => [`s${k}`, good(s.values[i])])) }] : [],
   );
-  const values = p.series.flatMap((s) => s.values.filter((v) => good(v) !== null)).concat(p.level ? [p.level.y] : []);
+  const values = p.series.flatMap((s) => [...s.values.filter((v) => good(v) !== null)]).concat(p.level ? [p.level.y] : []);
   const low = values.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const high = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
   const ticks = p.log ? decades(low, high) : Number.isFinite(high - low) ? linearTicks(low, high, 5) : [];

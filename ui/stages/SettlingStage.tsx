@@ -5,6 +5,7 @@ import { INK } from "@/core/drawing/palette";
 import { percent, powerOfTen, scientific, significant } from "@/core/formatting/number";
 import { overStart } from "@/core/method/iteration/overStart";
 import { RESIDUAL_STATE_WORDS } from "@/core/method/iteration/residuals";
+import type { Numbers } from "@/core/numeric/numbers";
 import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
@@ -231,7 +232,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
 }
 
 /** Entry (from 1) whose iteration lies nearest. */
-function entryOf(iteration: readonly number[], at: number): number {
+function entryOf(iteration: Numbers, at: number): number {
   // What is drawn is thinned: the iteration itself tells the entry where counting starts at one.
   const first = iteration[0] ?? 1;
   return Math.max(1, Math.round(at - first) + 1);

@@ -1,3 +1,4 @@
+import type { Numbers } from "../../numeric/numbers.ts";
 /** A stretch of a record that models are fitted to: means of equal blocks, the last of which ends with the record. */
 export interface Stretch {
   readonly z: Float64Array;
@@ -25,7 +26,7 @@ export interface DecayFit {
 }
 
 /** Stretch of the last `count` blocks of `block` entries. */
-export function stretchOf(values: readonly number[], block: number, count: number, step: number): Stretch {
+export function stretchOf(values: Numbers, block: number, count: number, step: number): Stretch {
   const from = values.length - block * count;
   const scale = Math.max(Math.abs(values[from]), Math.abs(values[values.length - 1]));
   const z = new Float64Array(count);

@@ -1,3 +1,4 @@
+import type { Numbers } from "../../numeric/numbers.ts";
 import { alternatingFit, complexFit, constantFit, type DecayFit, lineFit, realFit, type Stretch, stretchOf, twoRealFit } from "./decayFit.ts";
 import { lastDigit, printedStep, repeatedDigit } from "./printedStep.ts";
 import { theilSen } from "./residuals.ts";
@@ -47,11 +48,11 @@ export function recentError(values: ArrayLike<number>): IterationError {
   return plain(kept) ?? byChanges(kept, 0);
 }
 
-const later = (values: readonly number[]) => values.slice(Math.floor(values.length / 2));
-const largest = (values: readonly number[]) => values.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+const later = (values: Numbers) => values.slice(Math.floor(values.length / 2));
+const largest = (values: Numbers) => values.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
 
 /** Records too short to judge, or that do not change at all. */
-function plain(values: readonly number[]): IterationError | undefined {
+function plain(values: Numbers): IterationError | undefined {
   const value = values[values.length - 1] ?? Number.NaN;
   if (values.length < SHORTEST) return { value, error: Number.NaN, kind: "too-short", factor: Number.NaN };
   const recent = later(values);
@@ -76,7 +77,7 @@ function withoutRepeatedEnd(values: number[]): number[] {
   return values.slice(0, -1);
 }
 
-function rangeOf(values: readonly number[]): number {
+function rangeOf(values: Numbers): number {
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   for (const v of values) {
     if (v < low) low = v;
@@ -92,7 +93,7 @@ function spans(n: number): number[] {
   return out;
 }
 
-function byModels(values: readonly number[]): IterationError | undefined {
+function byModels(values: Numbers): IterationError | undefined {
   const step = printedStep(later(values));
   const scale = largest(later(values));
   const fast = changesFast(values, step);
@@ -108,7 +109,7 @@ function byModels(values: readonly number[]): IterationError | undefined {
 }
 
 /** Does the end of a record jump from entry to entry by more than its printed digits, so that blocks would hide it? */
-function changesFast(values: readonly number[], step: number): boolean {
+function changesFast(values: Numbers, step: number): boolean {
   const tail = values.slice(-200);
   let [first, second] = [0, 0];
   for (let i = 2; i < tail.length; i++) {
@@ -134,7 +135,7 @@ function bestModel(s: Stretch): DecayFit | undefined {
 }
 
 /** What a model of a stretch says of the record's end; undefined where a shorter stretch has to decide. */
-function read(f: DecayFit, s: Stretch, values: readonly number[], step: number, scale: number): IterationError | undefined {
+function read(f: DecayFit, s: Stretch, values: Numbers, step: number, scale: number): IterationError | undefined {
   const n = values.length;
   const value = values[n - 1];
   const span = s.z.length * s.block;
@@ -196,7 +197,7 @@ function sized(f: DecayFit, value: number, step: number, range: { low: number; h
 const TREND_BLOCKS = 12;
 
 /** Mann-Kendall test on block means: does a stretch go one way? */
-function trend(values: readonly number[]): boolean {
+function trend(values: Numbers): boolean {
   const count = Math.min(TREND_BLOCKS, values.length);
   const size = Math.floor(values.length / count);
   const from = values.length - size * count;
@@ -214,7 +215,7 @@ function trend(values: readonly number[]): boolean {
  * Records that no model explains, as accelerated iterations write them: the pace of the last changes, or of block means where the changes
  * have no pace.
  */
-function byChanges(kept: readonly number[], step: number): IterationError {
+function byChanges(kept: Numbers, step: number): IterationError {
   const n = kept.length;
   const value = kept[n - 1];
   const window = kept.slice(-Math.max(6, Math.min(60, Math.ceil(n / 2))));
@@ -236,7 +237,7 @@ function byChanges(kept: readonly number[], step: number): IterationError {
 }
 
 /** No pace in the changes: noise, unless the later half goes one way; then what thirds of it leave. */
-function wandering(kept: readonly number[], range: number): IterationError {
+function wandering(kept: Numbers, range: number): IterationError {
   const value = kept[kept.length - 1];
   const half = kept.slice(Math.floor(kept.length / 2));
   if (!trend(half)) return { value, error: range / 2, kind: "noise", factor: 1, low: 0, high: range };

@@ -1,3 +1,5 @@
+import type { Numbers } from "../../numeric/numbers.ts";
+
 /** digits a number can have before its last ones are those of a double, not of a print-out */
 const MOST_DIGITS = 11;
 
@@ -5,7 +7,7 @@ const MOST_DIGITS = 11;
  * Smallest step between neighbouring values that a record could show: the unit of its last printed digit, or the jump between rows where most
  * rows only repeat the one before. 0 where values have all the digits of a double.
  */
-export function printedStep(values: readonly number[]): number {
+export function printedStep(values: Numbers): number {
   return Math.max(lastDigit(values), jump(values));
 }
 
@@ -19,7 +21,7 @@ export function repeatedDigit(value: number): number {
 }
 
 /** Unit of the last printed digit: the smallest power of ten that every value is a whole multiple of. */
-export function lastDigit(values: readonly number[]): number {
+export function lastDigit(values: Numbers): number {
   let unit = 0;
   for (const v of values) {
     if (v === 0) continue;
@@ -33,7 +35,7 @@ export function lastDigit(values: readonly number[]): number {
 }
 
 /** Median size of the changes, where fewer than half of the rows change at all. */
-function jump(values: readonly number[]): number {
+function jump(values: Numbers): number {
   const changes: number[] = [];
   for (let i = 1; i < values.length; i++) if (values[i] !== values[i - 1]) changes.push(Math.abs(values[i] - values[i - 1]));
   if (!changes.length || changes.length > (values.length - 1) / 2) return 0;

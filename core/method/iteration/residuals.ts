@@ -1,3 +1,4 @@
+import type { Numbers } from "../../numeric/numbers.ts";
 /** What became of a residual, decided in the order of method 1. */
 export type ResidualState = "diverging" | "too-short" | "stalled" | "cycling" | "still-falling" | "settled";
 
@@ -77,7 +78,7 @@ export function assessResidual(name: string, values: ArrayLike<number>, options:
 }
 
 /** Iterations from the last entry, as the line through the stretch has it, to the target. */
-function iterationsTo(target: number, start: number, stretch: { values: readonly number[]; every: number }, slope: number): number {
+function iterationsTo(target: number, start: number, stretch: { values: Numbers; every: number }, slope: number): number {
   const last = stretch.values.length - 1;
   const now = median(stretch.values.map((v, i) => v + slope * stretch.every * (last - i)));
   return Math.max(1, Math.ceil((target - (Math.log10(start) - now)) / -slope));
@@ -86,22 +87,14 @@ function iterationsTo(target: number, start: number, stretch: { values: readonly
 const MOST_POINTS = 400;
 
 /** At most 400 entries of a stretch, evenly taken, and how far they are apart. */
-function thinned(values: readonly number[]): { values: readonly number[]; every: number } {
+function thinned(values: Numbers): { values: Numbers; every: number } {
   const every = Math.max(1, Math.ceil(values.length / MOST_POINTS));
   return { values: every === 1 ? values : values.filter((_, i) => i % every === 0), every };
 }
 
 const perEntry = (s: SlopeFit, every: number): SlopeFit => ({ slope: s.slope / every, low: s.low / every, high: s.high / every });
 
-function decide(
-  kept: number[],
-  logs: number[],
-  stretch: readonly number[],
-  slope: SlopeFit,
-  drop: number,
-  target: number,
-  start: number,
-): ResidualState {
+function decide(kept: number[], logs: number[], stretch: Numbers, slope: SlopeFit, drop: number, target: number, start: number): ResidualState {
   if (kept.length < SHORTEST) return "too-short";
   const end = median(kept.slice(-Math.max(2, Math.ceil(kept.length / 10))));
   // Slope from a stretch that oscillates says little: look for the period first, but a flat cycle is still no progress.
@@ -123,7 +116,7 @@ const RISEN = 10;
 const ROUND_OFF = 1e-12;
 
 /** Lowest median of neighbouring stretches of a twentieth of the record: one low entry is no level. */
-function lowestMedian(values: readonly number[]): number {
+function lowestMedian(values: Numbers): number {
   const size = Math.max(3, Math.ceil(values.length / 20));
   let lowest = Number.POSITIVE_INFINITY;
   for (let from = 0; from + size <= values.length; from += size) lowest = Math.min(lowest, median(values.slice(from, from + size)));
@@ -151,14 +144,14 @@ export function theilSen(y: ArrayLike<number>): SlopeFit {
   return { slope: m % 2 ? slopes[m >> 1] : (slopes[(m >> 1) - 1] + slopes[m >> 1]) / 2, low, high };
 }
 
-export function median(values: readonly number[]): number {
+export function median(values: Numbers): number {
   const sorted = [...values].sort((a, b) => a - b);
   const mid = sorted.length >> 1;
   return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
 }
 
 /** Lag of a clear peak of the autocorrelation of detrended data, or undefined. */
-function dominantPeriod(y: readonly number[]): number | undefined {
+function dominantPeriod(y: Numbers): number | undefined {
   const n = y.length;
   if (n < 24) return undefined;
   const { slope } = theilSen(y);

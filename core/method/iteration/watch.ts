@@ -1,4 +1,5 @@
 import { significant } from "../../formatting/number.ts";
+import type { Numbers } from "../../numeric/numbers.ts";
 import { recentError } from "./iterationError.ts";
 import { theilSen } from "./residuals.ts";
 
@@ -6,14 +7,14 @@ import { theilSen } from "./residuals.ts";
 export interface WatchedQuantity {
   readonly name: string;
   readonly limit: number;
-  readonly values: readonly number[];
+  readonly values: Numbers;
   /** what it will be compared with, where that is known */
   readonly reference?: number;
 }
 
 export interface RunWatch {
   /** residuals over their start, one list a residual */
-  readonly residuals: Readonly<Record<string, readonly number[]>>;
+  readonly residuals: Readonly<Record<string, Numbers>>;
   readonly dropTarget: number;
   readonly quantities: readonly WatchedQuantity[];
   /** share of the flow through outlets that comes back in */

@@ -1,4 +1,5 @@
 import { derivative, type EvalFunction, type MathNode, parse, type Unit, unit as unitOf } from "mathjs";
+import type { Numbers } from "../../numeric/numbers.ts";
 import type { DerivedSpec, NamedValue } from "../../records/derived.ts";
 
 /** A formula that cannot be used, with the part that shows it. */
@@ -167,12 +168,8 @@ export class DerivedSet {
   }
 
   /** Derived records, entry by entry; names without a record stay at their single value. */
-  records(
-    series: Readonly<Record<string, readonly number[]>>,
-    constants: Readonly<Record<string, number>>,
-    length: number,
-  ): Record<string, number[]> {
-    const out: Record<string, number[]> = Object.fromEntries(this.ready.map((d) => [d.key, new Array<number>(length)]));
+  records(series: Readonly<Record<string, Numbers>>, constants: Readonly<Record<string, number>>, length: number): Record<string, Float64Array> {
+    const out: Record<string, Float64Array> = Object.fromEntries(this.ready.map((d) => [d.key, new Float64Array(length)]));
     const scope: Record<string, number> = { ...constants };
     const names = Object.keys(series);
     for (let i = 0; i < length; i++) {
