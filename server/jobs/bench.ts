@@ -2,7 +2,8 @@ import { randomUUID } from "node:crypto";
 import { hostname } from "node:os";
 import path from "node:path";
 import { Worker } from "node:worker_threads";
-import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
+import type { StartResult } from "../../core/problems/build/benchJob.ts";
+import type { Checkpoint } from "../../core/solver/simulation.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import { bytesToDoubles, doublesToBytes } from "../blobs/blobStore.ts";
 import { applicationFolder } from "../config.ts";
@@ -199,11 +200,13 @@ export class Bench {
     return fromPlain(JSON.parse(text)) as Checkpoint;
   }
 
-  /** Fields a run starts from, where it does not begin at rest. */
-  private async readStart(run: RunRow): Promise<CellField[] | undefined> {
-    const given = run.settings.startFrom?.fields;
-    if (!given) return undefined;
-    return Promise.all(given.map(async ({ name, unit, hash }) => ({ name, unit, values: bytesToDoubles(await this.opened.blobs.get(hash)) })));
+  /** The result a run starts from, where it does not begin at rest. */
+  private async readStart(run: RunRow): Promise<StartResult | undefined> {
+    const from = run.settings.startFrom;
+    if (!from) return undefined;
+    const { blobs } = this.opened;
+    const fields = from.fields.map(async ({ name, unit, hash }) => ({ name, unit, values: bytesToDoubles(await blobs.get(hash)) }));
+    return { fields: await Promise.all(fields), ...(from.meshHash ? { mesh: await blobs.get(from.meshHash) } : {}) };
   }
 
   private async start(run: RunRow): Promise<void> {
@@ -388,7 +391,7 @@ export class Bench {
   }
 
   /** A node asks for work. */
-  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Checkpoint; start?: CellField[] } | undefined> {
+  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Checkpoint; start?: StartResult } | undefined> {
     if (this.closed) return undefined;
     const run = await this.lease(`node ${node}`);
     if (!run) return undefined;

@@ -37,7 +37,7 @@ for (const m of JSON.parse(workerData.settings.code)) {
   if (m === "throw") throw new Error("out of paper");
   if (m === "wait") { while (Atomics.load(signal, 0) === ${GO_ON}) await sleep(2); continue; }
   if (m === "hang") { await sleep(1e6); }
-  if (m === "start") { parentPort.postMessage({ type: "failed", state: "failed", sentence: JSON.stringify([workerData.checkpoint ?? null, workerData.start?.map((f) => [f.name, ...f.values]) ?? null]), seconds: 0 }); continue; }
+  if (m === "start") { parentPort.postMessage({ type: "failed", state: "failed", sentence: JSON.stringify([workerData.checkpoint ?? null, workerData.start ? [workerData.start.mesh && [...workerData.start.mesh], ...workerData.start.fields.map((f) => [f.name, ...f.values])] : null]), seconds: 0 }); continue; }
   if (m === "shown") { parentPort.postMessage({ type: "failed", state: "failed", sentence: "shown " + Atomics.load(signal, 1), seconds: 0 }); continue; }
   if (m.fields) m.fields = m.fields.map((f) => ({ ...f, values: Float64Array.from(f.values) }));
   if (m.mesh) m.mesh = Uint8Array.from(m.mesh);
@@ -204,7 +204,8 @@ describe("what a worker tells is stored", () => {
   });
   test("fields another run left are handed to one that starts from them", async () => {
     const bench = makeBench();
-    const source = await put([READY, done()]);
+    const told = { ...(done() as Extract<WorkerMessage, { type: "done" }>), mesh: Uint8Array.of(7, 8, 9) };
+    const source = await put([READY, told]);
     await bench.idle();
     const [field] = await listFields(opened.db, source.id);
     const { settings } = await row(source.id);
@@ -214,10 +215,11 @@ describe("what a worker tells is stored", () => {
       parameters: {},
       mesh: settings.mesh as never,
       fields: [{ name: "u", unit: "m/s", hash: field.blob }],
+      meshHash: field.mesh ?? undefined,
     };
     const run = await put(["start"], { settings: { ...settings, startFrom } });
     await bench.idle();
-    expect((await row(run.id)).failure).toBe('[null,[["u",1.5,2.5]]]');
+    expect((await row(run.id)).failure).toBe('[null,[[7,8,9],["u",1.5,2.5]]]');
   });
 });
 

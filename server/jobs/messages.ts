@@ -1,7 +1,7 @@
-import type { RunStatus } from "../../core/problems/build/benchJob.ts";
+import type { RunStatus, StartResult } from "../../core/problems/build/benchJob.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { RunResult } from "../../core/records/run.ts";
-import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
+import type { Checkpoint } from "../../core/solver/simulation.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 
 /** What whoever computes a run is told between two iterations. */
@@ -14,8 +14,8 @@ export interface WorkerTask {
   /** two 32-bit integers: GO_ON, STOP_AND_KEEP or PAUSE, and which field to show */
   readonly signal: SharedArrayBuffer;
   readonly checkpoint?: Checkpoint;
-  /** fields of the result the run starts from */
-  readonly start?: readonly CellField[];
+  /** the result the run starts from */
+  readonly start?: StartResult;
 }
 
 /** What a solver worker says, plain data only. */

@@ -3,8 +3,9 @@ import { hostname } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { Worker } from "node:worker_threads";
+import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
-import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
+import type { Checkpoint } from "../../core/solver/simulation.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { WorkerMessage } from "../jobs/messages.ts";
 
@@ -51,7 +52,7 @@ interface Task {
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Computes one run and tells of it until it ends or is no longer this node's. */
-async function compute(secret: string, run: NonNullable<Task["run"]>, checkpoint?: Checkpoint, start?: CellField[]): Promise<void> {
+async function compute(secret: string, run: NonNullable<Task["run"]>, checkpoint?: Checkpoint, start?: StartResult): Promise<void> {
   const buffer = new SharedArrayBuffer(8);
   const signal = new Int32Array(buffer);
   const worker = new Worker(entry, { workerData: { settings: run.settings, signal: buffer, checkpoint, start } });
@@ -110,7 +111,7 @@ async function main(): Promise<void> {
           secret,
           task.run,
           checkpoint ? (fromPlain(checkpoint) as Checkpoint) : undefined,
-          start ? (fromPlain(start) as unknown as CellField[]) : undefined,
+          start ? (fromPlain(start) as unknown as StartResult) : undefined,
         );
         continue;
       }

@@ -233,12 +233,13 @@ describe("again, alike, from another", () => {
     expect(choices.map((c) => c.id)).not.toContain(fine.id);
     expect(choices.find((c) => c.id === coarse.id)).toMatchObject({ label: "Curtain: 8 × 8", cells: 64 });
     await expect(copyRun(opened, fine.id, { ...numerics, startFrom: coarse.id })).rejects.toThrow(/does not fit/);
-    await saveField(opened.db, { runId: coarse.id, name: "u", unit: "m/s", count: 64, blob: "abc" });
+    await saveField(opened.db, { runId: coarse.id, name: "u", unit: "m/s", count: 64, blob: "abc", mesh: "def" });
     const started = await copyRun(opened, fine.id, { ...numerics, startFrom: coarse.id });
     expect(started.settings.startFrom).toMatchObject({
       label: "Curtain: 8 × 8",
       problemId: "plates",
       fields: [{ name: "u", unit: "m/s", hash: "abc" }],
+      meshHash: "def",
     });
     await expect(copyRun(opened, fine.id, { ...numerics, startFrom: other.id })).rejects.toThrow(/does not fit/);
     expect(await startChoices(opened, gone)).toEqual([]);

@@ -215,7 +215,14 @@ async function startPoint(opened: Store, runId: string, fromId: string): Promise
   if (!from?.settings.problemId || !offered || !fields.length) throw new UseCaseError("invalid", "That run's result does not fit this one.");
   const { problemId, parameters, mesh } = from.settings;
   const { label } = offered;
-  return { label, problemId, parameters, mesh: mesh as MeshSpec, fields: fields.map(({ name, unit, blob }) => ({ name, unit, hash: blob })) };
+  return {
+    label,
+    problemId,
+    parameters,
+    mesh: mesh as MeshSpec,
+    fields: fields.map(({ name, unit, blob }) => ({ name, unit, hash: blob })),
+    ...(fields[0].mesh ? { meshHash: fields[0].mesh } : {}),
+  };
 }
 
 /** Queues a run like another one with other cells, numerics or stop rules. */

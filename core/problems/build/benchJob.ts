@@ -6,6 +6,7 @@ import { type KeyedMonitor, Moment, readMonitor } from "../../monitors/monitor.t
 import type { BalanceRecord, BoundaryFlux } from "../../records/balance.ts";
 import type { LawReading } from "../../records/laws.ts";
 import type { RunResult } from "../../records/run.ts";
+import { unpackMesh } from "../../solver/meshFile.ts";
 import { mirrorLaw } from "../../solver/readings/flowLaws.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport } from "../../solver/simulation.ts";
 import type { Formulas } from "../describe/problem.ts";
@@ -31,6 +32,13 @@ export interface RunStatus {
   readonly boundaries: readonly BoundaryFlux[];
 }
 
+/** What a run starts from in place of rest. */
+export interface StartResult {
+  readonly fields: readonly CellField[];
+  /** file of the mesh they lie on; where it is absent the mesh is generated anew from the settings */
+  readonly mesh?: Uint8Array;
+}
+
 /** One bench run: the solver on its mesh with the quantities of its problem. Pure; runs alike on the server, on a node and in a browser. */
 export class BenchJob {
   readonly simulation: Simulation;
@@ -46,10 +54,10 @@ export class BenchJob {
 
   private readonly monitors: readonly KeyedMonitor[];
 
-  /** @param start fields of `settings.startFrom`, when the run does not begin at rest */
+  /** @param start what `settings.startFrom` names, when the run does not begin at rest */
   constructor(
     private readonly settings: RunSettings,
-    start?: readonly CellField[],
+    start?: StartResult,
   ) {
     this.problem = benchProblem(settings.problemId ?? "");
     this.formulas = settings.formulas ?? {};
@@ -60,7 +68,7 @@ export class BenchJob {
     this.watched = [...this.problem.quantities.map((q) => q.key).filter((key) => !summarised.includes(key)), ...this.monitors.map((m) => m.key)];
     if (settings.startFrom && start) {
       const { problemId, parameters, mesh } = settings.startFrom;
-      this.simulation.startFrom(benchProblem(problemId).mesh(parameters, mesh), start);
+      this.simulation.startFrom(start.mesh ? unpackMesh(start.mesh) : benchProblem(problemId).mesh(parameters, mesh), start.fields);
     }
     const carried = this.simulation.residualNames.filter((name) => !MECHANICAL.includes(name));
     this.balanced = [...MECHANICAL, ...(carried.length || !this.problem.physicsWords.compressible ? carried : ["energy"])];

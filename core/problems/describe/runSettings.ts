@@ -43,6 +43,8 @@ export interface StartPoint {
   readonly parameters: Readonly<Record<string, number>>;
   readonly mesh: MeshSpec;
   readonly fields: readonly { readonly name: string; readonly unit: string; readonly hash: string }[];
+  /** the mesh the fields lie on, by the hash of its file; absent where it was not kept with them */
+  readonly meshHash?: string;
 }
 
 /** Everything a run depends on, frozen with it. */
