@@ -26,7 +26,7 @@ const say = (line = "") => {
   console.log(line);
 };
 
-const presets = Object.fromEntries(liddedBox.parameters.map((p) => [p.key, p.preset]));
+const presets = presetParameters(liddedBox);
 const graded = { kind: "both-ends", strength: 1.5 } as const;
 const boxMesh = (n: number) => liddedBox.mesh(presets, { nx: n, ny: n, gradingX: graded, gradingY: graded });
 

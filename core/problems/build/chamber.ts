@@ -4,16 +4,16 @@ import { diffusionOut } from "../../monitors/boundary.ts";
 import type { FlowLevel, FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
+import type { ChamberParameters } from "../describe/chamber.ts";
 import { chamber as descriptionChamber, diffusivityOf, nuOf } from "../describe/chamber.ts";
-import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
 import { chamber as truthChamber } from "../truth/chamber.ts";
 import { alongColumn, alongRow, highest } from "./midLines.ts";
 import { problem } from "./problem.ts";
 
-const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });
+const sizeOf = (p: ChamberParameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });
 
-export function chamberPhysics(p: Parameters): FlowPhysics {
+export function chamberPhysics(p: ChamberParameters): FlowPhysics {
   const wall = { kind: "wall" } as const;
   return {
     densityKgM3: p.densityKgM3,
@@ -36,7 +36,7 @@ export function chamberPhysics(p: Parameters): FlowPhysics {
 const MIDDLE_POINTS = 400;
 
 /** Heat that crosses the vertical mid-plane, carried and conducted, K m^2/s per depth. */
-function heatThroughMiddle(mesh: RectangleMesh, flow: FlowLevel, p: Parameters): number {
+function heatThroughMiddle(mesh: RectangleMesh, flow: FlowLevel, p: ChamberParameters): number {
   const sampler = samplerOf(mesh);
   const { q } = flow.scalars[0];
   const points = Float64Array.from({ length: 2 * MIDDLE_POINTS }, (_, k) => (k % 2 ? (((k >> 1) + 0.5) / MIDDLE_POINTS) * p.sideM : p.sideM / 2));
@@ -46,7 +46,7 @@ function heatThroughMiddle(mesh: RectangleMesh, flow: FlowLevel, p: Parameters):
 }
 
 /** Square chamber, one side wall warm and one cold: air turns over by its own buoyancy. */
-export const chamber = problem<RectangleMesh, SteadyFlow>({
+export const chamber = problem<ChamberParameters, RectangleMesh, SteadyFlow>({
   ...descriptionChamber,
   ...truthChamber,
   mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),

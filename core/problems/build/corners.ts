@@ -6,8 +6,8 @@ import type { GasState } from "../../solver/gas/gas.ts";
 import { SteadyGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { inviscidGas } from "../describe/common.ts";
+import type { CornerParameters } from "../describe/corners.ts";
 import { corner as descriptionCorner, ramp as descriptionRamp, soundOf } from "../describe/corners.ts";
-import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec, Numerics } from "../describe/runSettings.ts";
 import { AHEAD, BEHIND, RAD, rampOf, corner as truthCorner, ramp as truthRamp } from "../truth/corners.ts";
 import { fieldError } from "./errorNorms.ts";
@@ -18,12 +18,12 @@ const TOP = 1.2;
 
 const READ = [0.4, 1.3] as const;
 
-const gasOf = (p: Parameters) => p.pressurePa / (p.gasConstant * p.temperatureK);
+const gasOf = (p: CornerParameters) => p.pressurePa / (p.gasConstant * p.temperatureK);
 
-const oncoming = (p: Parameters): GasState => [gasOf(p), p.mach * soundOf(p), 0, p.pressurePa];
+const oncoming = (p: CornerParameters): GasState => [gasOf(p), p.mach * soundOf(p), 0, p.pressurePa];
 
 /** sign +1 turns the wall into the flow, -1 away from it */
-export function cornerMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">, sign: 1 | -1): FaceMesh {
+export function cornerMesh(p: CornerParameters, spec: Pick<MeshSpec, "nx" | "ny">, sign: 1 | -1): FaceMesh {
   const slope = sign * Math.tan(p.angleDeg * RAD);
   return joinBlocks([
     {
@@ -39,7 +39,7 @@ export function cornerMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">, sig
   ]);
 }
 
-export const cornerPhysics = (p: Parameters): GasPhysics => ({
+export const cornerPhysics = (p: CornerParameters): GasPhysics => ({
   gas: inviscidGas(p),
   boundaries: {
     inlet: { kind: "state", state: oncoming(p) },
@@ -51,7 +51,7 @@ export const cornerPhysics = (p: Parameters): GasPhysics => ({
 });
 
 /** Mean pressure ratio and Mach number along the wall behind the corner. */
-function alongWall(sim: SteadyGas, p: Parameters, mesh: FaceMesh) {
+function alongWall(sim: SteadyGas, p: CornerParameters, mesh: FaceMesh) {
   const b = boundaryOf(mesh, "wall");
   const rows = Array.from({ length: b.count }, (_, k) => {
     const f = b.start + k;
@@ -65,7 +65,7 @@ function alongWall(sim: SteadyGas, p: Parameters, mesh: FaceMesh) {
 }
 
 /** Mean Mach number between two rays from the corner, clear of the wall, whose corner leaves a trace of its own. */
-function machBetween(sim: SteadyGas, p: Parameters, mesh: FaceMesh, low: number, high: number): number {
+function machBetween(sim: SteadyGas, p: CornerParameters, mesh: FaceMesh, low: number, high: number): number {
   const { w } = sim.space;
   let [sum, volume] = [0, 0];
   for (let c = 0; c < mesh.cellCount; c++) {
@@ -78,7 +78,7 @@ function machBetween(sim: SteadyGas, p: Parameters, mesh: FaceMesh, low: number,
   return sum / volume;
 }
 
-const simulate = (p: Parameters, mesh: FaceMesh, n: Numerics) =>
+const simulate = (p: CornerParameters, mesh: FaceMesh, n: Numerics) =>
   new SteadyGas(mesh, cornerPhysics(p), {
     riemannFlux: n.riemannFlux ?? "contact",
     limiter: n.limiter ?? "smooth",
@@ -99,10 +99,10 @@ const shared = {
       },
     ];
   },
-} satisfies Partial<ProblemDefinition<FaceMesh, SteadyGas>>;
+} satisfies Partial<ProblemDefinition<CornerParameters, FaceMesh, SteadyGas>>;
 
 /** Angle of the shock, degrees: a straight line through the places where the pressure is halfway between both sides. */
-export function shockAngle(sim: SteadyGas, p: Parameters, mesh: FaceMesh, pressureRatio: number): number {
+export function shockAngle(sim: SteadyGas, p: CornerParameters, mesh: FaceMesh, pressureRatio: number): number {
   const [{ nx, ny }] = mesh.structure ?? [{ nx: 0, ny: 0 }];
   const half = 0.5 * (1 + pressureRatio) * p.pressurePa;
   const { w } = sim.space;
@@ -128,7 +128,7 @@ export function shockAngle(sim: SteadyGas, p: Parameters, mesh: FaceMesh, pressu
 }
 
 /** A wall that turns a supersonic flow into itself. */
-export const ramp = problem<FaceMesh, SteadyGas>({
+export const ramp = problem<CornerParameters, FaceMesh, SteadyGas>({
   ...descriptionRamp,
   ...truthRamp,
   ...shared,
@@ -151,7 +151,7 @@ export const ramp = problem<FaceMesh, SteadyGas>({
 });
 
 /** Pressure over the oncoming one in the fan at a point, from the angle it is seen at from the corner. */
-function fanPressure(p: Parameters, x: number, y: number): number {
+function fanPressure(p: CornerParameters, x: number, y: number): number {
   const { machBehind, pressureRatio } = cornerExpansion(p.mach, p.angleDeg * RAD, p.gamma);
   const part = (m: number) => (1 + ((p.gamma - 1) / 2) * m * m) ** (p.gamma / (p.gamma - 1));
   const seen = Math.atan2(y, x);
@@ -168,7 +168,7 @@ function fanPressure(p: Parameters, x: number, y: number): number {
 }
 
 /** A wall that turns away from a supersonic flow. */
-export const corner = problem<FaceMesh, SteadyGas>({
+export const corner = problem<CornerParameters, FaceMesh, SteadyGas>({
   ...descriptionCorner,
   ...truthCorner,
   ...shared,

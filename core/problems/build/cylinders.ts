@@ -6,13 +6,13 @@ import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { line } from "../describe/common.ts";
+import type { CylindersParameters } from "../describe/cylinders.ts";
 import { cylinders as descriptionCylinders } from "../describe/cylinders.ts";
-import type { Parameters } from "../describe/problem.ts";
 import { constants, cylinders as truthCylinders, turning } from "../truth/cylinders.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
-export function cylindersPhysics(p: Parameters): FlowPhysics {
+export function cylindersPhysics(p: CylindersParameters): FlowPhysics {
   const spin = (omega: number) => (x: number, y: number) => [-omega * y, omega * x] as const;
   return {
     densityKgM3: p.densityKgM3,
@@ -26,7 +26,7 @@ export function cylindersPhysics(p: Parameters): FlowPhysics {
 }
 
 /** Circular flow between two rotating cylinders on a ring of cells. */
-export const cylinders = problem<FaceMesh, SteadyFlow>({
+export const cylinders = problem<CylindersParameters, FaceMesh, SteadyFlow>({
   ...descriptionCylinders,
   ...truthCylinders,
   mesh: (p, spec) => {

@@ -4,13 +4,13 @@ import { totalPressureRatio } from "../../solver/gas/gas.ts";
 import { SteadyGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { inviscidGas } from "../describe/common.ts";
+import type { DuctParameters } from "../describe/duct.ts";
 import { contouredDuct as descriptionContouredDuct } from "../describe/duct.ts";
-import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
 import { contour, theory, contouredDuct as truthContouredDuct } from "../truth/duct.ts";
 import { problem } from "./problem.ts";
 
-export function ductMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">): FaceMesh {
+export function ductMesh(p: DuctParameters, spec: Pick<MeshSpec, "nx" | "ny">): FaceMesh {
   return joinBlocks([
     {
       nx: spec.nx,
@@ -21,7 +21,7 @@ export function ductMesh(p: Parameters, spec: Pick<MeshSpec, "nx" | "ny">): Face
   ]);
 }
 
-export function ductPhysics(p: Parameters): GasPhysics {
+export function ductPhysics(p: DuctParameters): GasPhysics {
   const flow = theory(p);
   return {
     gas: inviscidGas(p),
@@ -45,7 +45,7 @@ export function ductPhysics(p: Parameters): GasPhysics {
 }
 
 /** Area-mean pressure over the reservoir's, and Mach number from it and the mass flow, in every column. */
-function columns(sim: SteadyGas, p: Parameters, mesh: FaceMesh) {
+function columns(sim: SteadyGas, p: DuctParameters, mesh: FaceMesh) {
   const [{ nx, ny }] = mesh.structure ?? [{ nx: 0, ny: 0 }];
   const { w } = sim.space;
   return Array.from({ length: nx }, (_, i) => {
@@ -62,7 +62,7 @@ function columns(sim: SteadyGas, p: Parameters, mesh: FaceMesh) {
   });
 }
 
-function readings(sim: SteadyGas, p: Parameters, mesh: FaceMesh): Record<string, number> {
+function readings(sim: SteadyGas, p: DuctParameters, mesh: FaceMesh): Record<string, number> {
   const list = columns(sim, p, mesh);
   const at = (s: number, key: "pressure" | "mach") => {
     const k = Math.max(
@@ -88,7 +88,7 @@ function readings(sim: SteadyGas, p: Parameters, mesh: FaceMesh): Record<string,
 }
 
 /** A duct that narrows to a throat and widens again between a reservoir and a given pressure. */
-export const contouredDuct = problem<FaceMesh, SteadyGas>({
+export const contouredDuct = problem<DuctParameters, FaceMesh, SteadyGas>({
   ...descriptionContouredDuct,
   ...truthContouredDuct,
   mesh: (p, spec) => ductMesh(p, spec),

@@ -4,13 +4,13 @@ import type { CellShape } from "../../mesh/shapes.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { UNIFORM } from "../describe/common.ts";
+import type { EddiesParameters } from "../describe/eddies.ts";
 import { eddies as descriptionEddies } from "../describe/eddies.ts";
-import type { Parameters } from "../describe/problem.ts";
 import { eddiesField, eddies as truthEddies } from "../truth/eddies.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
-export function eddiesPhysics(p: Parameters): FlowPhysics {
+export function eddiesPhysics(p: EddiesParameters): FlowPhysics {
   const field = eddiesField(p);
   return {
     densityKgM3: p.densityKgM3,
@@ -21,7 +21,7 @@ export function eddiesPhysics(p: Parameters): FlowPhysics {
   };
 }
 
-export const eddiesMesh = (p: Parameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
+export const eddiesMesh = (p: EddiesParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
   shapedRectangle(
     { lengthM: p.sideM, heightM: p.sideM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: true, periodicY: true },
     shape,
@@ -29,7 +29,7 @@ export const eddiesMesh = (p: Parameters, nx: number, ny: number, shape: CellSha
   );
 
 /** Rows of eddies that decay by viscosity while they drift through a box whose ends are joined. */
-export const eddies = problem<FaceMesh, TransientFlow>({
+export const eddies = problem<EddiesParameters, FaceMesh, TransientFlow>({
   ...descriptionEddies,
   ...truthEddies,
   mesh: (p, spec) => eddiesMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),

@@ -3,15 +3,15 @@ import { shapedRectangle } from "../../mesh/shaped.ts";
 import { TransientGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { inviscidGas, UNIFORM } from "../describe/common.ts";
+import type { GasTubesParameters } from "../describe/gasTubes.ts";
 import { shockTube as descriptionShockTube } from "../describe/gasTubes.ts";
-import type { Parameters } from "../describe/problem.ts";
 import { shockTube as truthShockTube, tubeSolution } from "../truth/gasTubes.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
 const STRIPS = 8;
 
-export function tubePhysics(p: Parameters): GasPhysics {
+export function tubePhysics(p: GasTubesParameters): GasPhysics {
   const middle = p.lengthM / 2;
   return {
     gas: inviscidGas(p),
@@ -20,7 +20,7 @@ export function tubePhysics(p: Parameters): GasPhysics {
   };
 }
 
-export const tubeMesh = (p: Parameters, nx: number, ny: number) =>
+export const tubeMesh = (p: GasTubesParameters, nx: number, ny: number) =>
   shapedRectangle({ lengthM: p.lengthM, heightM: (p.lengthM * ny) / nx, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, "rows");
 
 /** Values along the middle row. */
@@ -32,7 +32,7 @@ function row(sim: TransientGas, mesh: FaceMesh, k: number) {
 }
 
 /** A diaphragm between two chambers bursts: shock, contact and expansion run through the tube. */
-export const shockTube = problem<FaceMesh, TransientGas>({
+export const shockTube = problem<GasTubesParameters, FaceMesh, TransientGas>({
   ...descriptionShockTube,
   ...truthShockTube,
   mesh: (p, spec) => tubeMesh(p, spec.nx, spec.ny),

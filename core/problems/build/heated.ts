@@ -5,8 +5,8 @@ import { boundaryOf } from "../../monitors/boundary.ts";
 import { interpolateAt } from "../../numeric/lagrange.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
+import type { HeatedParameters } from "../describe/heated.ts";
 import { heated as descriptionHeated, hydraulicOf, nuOf, PLANE } from "../describe/heated.ts";
-import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
 import { HELD, READ_FROM, heated as truthHeated } from "../truth/heated.ts";
 import { centres, problem } from "./problem.ts";
@@ -14,17 +14,17 @@ import { centres, problem } from "./problem.ts";
 /** excess of the held wall, K, or slope at the wall per half width of the heated one */
 const WARMTH = 10;
 
-const halfOf = (p: Parameters) => p.widthM / 2;
+const halfOf = (p: HeatedParameters) => p.widthM / 2;
 
-const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.lengthM, heightM: halfOf(p), ...spec, periodicX: false });
+const sizeOf = (p: HeatedParameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.lengthM, heightM: halfOf(p), ...spec, periodicX: false });
 
 const READ_TO = 0.85;
 
 const READINGS = 16;
 
-const developed = (p: Parameters, y: number) => (p.section === PLANE ? 1.5 : 2) * p.meanVelocityMS * (1 - (y / halfOf(p)) ** 2);
+const developed = (p: HeatedParameters, y: number) => (p.section === PLANE ? 1.5 : 2) * p.meanVelocityMS * (1 - (y / halfOf(p)) ** 2);
 
-export function heatedPhysics(p: Parameters): FlowPhysics {
+export function heatedPhysics(p: HeatedParameters): FlowPhysics {
   const diffusivity = nuOf(p) / p.prandtl;
   return {
     densityKgM3: p.densityKgM3,
@@ -50,7 +50,7 @@ export function heatedPhysics(p: Parameters): FlowPhysics {
   };
 }
 
-function localNusselt(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Float64Array {
+function localNusselt(flow: SteadyFlow, p: HeatedParameters, mesh: RectangleMesh): Float64Array {
   const { nx, ny } = centres(mesh);
   const q = flow.finest.scalars[0];
   const diffusivity = q.physics.diffusivity;
@@ -73,7 +73,7 @@ function localNusselt(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Flo
 }
 
 /** Mean over a stretch of the wall: central differences leave waves of a cell's length on coarse meshes, which a single place would catch. */
-function nusseltOver(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh, from: number, to: number): number {
+function nusseltOver(flow: SteadyFlow, p: HeatedParameters, mesh: RectangleMesh, from: number, to: number): number {
   const { x } = centres(mesh);
   const local = localNusselt(flow, p, mesh);
   let sum = 0;
@@ -82,7 +82,7 @@ function nusseltOver(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh, from:
 }
 
 /** Developed flow heated at its walls, in a duct between plates or in a pipe. */
-export const heated = problem<RectangleMesh, SteadyFlow>({
+export const heated = problem<HeatedParameters, RectangleMesh, SteadyFlow>({
   ...descriptionHeated,
   ...truthHeated,
   mesh: (p, spec) => {

@@ -4,14 +4,14 @@ import { interpolateAt, lagrange, lowest, stencilStart } from "../../numeric/lag
 import type { Profile } from "../../records/profile.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
+import type { LiddedBoxParameters } from "../describe/liddedBox.ts";
 import { liddedBox as descriptionLiddedBox } from "../describe/liddedBox.ts";
-import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
 import { liddedBox as truthLiddedBox } from "../truth/liddedBox.ts";
 import { centres, problem } from "./problem.ts";
 
 /** Square box of fluid driven by its sliding lid. */
-export const liddedBox = problem<RectangleMesh, SteadyFlow>({
+export const liddedBox = problem<LiddedBoxParameters, RectangleMesh, SteadyFlow>({
   ...descriptionLiddedBox,
   ...truthLiddedBox,
   mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
@@ -40,10 +40,10 @@ export const liddedBox = problem<RectangleMesh, SteadyFlow>({
   errorNorms: () => [],
 });
 
-const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });
+const sizeOf = (p: LiddedBoxParameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });
 
 /** The box as the solver takes it. */
-export const liddedBoxPhysics = (p: Parameters): FlowPhysics => ({
+export const liddedBoxPhysics = (p: LiddedBoxParameters): FlowPhysics => ({
   densityKgM3: p.densityKgM3,
   kinematicViscosity: p.viscosityPaS / p.densityKgM3,
   bodyForce: [0, 0],
@@ -56,7 +56,7 @@ export const liddedBoxPhysics = (p: Parameters): FlowPhysics => ({
 });
 
 /** u/U on the vertical centre-line at the heights of the cell centres, walls included, over the side. */
-function midColumn(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh) {
+function midColumn(flow: SteadyFlow, p: LiddedBoxParameters, mesh: RectangleMesh) {
   const { x, y, nx } = centres(mesh);
   const s = stencilStart(x, p.sideM / 2, 4);
   const xs = [0, 1, 2, 3].map((k) => x[s + k]);
@@ -73,7 +73,7 @@ function midColumn(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh) {
 }
 
 /** v/U on the horizontal centre-line, walls included. */
-function midRow(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh) {
+function midRow(flow: SteadyFlow, p: LiddedBoxParameters, mesh: RectangleMesh) {
   const { x, y, nx } = centres(mesh);
   const s = stencilStart(y, p.sideM / 2, 4);
   const ys = [0, 1, 2, 3].map((k) => y[s + k]);
@@ -159,7 +159,7 @@ function lidForce(flow: SteadyFlow): number {
   return force;
 }
 
-function profiles(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Profile[] {
+function profiles(flow: SteadyFlow, p: LiddedBoxParameters, mesh: RectangleMesh): Profile[] {
   const u = midColumn(flow, p, mesh);
   const v = midRow(flow, p, mesh);
   return [

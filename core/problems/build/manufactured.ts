@@ -7,11 +7,12 @@ import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { UNIFORM } from "../describe/common.ts";
+import type { ManufacturedFlowParameters, ManufacturedGasParameters } from "../describe/manufactured.ts";
 import {
   manufacturedFlowProblem as descriptionManufacturedFlowProblem,
   manufacturedGasProblem as descriptionManufacturedGasProblem,
 } from "../describe/manufactured.ts";
-import type { Formulas, Parameters } from "../describe/problem.ts";
+import type { Formulas } from "../describe/problem.ts";
 import {
   fieldsOf,
   gasFields,
@@ -26,7 +27,7 @@ import { problem } from "./problem.ts";
 const squareMesh = (nx: number, ny: number, shape: CellShape, seed?: number): FaceMesh =>
   shapedRectangle({ lengthM: 1, heightM: 1, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, shape, seed);
 
-export function manufacturedFlowPhysics(p: Parameters, f: Formulas): FlowPhysics {
+export function manufacturedFlowPhysics(p: ManufacturedFlowParameters, f: Formulas): FlowPhysics {
   const field = fieldsOf(p, f);
   const given = {
     kind: "velocity",
@@ -42,7 +43,7 @@ export function manufacturedFlowPhysics(p: Parameters, f: Formulas): FlowPhysics
 }
 
 /** A flow of one's own choosing, kept up by the sources it needs. */
-export const manufacturedFlowProblem = problem<FaceMesh, SteadyFlow | TransientFlow>({
+export const manufacturedFlowProblem = problem<ManufacturedFlowParameters, FaceMesh, SteadyFlow | TransientFlow>({
   ...descriptionManufacturedFlowProblem,
   ...truthManufacturedFlowProblem,
   mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
@@ -75,7 +76,7 @@ export const manufacturedFlowProblem = problem<FaceMesh, SteadyFlow | TransientF
 });
 
 /** The same for a gas, inviscid or viscous. */
-export const manufacturedGasProblem = problem<FaceMesh, SteadyGas | TransientGas>({
+export const manufacturedGasProblem = problem<ManufacturedGasParameters, FaceMesh, SteadyGas | TransientGas>({
   ...descriptionManufacturedGasProblem,
   ...truthManufacturedGasProblem,
   mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),

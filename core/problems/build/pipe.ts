@@ -6,24 +6,29 @@ import { interpolateAt } from "../../numeric/lagrange.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { crossing } from "../describe/common.ts";
+import type { PipeParameters } from "../describe/pipe.ts";
 import { pipe as descriptionPipe, pipeEntry as descriptionPipeEntry } from "../describe/pipe.ts";
-import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
 import { profile, READ_AT, pipe as truthPipe, pipeEntry as truthPipeEntry } from "../truth/pipe.ts";
 import { fieldError } from "./errorNorms.ts";
 import type { ProblemDefinition } from "./problem.ts";
 import { centres, problem } from "./problem.ts";
 
-const sizeOf = (p: Parameters, spec: MeshSpec, periodicX: boolean): RectangleSpec => ({ lengthM: p.lengthM, heightM: p.radiusM, ...spec, periodicX });
+const sizeOf = (p: PipeParameters, spec: MeshSpec, periodicX: boolean): RectangleSpec => ({
+  lengthM: p.lengthM,
+  heightM: p.radiusM,
+  ...spec,
+  periodicX,
+});
 
 type PipeMesh = RectangleMesh;
 
-const revolvedPipe = (p: Parameters, spec: MeshSpec, periodicX: boolean): PipeMesh => {
+const revolvedPipe = (p: PipeParameters, spec: MeshSpec, periodicX: boolean): PipeMesh => {
   const plane = rectangleMesh(sizeOf(p, spec, periodicX));
   return { ...plane, ...revolved(plane) };
 };
 
-function pipePhysics(p: Parameters, inflow: "joined" | "uniform"): FlowPhysics {
+function pipePhysics(p: PipeParameters, inflow: "joined" | "uniform"): FlowPhysics {
   const nu = p.viscosityPaS / p.densityKgM3;
   return {
     densityKgM3: p.densityKgM3,
@@ -58,10 +63,10 @@ function flowRate(mesh: PipeMesh, values: Float64Array): number {
   return sum;
 }
 
-const shared = {} satisfies Partial<ProblemDefinition<PipeMesh, SteadyFlow>>;
+const shared = {} satisfies Partial<ProblemDefinition<PipeParameters, PipeMesh, SteadyFlow>>;
 
 /** Developed flow in a pipe, ends joined to one another: the first revolved case. */
-export const pipe = problem<PipeMesh, SteadyFlow>({
+export const pipe = problem<PipeParameters, PipeMesh, SteadyFlow>({
   ...descriptionPipe,
   ...truthPipe,
   ...shared,
@@ -93,7 +98,7 @@ export const pipe = problem<PipeMesh, SteadyFlow>({
 const SHOWN_AT = 0.7;
 
 /** Uniform flow entering a pipe and developing along it. */
-export const pipeEntry = problem<PipeMesh, SteadyFlow>({
+export const pipeEntry = problem<PipeParameters, PipeMesh, SteadyFlow>({
   ...descriptionPipeEntry,
   ...truthPipeEntry,
   ...shared,

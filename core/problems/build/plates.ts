@@ -5,17 +5,15 @@ import { interpolateAt } from "../../numeric/lagrange.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
-import { plates as descriptionPlates, flowOf, largestVelocity } from "../describe/plates.ts";
-import type { Parameters } from "../describe/problem.ts";
+import type { PlatesParameters } from "../describe/plates.ts";
+import { plates as descriptionPlates, ENDS, flowOf, largestVelocity } from "../describe/plates.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
 import { plates as truthPlates } from "../truth/plates.ts";
 import { fieldError } from "./errorNorms.ts";
 import { centres, problem } from "./problem.ts";
 
-const ENDS = { joined: 0, developed: 1, uniform: 2 } as const;
-
 /** Steady flow between two plates, one sliding, with a pressure gradient: the whole field is known exactly. */
-export const plates = problem<RectangleMesh, SteadyFlow>({
+export const plates = problem<PlatesParameters, RectangleMesh, SteadyFlow>({
   ...descriptionPlates,
   ...truthPlates,
   mesh: (p, spec) => rectangleMesh(sizeOf(p, spec)),
@@ -39,7 +37,7 @@ export const plates = problem<RectangleMesh, SteadyFlow>({
   errorNorms: (flow, p) => [velocityError(flow, p)],
 });
 
-const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({
+const sizeOf = (p: PlatesParameters, spec: MeshSpec): RectangleSpec => ({
   lengthM: p.lengthM,
   heightM: p.gapM,
   ...spec,
@@ -47,7 +45,7 @@ const sizeOf = (p: Parameters, spec: MeshSpec): RectangleSpec => ({
 });
 
 /** Flow between the plates as the solver takes it. */
-export function platesPhysics(p: Parameters): FlowPhysics {
+export function platesPhysics(p: PlatesParameters): FlowPhysics {
   const f = flowOf(p);
   const mean = platesFlowRate(f) / p.gapM;
   const inflow = p.ends === ENDS.uniform ? ([mean, 0] as const) : (_x: number, y: number) => [platesVelocity(f, y), 0] as const;
@@ -65,7 +63,7 @@ export function platesPhysics(p: Parameters): FlowPhysics {
 }
 
 /** Velocity along the plates in the last column of cells, where the flow is most developed. */
-function lastColumn(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Float64Array {
+function lastColumn(flow: SteadyFlow, p: PlatesParameters, mesh: RectangleMesh): Float64Array {
   const { nx, ny } = centres(mesh);
   const i = p.ends === ENDS.joined ? 0 : nx - 2;
   return Float64Array.from({ length: ny }, (_, j) => flow.finest.u[j * nx + i]);
@@ -87,7 +85,7 @@ function meanShear(flow: SteadyFlow, mesh: RectangleMesh, name: string): number 
   return force / length;
 }
 
-function acrossProfile(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Profile {
+function acrossProfile(flow: SteadyFlow, p: PlatesParameters, mesh: RectangleMesh): Profile {
   const { y } = centres(mesh);
   return {
     key: "across",
@@ -97,7 +95,7 @@ function acrossProfile(flow: SteadyFlow, p: Parameters, mesh: RectangleMesh): Pr
   };
 }
 
-function velocityError(flow: SteadyFlow, p: Parameters): ErrorNorms {
+function velocityError(flow: SteadyFlow, p: PlatesParameters): ErrorNorms {
   const f = flowOf(p);
   return { ...fieldError(flow.mesh, "u", "m/s", flow.finest.u, (_x, y) => platesVelocity(f, y)), scale: largestVelocity(p) };
 }

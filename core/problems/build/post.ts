@@ -6,8 +6,8 @@ import type { FlowLevel, FlowPhysics } from "../../solver/incompressible/flowLev
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { forceInBox } from "../../solver/readings/controlBox.ts";
+import type { PostParameters, SheddingParameters } from "../describe/post.ts";
 import { DOWNSTREAM, post as descriptionPost, postShedding as descriptionPostShedding } from "../describe/post.ts";
-import type { Parameters } from "../describe/problem.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
 import { post as truthPost, postShedding as truthPostShedding } from "../truth/post.ts";
 import type { ProblemDefinition } from "./problem.ts";
@@ -20,7 +20,7 @@ const LENGTH = 22;
 
 const CENTRE = [2, 2] as const;
 
-export function postMesh(p: Parameters, spec: MeshSpec): FaceMesh {
+export function postMesh(p: PostParameters, spec: MeshSpec): FaceMesh {
   const d = p.diameterM;
   const [cx, cy] = [CENTRE[0] * d, CENTRE[1] * d];
   const side = Math.max(2, Math.round(spec.nx / 4));
@@ -59,7 +59,7 @@ export function postMesh(p: Parameters, spec: MeshSpec): FaceMesh {
   ]);
 }
 
-export function postPhysics(p: Parameters): FlowPhysics {
+export function postPhysics(p: PostParameters): FlowPhysics {
   const height = HEIGHT * p.diameterM;
   return {
     densityKgM3: p.densityKgM3,
@@ -76,7 +76,7 @@ export function postPhysics(p: Parameters): FlowPhysics {
 }
 
 /** Pressure over density on the post at an angle, from the faces that meet there. */
-function pressureAt(mesh: FaceMesh, level: FlowLevel, p: Parameters, angle: number): number {
+function pressureAt(mesh: FaceMesh, level: FlowLevel, p: PostParameters, angle: number): number {
   const b = boundaryOf(mesh, "post");
   const [cx, cy] = [CENTRE[0] * p.diameterM, CENTRE[1] * p.diameterM];
   const rows = Array.from({ length: b.count }, (_, k) => {
@@ -88,7 +88,7 @@ function pressureAt(mesh: FaceMesh, level: FlowLevel, p: Parameters, angle: numb
   return (rows[0].pressure + rows[1].pressure) / 2;
 }
 
-function coefficients(level: FlowLevel, p: Parameters, mesh: FaceMesh) {
+function coefficients(level: FlowLevel, p: PostParameters, mesh: FaceMesh) {
   const force = forceOn(mesh, level, "post").total;
   const scale = 0.5 * p.meanVelocityMS ** 2 * p.diameterM;
   return {
@@ -100,10 +100,10 @@ function coefficients(level: FlowLevel, p: Parameters, mesh: FaceMesh) {
 
 const shared = {
   mesh: postMesh,
-} satisfies Partial<ProblemDefinition<FaceMesh, SteadyFlow>>;
+} satisfies Partial<ProblemDefinition<PostParameters, FaceMesh, SteadyFlow>>;
 
 /** A round post in a channel, steady. */
-export const post = problem<FaceMesh, SteadyFlow>({
+export const post = problem<PostParameters, FaceMesh, SteadyFlow>({
   ...descriptionPost,
   ...truthPost,
   ...shared,
@@ -145,7 +145,7 @@ function peak(values: readonly number[], from: number): number {
 }
 
 /** Drag and lift peaks and the frequency, from the last full cycles of the lift. */
-function cycles(record: RunRecord, p: Parameters): Record<string, number> {
+function cycles(record: RunRecord, p: PostParameters): Record<string, number> {
   const t = record.timeS ?? [];
   const lift = record.quantities.lift;
   const last = t.findIndex((x) => x > 0.6 * (t[t.length - 1] ?? 0));
@@ -163,7 +163,7 @@ function cycles(record: RunRecord, p: Parameters): Record<string, number> {
 }
 
 /** The same post when its wake sheds eddies. */
-export const postShedding = problem<FaceMesh, TransientFlow>({
+export const postShedding = problem<SheddingParameters, FaceMesh, TransientFlow>({
   ...descriptionPostShedding,
   ...truthPostShedding,
   ...shared,

@@ -16,27 +16,29 @@ export interface RunRecord {
 }
 
 /** What a problem is, with the mesh and the solver it uses. */
-export interface ProblemDefinition<M extends FaceMesh, S extends Simulation> extends ProblemDescription, ProblemTruth {
-  readonly mesh: (p: Parameters, spec: MeshSpec) => M;
+export interface ProblemDefinition<P extends Parameters, M extends FaceMesh, S extends Simulation> extends ProblemDescription<P>, ProblemTruth<P> {
+  readonly mesh: (p: P, spec: MeshSpec) => M;
   /** quality without building the mesh, where that is possible */
-  readonly quickQuality?: (p: Parameters, spec: MeshSpec) => MeshQuality;
-  readonly simulate: (p: Parameters, mesh: M, numerics: Numerics, formulas: Formulas) => S;
-  readonly evaluate: (sim: S, p: Parameters, mesh: M) => Record<string, number>;
-  readonly summarise?: (record: RunRecord, p: Parameters) => Record<string, number>;
-  readonly profiles: (sim: S, p: Parameters, mesh: M) => Profile[];
-  readonly errorNorms: (sim: S, p: Parameters, mesh: M, formulas: Formulas) => ErrorNorms[];
+  readonly quickQuality?: (p: P, spec: MeshSpec) => MeshQuality;
+  readonly simulate: (p: P, mesh: M, numerics: Numerics, formulas: Formulas) => S;
+  readonly evaluate: (sim: S, p: P, mesh: M) => Record<string, number>;
+  readonly summarise?: (record: RunRecord, p: P) => Record<string, number>;
+  readonly profiles: (sim: S, p: P, mesh: M) => Profile[];
+  readonly errorNorms: (sim: S, p: P, mesh: M, formulas: Formulas) => ErrorNorms[];
   /** how the set-up maps onto itself, where it does on these parameters and a mesh of rows */
-  readonly mirror?: (p: Parameters) => Mirror | undefined;
+  readonly mirror?: (p: P) => Mirror | undefined;
   /** quantities worked out again in a way that shares nothing with the first */
-  readonly second?: (sim: S, p: Parameters, mesh: M) => SecondReading[];
+  readonly second?: (sim: S, p: P, mesh: M) => SecondReading[];
 }
 
 /** A benchmark the built-in solver can run; its mesh and simulation are its own. */
-export type BenchProblem = ProblemDefinition<FaceMesh, Simulation>;
+export type BenchProblem = ProblemDefinition<Parameters, FaceMesh, Simulation>;
 
-/** Hides the kinds of mesh and simulation a problem works with: a problem only ever sees those it made itself. */
-export function problem<M extends FaceMesh, S extends Simulation>(definition: ProblemDefinition<M, S>): ProblemDefinition<M, S> & BenchProblem {
-  return definition as ProblemDefinition<M, S> & BenchProblem;
+/** Hides the parameters and the kinds of mesh and simulation a problem works with: a problem only ever sees those it made itself. */
+export function problem<P extends Parameters, M extends FaceMesh, S extends Simulation>(
+  definition: ProblemDefinition<P, M, S>,
+): ProblemDefinition<P, M, S> & BenchProblem {
+  return definition as unknown as ProblemDefinition<P, M, S> & BenchProblem;
 }
 
 /** Cell-centre coordinates along x and y of a rectangle, m. */

@@ -6,12 +6,12 @@ import { pchip } from "../../numeric/pchip.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { crossing } from "../describe/common.ts";
-import type { Parameters } from "../describe/problem.ts";
+import type { StepParameters } from "../describe/step.ts";
 import { step as descriptionStep } from "../describe/step.ts";
 import { step as truthStep } from "../truth/step.ts";
 import { problem } from "./problem.ts";
 
-export function stepPhysics(p: Parameters): FlowPhysics {
+export function stepPhysics(p: StepParameters): FlowPhysics {
   const h = p.stepM;
   const inflow = (_x: number, y: number) => [6 * p.meanVelocityMS * ((y - h) / h) * (1 - (y - h) / h), 0] as const;
   return {
@@ -29,7 +29,7 @@ export function stepPhysics(p: Parameters): FlowPhysics {
 }
 
 /** Shear on the floor downstream of the step over density, positive along x, with the distance from the step over its height. */
-function floorShear(flow: SteadyFlow, p: Parameters, mesh: FaceMesh) {
+function floorShear(flow: SteadyFlow, p: StepParameters, mesh: FaceMesh) {
   const b = boundaryOf(mesh, "floor");
   const rows = Array.from({ length: b.count }, (_, k) => {
     const f = b.start + k;
@@ -40,7 +40,7 @@ function floorShear(flow: SteadyFlow, p: Parameters, mesh: FaceMesh) {
 }
 
 /** Flow over a step that doubles the channel. */
-export const step = problem<FaceMesh, SteadyFlow>({
+export const step = problem<StepParameters, FaceMesh, SteadyFlow>({
   ...descriptionStep,
   ...truthStep,
   mesh: (p, spec) => {

@@ -5,18 +5,18 @@ import { TransientGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { inviscidGas, line, UNIFORM } from "../describe/common.ts";
-import type { Parameters } from "../describe/problem.ts";
+import type { VortexParameters } from "../describe/vortex.ts";
 import { travellingVortex as descriptionTravellingVortex, soundOf } from "../describe/vortex.ts";
 import { BOX, endOf, travellingVortex as truthTravellingVortex, vortexField } from "../truth/vortex.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
-export function vortexPhysics(p: Parameters): GasPhysics {
+export function vortexPhysics(p: VortexParameters): GasPhysics {
   const field = vortexField(p);
   return { gas: inviscidGas(p), boundaries: {}, initial: (x, y) => field(x, y, 0) as readonly [number, number, number, number] };
 }
 
-export const vortexMesh = (p: Parameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
+export const vortexMesh = (p: VortexParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
   shapedRectangle(
     { lengthM: BOX * p.coreM, heightM: BOX * p.coreM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: true, periodicY: true },
     shape,
@@ -24,7 +24,7 @@ export const vortexMesh = (p: Parameters, nx: number, ny: number, shape: CellSha
   );
 
 /** A vortex carried through a box whose ends are joined comes back to where it began, unchanged. */
-export const travellingVortex = problem<FaceMesh, TransientGas>({
+export const travellingVortex = problem<VortexParameters, FaceMesh, TransientGas>({
   ...descriptionTravellingVortex,
   ...truthTravellingVortex,
   mesh: (p, spec) => vortexMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),

@@ -5,7 +5,7 @@ import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { line, UNIFORM } from "../describe/common.ts";
-import type { Parameters } from "../describe/problem.ts";
+import type { WakeParameters } from "../describe/wake.ts";
 import { wake as descriptionWake } from "../describe/wake.ts";
 import { point, wake as truthWake, wakeField } from "../truth/wake.ts";
 import { fieldError } from "./errorNorms.ts";
@@ -13,7 +13,7 @@ import { problem } from "./problem.ts";
 
 const WIDTH = 1.5;
 
-export function wakePhysics(p: Parameters): FlowPhysics {
+export function wakePhysics(p: WakeParameters): FlowPhysics {
   const { u, v } = wakeField(p);
   const given = { kind: "velocity", velocity: (x: number, y: number) => [u(x, y), v(x, y)] as const } as const;
   return {
@@ -24,11 +24,11 @@ export function wakePhysics(p: Parameters): FlowPhysics {
   };
 }
 
-export const wakeMesh = (p: Parameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
+export const wakeMesh = (p: WakeParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
   shapedRectangle({ lengthM: WIDTH * p.spacingM, heightM: p.spacingM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, shape, seed);
 
 /** Laminar flow behind a two-dimensional grid of bars: the Navier-Stokes equations hold exactly. */
-export const wake = problem<FaceMesh, SteadyFlow>({
+export const wake = problem<WakeParameters, FaceMesh, SteadyFlow>({
   ...descriptionWake,
   ...truthWake,
   mesh: (p, spec) => wakeMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),

@@ -1,4 +1,3 @@
-import { type PlatesFlow, platesFlowRate } from "../../exact/plates.ts";
 import type { KeyedMonitor } from "../../monitors/monitor.ts";
 import type { DerivedSpec } from "../../records/derived.ts";
 import type { InputUncertainty } from "../../records/inputs.ts";
@@ -165,10 +164,7 @@ export function setupOf(c: CaseSetup): Setup {
           },
         }
       : {}),
-    entry:
-      c.problemId === "plates" && p.ends === 2
-        ? { lengthM: p.lengthM, gapM: p.gapM, meanVelocityMS: Math.abs(platesFlowRate(p as unknown as PlatesFlow)) / p.gapM }
-        : undefined,
+    entry: problem?.entry?.(p),
   };
 }
 

@@ -10,32 +10,32 @@ import { manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.
 import { pipe, pipeEntry } from "./pipe.ts";
 import { plates } from "./plates.ts";
 import { post, postShedding } from "./post.ts";
-import type { ProblemDescription } from "./problem.ts";
+import { anyParameters, type Parameters, type ProblemDescription } from "./problem.ts";
 import { step } from "./step.ts";
 import { travellingVortex } from "./vortex.ts";
 import { wake } from "./wake.ts";
 
 /** Every problem the bench can run, in the order they are offered. */
 export const DESCRIPTIONS: readonly ProblemDescription[] = [
-  plates,
-  liddedBox,
-  pipe,
-  pipeEntry,
-  cylinders,
-  wake,
-  eddies,
-  chamber,
-  step,
-  post,
-  postShedding,
-  heated,
-  shockTube,
-  ramp,
-  corner,
-  contouredDuct,
-  travellingVortex,
-  manufacturedFlowProblem,
-  manufacturedGasProblem,
+  anyParameters(plates),
+  anyParameters(liddedBox),
+  anyParameters(pipe),
+  anyParameters(pipeEntry),
+  anyParameters(cylinders),
+  anyParameters(wake),
+  anyParameters(eddies),
+  anyParameters(chamber),
+  anyParameters(step),
+  anyParameters(post),
+  anyParameters(postShedding),
+  anyParameters(heated),
+  anyParameters(shockTube),
+  anyParameters(ramp),
+  anyParameters(corner),
+  anyParameters(contouredDuct),
+  anyParameters(travellingVortex),
+  anyParameters(manufacturedFlowProblem),
+  anyParameters(manufacturedGasProblem),
 ];
 
 /** @throws {RangeError} No problem of that name. */
@@ -46,8 +46,8 @@ export function described(id: string): ProblemDescription {
 }
 
 /** The figures a template proposes. */
-export const presetParameters = (p: Pick<ProblemDescription, "parameters">): Record<string, number> =>
-  Object.fromEntries(p.parameters.map((q) => [q.key, q.preset]));
+export const presetParameters = <P extends Parameters>(p: Pick<ProblemDescription<P>, "parameters" | "reference">): P =>
+  Object.fromEntries(p.parameters.map((q) => [q.key, q.preset])) as unknown as P;
 
 export const presetFormulas = (p: Pick<ProblemDescription, "formulas">): Record<string, string> =>
   Object.fromEntries((p.formulas ?? []).map((q) => [q.key, q.preset]));

@@ -1,12 +1,32 @@
 import { AIR, FLUID, STEADY_PLANE } from "./common.ts";
-import type { Parameters, ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, ValuesOf } from "./problem.ts";
 
-export const nuOf = (p: Parameters) => p.viscosityPaS / p.densityKgM3;
+const PARAMETERS = [
+  { key: "sideM", label: "Side of the chamber", unit: "m", preset: 0.05, min: 1e-5, max: 100, help: "The chamber is square." },
+  { key: "warmK", label: "Warm wall", unit: "K", preset: 283.15, min: 1, max: 5000, help: "The left wall." },
+  {
+    key: "coldK",
+    label: "Cold wall",
+    unit: "K",
+    preset: 277.15,
+    min: 1,
+    max: 5000,
+    help: "The right wall; floor and ceiling are sealed against heat.",
+  },
+  { key: "gravityMS2", label: "Gravity", unit: "m/s^2", preset: 9.81, min: 0, max: 1000, help: "Downward." },
+  { key: "expansionPerK", label: "Thermal expansion", unit: "K^-1", preset: 0.00357, min: 1e-7, max: 1, help: "1/T for a gas." },
+  { key: "prandtl", label: "Prandtl number", unit: "", preset: AIR.prandtl, min: 0.001, max: 1e4, help: "Published figures hold for 0.71." },
+  ...FLUID,
+] as const satisfies readonly ParameterSpec[];
 
-export const diffusivityOf = (p: Parameters) => nuOf(p) / p.prandtl;
+export type ChamberParameters = ValuesOf<typeof PARAMETERS>;
+
+export const nuOf = (p: ChamberParameters) => p.viscosityPaS / p.densityKgM3;
+
+export const diffusivityOf = (p: ChamberParameters) => nuOf(p) / p.prandtl;
 
 /** Square chamber, one side wall warm and one cold: air turns over by its own buoyancy. */
-export const chamber: ProblemDescription = {
+export const chamber: ProblemDescription<ChamberParameters> = {
   id: "chamber",
   title: "Chamber with one warm wall",
   kind: "published",
@@ -14,23 +34,7 @@ export const chamber: ProblemDescription = {
   order: "Order 2 in Nusselt number and extrema.",
   formalOrder: 2,
   physicsWords: STEADY_PLANE,
-  parameters: [
-    { key: "sideM", label: "Side of the chamber", unit: "m", preset: 0.05, min: 1e-5, max: 100, help: "The chamber is square." },
-    { key: "warmK", label: "Warm wall", unit: "K", preset: 283.15, min: 1, max: 5000, help: "The left wall." },
-    {
-      key: "coldK",
-      label: "Cold wall",
-      unit: "K",
-      preset: 277.15,
-      min: 1,
-      max: 5000,
-      help: "The right wall; floor and ceiling are sealed against heat.",
-    },
-    { key: "gravityMS2", label: "Gravity", unit: "m/s^2", preset: 9.81, min: 0, max: 1000, help: "Downward." },
-    { key: "expansionPerK", label: "Thermal expansion", unit: "K^-1", preset: 0.00357, min: 1e-7, max: 1, help: "1/T for a gas." },
-    { key: "prandtl", label: "Prandtl number", unit: "", preset: AIR.prandtl, min: 0.001, max: 1e4, help: "Published figures hold for 0.71." },
-    ...FLUID,
-  ],
+  parameters: PARAMETERS,
   quantities: [
     { key: "nusselt", name: "mean Nusselt number of the warm wall", symbol: "Nu", unit: "1", limit: 0.005, derivative: true },
     { key: "uMax", name: "largest velocity on the vertical mid-plane", symbol: "u_max L/a", unit: "1", limit: 0.01 },

@@ -6,17 +6,22 @@ export const UNIFORM: Grading = { kind: "uniform" };
 /** Air at 4 degrees C, of which the cold store is full. */
 export const AIR = { density: 1.274, viscosity: 1.74e-5, prandtl: 0.71, gasConstant: 287.05, gamma: 1.4 } as const;
 
-export const FLUID: readonly ParameterSpec[] = [
+export const FLUID = [
   { key: "densityKgM3", label: "Density", unit: "kg/m^3", preset: AIR.density, min: 1e-3, max: 2e4, help: "Of the fluid, constant." },
   { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: AIR.viscosity, min: 1e-8, max: 1e4, help: "Of the fluid, constant." },
-];
+] as const satisfies readonly ParameterSpec[];
 
-export const GAS: readonly ParameterSpec[] = [
+export const GAS = [
   { key: "gamma", label: "Ratio of specific heats", unit: "", preset: AIR.gamma, min: 1.01, max: 2.9, help: "Of the perfect gas." },
   { key: "gasConstant", label: "Gas constant", unit: "J/(kg K)", preset: AIR.gasConstant, min: 1, max: 1e4, help: "Of the perfect gas." },
-];
+] as const satisfies readonly ParameterSpec[];
 
-export const inviscidGas = (p: Readonly<Record<string, number>>) => ({ gamma: p.gamma, gasConstant: p.gasConstant, viscosityPaS: 0, prandtl: 0.71 });
+export const inviscidGas = (p: { readonly gamma: number; readonly gasConstant: number }) => ({
+  gamma: p.gamma,
+  gasConstant: p.gasConstant,
+  viscosityPaS: 0,
+  prandtl: 0.71,
+});
 
 export const exact = (quantityKey: string, value: number) => ({ quantityKey, value, standardUncertainty: 0, uncertaintyNote: "exact" });
 

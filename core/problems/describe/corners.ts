@@ -1,16 +1,18 @@
 import { GAS, UNIFORM } from "./common.ts";
-import type { ParameterSpec, Parameters, ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, ValuesOf } from "./problem.ts";
 
-export const soundOf = (p: Parameters) => Math.sqrt(p.gamma * p.gasConstant * p.temperatureK);
-
-const PARAMETERS: readonly ParameterSpec[] = [
+const PARAMETERS = [
   { key: "mach", label: "Mach number", unit: "", preset: 2.5, min: 1.05, max: 10, help: "Of the oncoming flow." },
   { key: "angleDeg", label: "Turning of the wall", unit: "deg", preset: 12, min: 0.1, max: 60, help: "At the corner." },
   { key: "lengthM", label: "Length", unit: "m", preset: 0.1, min: 1e-6, max: 1000, help: "The field is two lengths long and 1.2 high." },
   { key: "pressurePa", label: "Pressure", unit: "Pa", preset: 101325, min: 1e-3, max: 1e9, help: "Of the oncoming flow." },
   { key: "temperatureK", label: "Temperature", unit: "K", preset: 277.15, min: 1, max: 1e4, help: "Of the oncoming flow." },
   ...GAS,
-];
+] as const satisfies readonly ParameterSpec[];
+
+export type CornerParameters = ValuesOf<typeof PARAMETERS>;
+
+export const soundOf = (p: CornerParameters) => Math.sqrt(p.gamma * p.gasConstant * p.temperatureK);
 
 const shared = {
   kind: "exact",
@@ -20,10 +22,10 @@ const shared = {
   graded: false,
   numerics: { riemannFlux: "contact", limiter: "smooth", dropOrders: 6, maxIterations: 3000 },
   reference: (p) => ({ velocityMS: p.mach * soundOf(p), lengthM: p.lengthM, velocityName: "oncoming velocity", lengthName: "length" }),
-} satisfies Partial<ProblemDescription>;
+} satisfies Partial<ProblemDescription<CornerParameters>>;
 
 /** A wall that turns a supersonic flow into itself. */
-export const ramp: ProblemDescription = {
+export const ramp: ProblemDescription<CornerParameters> = {
   ...shared,
   id: "ramp",
   title: "Compression ramp",
@@ -38,7 +40,7 @@ export const ramp: ProblemDescription = {
 };
 
 /** A wall that turns away from a supersonic flow. */
-export const corner: ProblemDescription = {
+export const corner: ProblemDescription<CornerParameters> = {
   ...shared,
   id: "corner",
   title: "Expansion corner",

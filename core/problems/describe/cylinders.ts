@@ -1,10 +1,20 @@
 import { FLUID, STEADY_PLANE, UNIFORM } from "./common.ts";
-import type { Parameters, ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, ValuesOf } from "./problem.ts";
 
-const speedOf = (p: Parameters) => Math.max(Math.abs(p.innerSpin) * p.innerM, Math.abs(p.outerSpin) * p.outerM);
+const PARAMETERS = [
+  { key: "innerM", label: "Radius of the inner cylinder", unit: "m", preset: 0.02, min: 1e-5, max: 10, help: "It turns in the fluid." },
+  { key: "outerM", label: "Radius of the outer cylinder", unit: "m", preset: 0.04, min: 1e-5, max: 20, help: "Around the fluid." },
+  { key: "innerSpin", label: "Turning of the inner cylinder", unit: "rad/s", preset: 1, min: -1e5, max: 1e5, help: "Anticlockwise is positive." },
+  { key: "outerSpin", label: "Turning of the outer cylinder", unit: "rad/s", preset: 0, min: -1e5, max: 1e5, help: "Anticlockwise is positive." },
+  ...FLUID,
+] as const satisfies readonly ParameterSpec[];
+
+export type CylindersParameters = ValuesOf<typeof PARAMETERS>;
+
+const speedOf = (p: CylindersParameters) => Math.max(Math.abs(p.innerSpin) * p.innerM, Math.abs(p.outerSpin) * p.outerM);
 
 /** Circular flow between two rotating cylinders on a ring of cells. */
-export const cylinders: ProblemDescription = {
+export const cylinders: ProblemDescription<CylindersParameters> = {
   id: "cylinders",
   title: "Rotating cylinders",
   kind: "exact",
@@ -12,13 +22,7 @@ export const cylinders: ProblemDescription = {
   order: "Order 2 in velocity and torque.",
   formalOrder: 2,
   physicsWords: STEADY_PLANE,
-  parameters: [
-    { key: "innerM", label: "Radius of the inner cylinder", unit: "m", preset: 0.02, min: 1e-5, max: 10, help: "It turns in the fluid." },
-    { key: "outerM", label: "Radius of the outer cylinder", unit: "m", preset: 0.04, min: 1e-5, max: 20, help: "Around the fluid." },
-    { key: "innerSpin", label: "Turning of the inner cylinder", unit: "rad/s", preset: 1, min: -1e5, max: 1e5, help: "Anticlockwise is positive." },
-    { key: "outerSpin", label: "Turning of the outer cylinder", unit: "rad/s", preset: 0, min: -1e5, max: 1e5, help: "Anticlockwise is positive." },
-    ...FLUID,
-  ],
+  parameters: PARAMETERS,
   quantities: [
     { key: "torque", name: "torque on the inner cylinder", symbol: "M_i", unit: "N m/m", limit: 0.005, derivative: true },
     { key: "midVelocity", name: "velocity halfway", symbol: "u_mid", unit: "m/s", limit: 0.005 },

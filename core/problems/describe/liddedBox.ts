@@ -1,18 +1,22 @@
-import type { ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, ValuesOf } from "./problem.ts";
+
+const PARAMETERS = [
+  { key: "sideM", label: "Side of the box", unit: "m", preset: 0.05, min: 1e-5, max: 100, help: "The box is square." },
+  { key: "lidSpeedMS", label: "Speed of the lid", unit: "m/s", preset: (1000 * 1.74e-5) / (1.274 * 0.05), min: 1e-9, max: 1000, help: "Along +x." },
+  { key: "densityKgM3", label: "Density", unit: "kg/m^3", preset: 1.274, min: 1e-3, max: 2e4, help: "Of the fluid, constant." },
+  { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 1.74e-5, min: 1e-8, max: 1e4, help: "Of the fluid, constant." },
+] as const satisfies readonly ParameterSpec[];
+
+export type LiddedBoxParameters = ValuesOf<typeof PARAMETERS>;
 
 /** Square box of fluid driven by its sliding lid. */
-export const liddedBox: ProblemDescription = {
+export const liddedBox: ProblemDescription<LiddedBoxParameters> = {
   id: "lidded-box",
   title: "Lidded box",
   kind: "published",
   tests:
     "Convection and pressure-velocity coupling in a closed box. Extrema and vortex centre approach published spectral figures at order 2; the lid's force does not converge, its shear is infinite at two corners.",
-  parameters: [
-    { key: "sideM", label: "Side of the box", unit: "m", preset: 0.05, min: 1e-5, max: 100, help: "The box is square." },
-    { key: "lidSpeedMS", label: "Speed of the lid", unit: "m/s", preset: (1000 * 1.74e-5) / (1.274 * 0.05), min: 1e-9, max: 1000, help: "Along +x." },
-    { key: "densityKgM3", label: "Density", unit: "kg/m^3", preset: 1.274, min: 1e-3, max: 2e4, help: "Of the fluid, constant." },
-    { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 1.74e-5, min: 1e-8, max: 1e4, help: "Of the fluid, constant." },
-  ],
+  parameters: PARAMETERS,
   quantities: [
     { key: "uMin", name: "lowest mid-plane velocity", symbol: "u_min/U", unit: "1", limit: 0.01 },
     { key: "vMax", name: "highest cross velocity", symbol: "v_max/U", unit: "1", limit: 0.01 },

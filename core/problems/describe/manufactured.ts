@@ -1,8 +1,8 @@
 import { CELL_SHAPES } from "../../mesh/shapes.ts";
 import { UNIFORM } from "./common.ts";
-import type { ParameterSpec, ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, ValuesOf } from "./problem.ts";
 
-const END: ParameterSpec = {
+const END = {
   key: "endTimeS",
   label: "End",
   unit: "s",
@@ -10,10 +10,26 @@ const END: ParameterSpec = {
   min: 1e-9,
   max: 1e6,
   help: "Where a formula uses t, the run is transient and ends at this time.",
-};
+} as const satisfies ParameterSpec;
+
+const FLOW_PARAMETERS = [
+  { key: "viscosityM2S", label: "Kinematic viscosity", unit: "m^2/s", preset: 0.02, min: 1e-9, max: 1e6, help: "The box is 1 m wide and high." },
+  END,
+] as const satisfies readonly ParameterSpec[];
+
+const GAS_PARAMETERS = [
+  { key: "gamma", label: "Ratio of specific heats", unit: "", preset: 1.4, min: 1.01, max: 2.9, help: "The box is 1 m wide and high." },
+  { key: "gasConstant", label: "Gas constant", unit: "J/(kg K)", preset: 287.05, min: 1, max: 1e4, help: "Of the perfect gas." },
+  { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 0, min: 0, max: 1e4, help: "0 for an inviscid gas." },
+  { key: "prandtl", label: "Prandtl number", unit: "", preset: 0.71, min: 0.01, max: 100, help: "Only matters with viscosity." },
+  { ...END, preset: 0.002 },
+] as const satisfies readonly ParameterSpec[];
+
+export type ManufacturedFlowParameters = ValuesOf<typeof FLOW_PARAMETERS>;
+export type ManufacturedGasParameters = ValuesOf<typeof GAS_PARAMETERS>;
 
 /** A flow of one's own choosing, kept up by the sources it needs. */
-export const manufacturedFlowProblem: ProblemDescription = {
+export const manufacturedFlowProblem: ProblemDescription<ManufacturedFlowParameters> = {
   id: "manufactured-flow",
   title: "Manufactured flow",
   madeUpFluid: true,
@@ -22,10 +38,7 @@ export const manufacturedFlowProblem: ProblemDescription = {
   order: "Velocity at order 2 on every cell shape, steady or, where a formula uses t, in time as well.",
   formalOrder: 2,
   physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: false },
-  parameters: [
-    { key: "viscosityM2S", label: "Kinematic viscosity", unit: "m^2/s", preset: 0.02, min: 1e-9, max: 1e6, help: "The box is 1 m wide and high." },
-    END,
-  ],
+  parameters: FLOW_PARAMETERS,
   formulas: [
     {
       key: "streamFunction",
@@ -47,7 +60,7 @@ export const manufacturedFlowProblem: ProblemDescription = {
 };
 
 /** The same for a gas, inviscid or viscous. */
-export const manufacturedGasProblem: ProblemDescription = {
+export const manufacturedGasProblem: ProblemDescription<ManufacturedGasParameters> = {
   id: "manufactured-gas",
   title: "Manufactured gas flow",
   madeUpFluid: true,
@@ -56,13 +69,7 @@ export const manufacturedGasProblem: ProblemDescription = {
   order: "Order 2 in density, velocity and pressure on rows and on distorted cells.",
   formalOrder: 2,
   physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: true },
-  parameters: [
-    { key: "gamma", label: "Ratio of specific heats", unit: "", preset: 1.4, min: 1.01, max: 2.9, help: "The box is 1 m wide and high." },
-    { key: "gasConstant", label: "Gas constant", unit: "J/(kg K)", preset: 287.05, min: 1, max: 1e4, help: "Of the perfect gas." },
-    { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 0, min: 0, max: 1e4, help: "0 for an inviscid gas." },
-    { key: "prandtl", label: "Prandtl number", unit: "", preset: 0.71, min: 0.01, max: 100, help: "Only matters with viscosity." },
-    { ...END, preset: 0.002 },
-  ],
+  parameters: GAS_PARAMETERS,
   formulas: [
     { key: "density", label: "Density in x, y, t (kg/m3)", preset: "1.2 + 0.15 * sin(pi * x) + 0.1 * cos(pi * y)", help: "Must stay positive." },
     { key: "u", label: "Velocity along x (m/s)", preset: "600 + 40 * sin(1.5 * pi * x) - 30 * cos(0.6 * pi * y)", help: "" },

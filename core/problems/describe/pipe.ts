@@ -1,12 +1,14 @@
 import { FLUID, UNIFORM } from "./common.ts";
-import type { ParameterSpec, ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, ValuesOf } from "./problem.ts";
 
-const PIPE: readonly ParameterSpec[] = [
+const PIPE = [
   { key: "radiusM", label: "Radius", unit: "m", preset: 0.01, min: 1e-5, max: 10, help: "Inner radius of the pipe." },
   { key: "lengthM", label: "Length", unit: "m", preset: 0.02, min: 1e-5, max: 100, help: "Length computed along the axis." },
   { key: "meanVelocityMS", label: "Mean velocity", unit: "m/s", preset: 0.05, min: 1e-9, max: 100, help: "Flow rate over cross-section." },
   ...FLUID,
-];
+] as const satisfies readonly ParameterSpec[];
+
+export type PipeParameters = ValuesOf<typeof PIPE>;
 
 const shared = {
   physicsWords: { time: "steady", model: "laminar", space: "axisymmetric", compressible: false },
@@ -25,10 +27,10 @@ const shared = {
       note: "By diameter and mean velocity.",
     },
   ],
-} satisfies Partial<ProblemDescription>;
+} satisfies Partial<ProblemDescription<PipeParameters>>;
 
 /** Developed flow in a pipe, ends joined to one another: the first revolved case. */
-export const pipe: ProblemDescription = {
+export const pipe: ProblemDescription<PipeParameters> = {
   ...shared,
   id: "pipe",
   title: "Pipe, developed flow",
@@ -44,7 +46,7 @@ export const pipe: ProblemDescription = {
 };
 
 /** Uniform flow entering a pipe and developing along it. */
-export const pipeEntry: ProblemDescription = {
+export const pipeEntry: ProblemDescription<PipeParameters> = {
   ...shared,
   id: "pipe-entry",
   title: "Pipe, developing flow",

@@ -1,12 +1,12 @@
 import type { QuantitySpec } from "../../records/quantity.ts";
 import { FLUID, STEADY_PLANE } from "./common.ts";
-import type { ParameterSpec, Parameters, ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, SimilaritySpec, ValuesOf } from "./problem.ts";
 import type { MeshSpec } from "./runSettings.ts";
 
 /** cells downstream for each cell along a side of the square around the post */
 export const DOWNSTREAM = 2.25;
 
-const PARAMETERS: readonly ParameterSpec[] = [
+const PARAMETERS = [
   {
     key: "diameterM",
     label: "Diameter of the post",
@@ -26,7 +26,10 @@ const PARAMETERS: readonly ParameterSpec[] = [
     help: "A developed profile enters.",
   },
   ...FLUID,
-];
+] as const satisfies readonly ParameterSpec[];
+
+export type PostParameters = ValuesOf<typeof PARAMETERS>;
+export type SheddingParameters = PostParameters & { readonly endTimeS: number };
 
 const WATCHED: readonly QuantitySpec[] = [
   { key: "drag", name: "drag coefficient", symbol: "c_D", unit: "1", limit: 0.005, derivative: true },
@@ -37,28 +40,28 @@ const WATCHED: readonly QuantitySpec[] = [
 const shared = {
   kind: "published",
   formalOrder: 2,
-  cellCount: (_p: Parameters, spec: MeshSpec) => {
+  cellCount: (_p: PostParameters, spec: MeshSpec) => {
     const side = Math.max(2, Math.round(spec.nx / 4));
     return 4 * side * spec.ny + side * Math.max(2, Math.round(side * DOWNSTREAM));
   },
   counts: { nx: "cells around the post", ny: "cells from the post to the walls" },
   graded: true,
   reference: (p) => ({ velocityMS: p.meanVelocityMS, lengthM: p.diameterM, velocityName: "mean velocity", lengthName: "diameter" }),
-} satisfies Partial<ProblemDescription>;
+} satisfies Partial<ProblemDescription<PostParameters>>;
 
-const reynoldsNumber = (preset: number) => [
+const reynoldsNumber = (preset: number): SimilaritySpec<PostParameters>[] => [
   {
     key: "reynolds",
     label: "Reynolds number",
     preset,
     sets: "meanVelocityMS",
-    solve: (re: number, p: Parameters) => (re * p.viscosityPaS) / (p.densityKgM3 * p.diameterM),
+    solve: (re: number, p: PostParameters) => (re * p.viscosityPaS) / (p.densityKgM3 * p.diameterM),
     note: `By diameter and mean velocity; published at ${preset}.`,
   },
 ];
 
 /** A round post in a channel, steady. */
-export const post: ProblemDescription = {
+export const post: ProblemDescription<PostParameters> = {
   ...shared,
   id: "post",
   title: "Post in a channel, steady",
@@ -73,7 +76,7 @@ export const post: ProblemDescription = {
 };
 
 /** The same post when its wake sheds eddies. */
-export const postShedding: ProblemDescription = {
+export const postShedding: ProblemDescription<SheddingParameters> = {
   ...shared,
   id: "post-shedding",
   title: "Post in a channel, shedding",

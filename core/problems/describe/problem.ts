@@ -1,6 +1,7 @@
 import type { Grading } from "../../mesh/grading.ts";
 import type { CellShape } from "../../mesh/shapes.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
+import type { Setup } from "../../records/setup.ts";
 import type { Yardstick } from "../../records/yardstick.ts";
 import type { MeshSpec, Numerics } from "./runSettings.ts";
 
@@ -19,6 +20,9 @@ export interface ParameterSpec {
 }
 
 export type Parameters = Readonly<Record<string, number>>;
+
+/** Values of the parameters whose specifications are given: a key that none of them has does not compile. */
+export type ValuesOf<Specs extends readonly Pick<ParameterSpec, "key">[]> = Readonly<Record<Specs[number]["key"], number>>;
 
 export interface FamilySpec {
   readonly baseNx: number;
@@ -46,7 +50,7 @@ export interface FormulaSpec {
 export type Formulas = Readonly<Record<string, string>>;
 
 /** What a problem is: data and formulas that pages show. How it is meshed and solved is built elsewhere, so that no page loads a solver. */
-export interface ProblemDescription {
+export interface ProblemDescription<P extends Parameters = Parameters> {
   readonly id: string;
   readonly title: string;
   readonly kind: "exact" | "published";
@@ -72,25 +76,27 @@ export interface ProblemDescription {
   /** what the two counts of a mesh mean, where they are not columns and rows */
   readonly counts?: { readonly nx: string; readonly ny: string };
   /** cells of a mesh, where they are not columns times rows */
-  readonly cellCount?: (p: Parameters, spec: MeshSpec) => number;
+  readonly cellCount?: (p: P, spec: MeshSpec) => number;
   /** cell shapes it can be run on */
   readonly shapes?: readonly CellShape[];
   /** whether grading along x and y can be chosen */
   readonly graded: boolean;
   readonly numerics: Partial<Numerics>;
-  readonly reference: (p: Parameters) => { velocityMS: number; lengthM: number; velocityName: string; lengthName: string };
+  readonly reference: (p: P) => { velocityMS: number; lengthM: number; velocityName: string; lengthName: string };
+  /** where the flow comes in undeveloped: what it needs to develop in; undefined where it does not */
+  readonly entry?: (p: P) => Setup["entry"];
   /** similarity numbers that can be typed in place of a parameter: which one it sets, and its value */
-  readonly similarity?: readonly SimilaritySpec[];
+  readonly similarity?: readonly SimilaritySpec<P>[];
 }
 
-export interface SimilaritySpec {
+export interface SimilaritySpec<P extends Parameters = Parameters> {
   readonly key: string;
   readonly label: string;
   readonly preset: number;
   /** parameter it sets */
-  readonly sets: string;
+  readonly sets: string & keyof P;
   /** value of that parameter for a value of the number, all others as they are */
-  readonly solve: (value: number, p: Parameters) => number;
+  readonly solve: (value: number, p: P) => number;
   readonly note: string;
 }
 
@@ -103,6 +109,9 @@ export function cellCount(problem: Pick<ProblemDescription, "cellCount">, p: Par
 }
 
 /** What a problem's figures are held against: exact solutions and published tables. */
-export interface ProblemTruth {
-  readonly yardsticks: (p: Parameters, formulas: Formulas) => Yardstick[];
+export interface ProblemTruth<P extends Parameters = Parameters> {
+  readonly yardsticks: (p: P, formulas: Formulas) => Yardstick[];
 }
+
+/** Forgets which keys a problem's parameters have, so that problems of all kinds stand in one list: the keys come from its own specifications. */
+export const anyParameters = <P extends Parameters>(d: ProblemDescription<P>): ProblemDescription => d as unknown as ProblemDescription;

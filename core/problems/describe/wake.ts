@@ -1,9 +1,33 @@
 import { CELL_SHAPES } from "../../mesh/shapes.ts";
 import { FLUID, STEADY_PLANE, UNIFORM } from "./common.ts";
-import type { ProblemDescription } from "./problem.ts";
+import type { ParameterSpec, ProblemDescription, ValuesOf } from "./problem.ts";
+
+const PARAMETERS = [
+  {
+    key: "spacingM",
+    label: "Spacing of the bars",
+    unit: "m",
+    preset: 0.01,
+    min: 1e-6,
+    max: 10,
+    help: "Centre to centre; the field is as high as one spacing.",
+  },
+  {
+    key: "velocityMS",
+    label: "Mean velocity",
+    unit: "m/s",
+    preset: (40 * 1.74e-5) / (1.274 * 0.01),
+    min: 1e-9,
+    max: 1000,
+    help: "Far behind the bars.",
+  },
+  ...FLUID,
+] as const satisfies readonly ParameterSpec[];
+
+export type WakeParameters = ValuesOf<typeof PARAMETERS>;
 
 /** Laminar flow behind a two-dimensional grid of bars: the Navier-Stokes equations hold exactly. */
-export const wake: ProblemDescription = {
+export const wake: ProblemDescription<WakeParameters> = {
   id: "wake",
   title: "Grid wake",
   kind: "exact",
@@ -11,27 +35,7 @@ export const wake: ProblemDescription = {
   order: "Velocity at order 2 on every cell shape; pressure at nearly 2 on rows and smoothly bent rows, lower on random and many-cornered cells.",
   formalOrder: 2,
   physicsWords: STEADY_PLANE,
-  parameters: [
-    {
-      key: "spacingM",
-      label: "Spacing of the bars",
-      unit: "m",
-      preset: 0.01,
-      min: 1e-6,
-      max: 10,
-      help: "Centre to centre; the field is as high as one spacing.",
-    },
-    {
-      key: "velocityMS",
-      label: "Mean velocity",
-      unit: "m/s",
-      preset: (40 * 1.74e-5) / (1.274 * 0.01),
-      min: 1e-9,
-      max: 1000,
-      help: "Far behind the bars.",
-    },
-    ...FLUID,
-  ],
+  parameters: PARAMETERS,
   quantities: [
     { key: "uPoint", name: "velocity at a fixed point", symbol: "u_P", unit: "m/s", limit: 0.005 },
     { key: "vPoint", name: "cross velocity at a fixed point", symbol: "v_P", unit: "m/s", limit: 0.01 },

@@ -1,11 +1,12 @@
 import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../../tables/warmWall.ts";
+import type { ChamberParameters } from "../describe/chamber.ts";
 import { diffusivityOf, nuOf } from "../describe/chamber.ts";
 import { nearest } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
-const rayleighOf = (p: Parameters) => (p.gravityMS2 * p.expansionPerK * (p.warmK - p.coldK) * p.sideM ** 3) / (nuOf(p) * diffusivityOf(p));
+const rayleighOf = (p: ChamberParameters) => (p.gravityMS2 * p.expansionPerK * (p.warmK - p.coldK) * p.sideM ** 3) / (nuOf(p) * diffusivityOf(p));
 
-export const chamber: ProblemTruth = {
+export const chamber: ProblemTruth<ChamberParameters> = {
   yardsticks: (p) => {
     const ra = rayleighOf(p);
     return nearest(WARM_WALL, (t) => t.rayleigh, ra).map((t) => {

@@ -1,6 +1,7 @@
 import { cornerExpansion, obliqueShock } from "../../exact/gasDynamics.ts";
 import { exact } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { CornerParameters } from "../describe/corners.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
 /** Field in ramp lengths: a quarter ahead of the corner, its height, and where readings are taken behind it. */
 export const AHEAD = 0.5;
@@ -9,9 +10,9 @@ export const BEHIND = 1.5;
 
 export const RAD = Math.PI / 180;
 
-export const rampOf = (p: Parameters) => obliqueShock(p.mach, p.angleDeg * RAD, p.gamma);
+export const rampOf = (p: CornerParameters) => obliqueShock(p.mach, p.angleDeg * RAD, p.gamma);
 
-export const ramp: ProblemTruth = {
+export const ramp: ProblemTruth<CornerParameters> = {
   yardsticks: (p) => {
     const s = rampOf(p);
     return [
@@ -36,7 +37,7 @@ export const ramp: ProblemTruth = {
   },
 };
 
-export const corner: ProblemTruth = {
+export const corner: ProblemTruth<CornerParameters> = {
   yardsticks: (p) => {
     const s = cornerExpansion(p.mach, p.angleDeg * RAD, p.gamma);
     return [

@@ -1,8 +1,9 @@
 import { exact } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { CylindersParameters } from "../describe/cylinders.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
 /** Constants of u_theta = a r + b / r between the two cylinders. */
-export function constants(p: Parameters): { a: number; b: number } {
+export function constants(p: CylindersParameters): { a: number; b: number } {
   const [r1, r2] = [p.innerM, p.outerM];
   const span = r2 * r2 - r1 * r1;
   return {
@@ -11,9 +12,9 @@ export function constants(p: Parameters): { a: number; b: number } {
   };
 }
 
-export const turning = (p: Parameters, r: number) => constants(p).a * r + constants(p).b / r;
+export const turning = (p: CylindersParameters, r: number) => constants(p).a * r + constants(p).b / r;
 
-export const cylinders: ProblemTruth = {
+export const cylinders: ProblemTruth<CylindersParameters> = {
   yardsticks: (p) => {
     const at = Array.from({ length: 41 }, (_, k) => p.innerM + ((p.outerM - p.innerM) * k) / 40);
     const taylor = ((p.innerSpin * p.innerM * (p.outerM - p.innerM) * p.densityKgM3) / p.viscosityPaS) * Math.sqrt((p.outerM - p.innerM) / p.innerM);

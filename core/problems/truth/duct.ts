@@ -1,15 +1,16 @@
 import { type DuctFlow, ductFlow } from "../../exact/gasDynamics.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { DuctParameters } from "../describe/duct.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
 /** Height of the duct over the throat's at x / L: a throat in the middle, smooth at both ends. */
-export const contour = (p: Parameters, s: number) => 1 + ((p.openingRatio - 1) * (1 + Math.cos(2 * Math.PI * s))) / 2;
+export const contour = (p: DuctParameters, s: number) => 1 + ((p.openingRatio - 1) * (1 + Math.cos(2 * Math.PI * s))) / 2;
 
 /** steepest slope of the wall */
-const slopeOf = (p: Parameters) => ((p.openingRatio - 1) * Math.PI * p.throatM) / (2 * p.lengthM);
+const slopeOf = (p: DuctParameters) => ((p.openingRatio - 1) * Math.PI * p.throatM) / (2 * p.lengthM);
 
-export const theory = (p: Parameters): DuctFlow => ductFlow(p.openingRatio, p.backRatio, p.gamma);
+export const theory = (p: DuctParameters): DuctFlow => ductFlow(p.openingRatio, p.backRatio, p.gamma);
 
-export const contouredDuct: ProblemTruth = {
+export const contouredDuct: ProblemTruth<DuctParameters> = {
   yardsticks: (p) => {
     const flow = theory(p);
     const s = Array.from({ length: 161 }, (_, k) => k / 160);

@@ -1,8 +1,9 @@
 import { exact } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { EddiesParameters } from "../describe/eddies.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
 /** Exact decaying eddies carried along by a drift: velocity and pressure at a point and time. */
-export function eddiesField(p: Parameters) {
+export function eddiesField(p: EddiesParameters) {
   const k = (2 * Math.PI) / p.sideM;
   const nu = p.viscosityPaS / p.densityKgM3;
   const at = (x: number, y: number, t: number) => [k * (x - p.driftMS * t), k * (y - 0.5 * p.driftMS * t)] as const;
@@ -25,7 +26,7 @@ export function eddiesField(p: Parameters) {
   };
 }
 
-export const eddies: ProblemTruth = {
+export const eddies: ProblemTruth<EddiesParameters> = {
   yardsticks: (p) => {
     const field = eddiesField(p);
     return [

@@ -1,8 +1,9 @@
 import { riemannSolution } from "../../exact/gasDynamics.ts";
 import { exact } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { GasTubesParameters } from "../describe/gasTubes.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
-export function tubeSolution(p: Parameters) {
+export function tubeSolution(p: GasTubesParameters) {
   return riemannSolution(
     { density: p.leftDensity, velocity: 0, pressure: p.leftPressurePa },
     { density: p.rightDensity, velocity: 0, pressure: p.rightPressurePa },
@@ -10,7 +11,7 @@ export function tubeSolution(p: Parameters) {
   );
 }
 
-export const shockTube: ProblemTruth = {
+export const shockTube: ProblemTruth<GasTubesParameters> = {
   yardsticks: (p) => {
     const s = tubeSolution(p);
     const reach = Math.max(Math.abs(s.waves.left), Math.abs(s.waves.right)) * p.endTimeS;

@@ -1,11 +1,12 @@
 import type { Yardstick } from "../../records/yardstick.ts";
 import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../../tables/liddedBox.ts";
 import { nearest } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { LiddedBoxParameters } from "../describe/liddedBox.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
-const reynoldsOf = (p: Parameters) => (p.densityKgM3 * p.lidSpeedMS * p.sideM) / p.viscosityPaS;
+const reynoldsOf = (p: LiddedBoxParameters) => (p.densityKgM3 * p.lidSpeedMS * p.sideM) / p.viscosityPaS;
 
-export const liddedBox: ProblemTruth = {
+export const liddedBox: ProblemTruth<LiddedBoxParameters> = {
   yardsticks: (p) => nearest(LIDDED_BOX_TABLES, (t) => t.reynolds, reynoldsOf(p)).map((t) => tableYardstick(t, reynoldsOf(p))),
 };
 

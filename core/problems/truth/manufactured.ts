@@ -1,15 +1,16 @@
 import { manufacturedFlow, manufacturedGas } from "../../manufactured/sources.ts";
 import { exact } from "../describe/common.ts";
-import type { Formulas, Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { ManufacturedFlowParameters, ManufacturedGasParameters } from "../describe/manufactured.ts";
+import type { Formulas, ProblemTruth } from "../describe/problem.ts";
 
 /** where the fields are read, m */
 export const POINT = [0.37, 0.61] as const;
 
-export const fieldsOf = (p: Parameters, f: Formulas) => manufacturedFlow(f.streamFunction, f.pressure, p.viscosityM2S);
+export const fieldsOf = (p: ManufacturedFlowParameters, f: Formulas) => manufacturedFlow(f.streamFunction, f.pressure, p.viscosityM2S);
 
-const endOf = (p: Parameters, transient: boolean) => (transient ? p.endTimeS : 0);
+const endOf = (p: { readonly endTimeS: number }, transient: boolean) => (transient ? p.endTimeS : 0);
 
-export const manufacturedFlowProblem: ProblemTruth = {
+export const manufacturedFlowProblem: ProblemTruth<ManufacturedFlowParameters> = {
   yardsticks: (p, f) => {
     const field = fieldsOf(p, f);
     const t = endOf(p, field.usesTime);
@@ -27,11 +28,17 @@ export const manufacturedFlowProblem: ProblemTruth = {
   },
 };
 
-export const gasOf = (p: Parameters) => ({ gamma: p.gamma, gasConstant: p.gasConstant, viscosityPaS: p.viscosityPaS, prandtl: p.prandtl });
+export const gasOf = (p: ManufacturedGasParameters) => ({
+  gamma: p.gamma,
+  gasConstant: p.gasConstant,
+  viscosityPaS: p.viscosityPaS,
+  prandtl: p.prandtl,
+});
 
-export const gasFields = (p: Parameters, f: Formulas) => manufacturedGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
+export const gasFields = (p: ManufacturedGasParameters, f: Formulas) =>
+  manufacturedGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
 
-export const manufacturedGasProblem: ProblemTruth = {
+export const manufacturedGasProblem: ProblemTruth<ManufacturedGasParameters> = {
   yardsticks: (p, f) => {
     const field = gasFields(p, f);
     const state = field.state(...POINT, endOf(p, field.usesTime));

@@ -1,12 +1,13 @@
 import { pipeEntryDiameters } from "../../method/setup/setup.ts";
 import { exact } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { PipeParameters } from "../describe/pipe.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
-export const profile = (p: Parameters, r: number) => 2 * p.meanVelocityMS * (1 - (r / p.radiusM) ** 2);
+export const profile = (p: PipeParameters, r: number) => 2 * p.meanVelocityMS * (1 - (r / p.radiusM) ** 2);
 
-const reynoldsOf = (p: Parameters) => (2 * p.densityKgM3 * p.meanVelocityMS * p.radiusM) / p.viscosityPaS;
+const reynoldsOf = (p: PipeParameters) => (2 * p.densityKgM3 * p.meanVelocityMS * p.radiusM) / p.viscosityPaS;
 
-export const pipe: ProblemTruth = {
+export const pipe: ProblemTruth<PipeParameters> = {
   yardsticks: (p) => {
     const radii = Array.from({ length: 41 }, (_, k) => (p.radiusM * k) / 40);
     const re = reynoldsOf(p);
@@ -36,7 +37,7 @@ export const pipe: ProblemTruth = {
 /** share of the length at which the developed velocity is read: further on what the outlet asks for reaches back */
 export const READ_AT = 0.8;
 
-export const pipeEntry: ProblemTruth = {
+export const pipeEntry: ProblemTruth<PipeParameters> = {
   yardsticks: (p) => {
     const re = reynoldsOf(p);
     const length = pipeEntryDiameters(re);

@@ -1,13 +1,14 @@
 import { platesFlowRate, platesShear, platesVelocity } from "../../exact/plates.ts";
 import type { Yardstick } from "../../records/yardstick.ts";
+import type { PlatesParameters } from "../describe/plates.ts";
 import { flowOf, largestVelocity } from "../describe/plates.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
-export const plates: ProblemTruth = {
+export const plates: ProblemTruth<PlatesParameters> = {
   yardsticks: (p) => [exactYardstick(p)],
 };
 
-function exactYardstick(p: Parameters): Yardstick {
+function exactYardstick(p: PlatesParameters): Yardstick {
   const f = flowOf(p);
   const shear = platesShear(f);
   const values = {

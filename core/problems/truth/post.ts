@@ -1,11 +1,12 @@
 import type { Yardstick } from "../../records/yardstick.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { PostParameters, SheddingParameters } from "../describe/post.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
 
-const reynoldsOf = (p: Parameters) => (p.densityKgM3 * p.meanVelocityMS * p.diameterM) / p.viscosityPaS;
+const reynoldsOf = (p: PostParameters) => (p.densityKgM3 * p.meanVelocityMS * p.diameterM) / p.viscosityPaS;
 
 const SOURCE = "Schaefer & Turek, Notes Numer. Fluid Mech. 52 (1996) 547";
 
-function table(p: Parameters, reynolds: number, values: Yardstick["values"], source: string): Yardstick[] {
+function table(p: PostParameters, reynolds: number, values: Yardstick["values"], source: string): Yardstick[] {
   const re = reynoldsOf(p);
   if (Math.abs(re / reynolds - 1) > 0.2) return [];
   return [
@@ -24,7 +25,7 @@ function table(p: Parameters, reynolds: number, values: Yardstick["values"], sou
   ];
 }
 
-export const post: ProblemTruth = {
+export const post: ProblemTruth<PostParameters> = {
   yardsticks: (p) => {
     const digits = (quantityKey: string, value: number) => ({
       quantityKey,
@@ -41,7 +42,7 @@ export const post: ProblemTruth = {
   },
 };
 
-export const postShedding: ProblemTruth = {
+export const postShedding: ProblemTruth<SheddingParameters> = {
   yardsticks: (p) => {
     const between = (quantityKey: string, low: number, high: number) => ({
       quantityKey,

@@ -1,7 +1,8 @@
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
+import type { StepParameters } from "../describe/step.ts";
 
 /** by mean velocity and twice the height of the inlet channel, which is its hydraulic diameter */
-const reynoldsOf = (p: Parameters) => (2 * p.stepM * p.meanVelocityMS * p.densityKgM3) / p.viscosityPaS;
+const reynoldsOf = (p: StepParameters) => (2 * p.stepM * p.meanVelocityMS * p.densityKgM3) / p.viscosityPaS;
 
 /** Reattachment over step height, expansion 2, developed flow at the step. @source Erturk, Comput. Fluids 37 (2008) 633, table 1 */
 const REATTACHMENT: readonly (readonly [reynolds: number, length: number])[] = [
@@ -18,7 +19,7 @@ const REATTACHMENT: readonly (readonly [reynolds: number, length: number])[] = [
 /** Inlet at the step itself, Re 800. @source Gartling, Int. J. Numer. Methods Fluids 11 (1990) 953: 6.10 channel heights */
 const WITHOUT_CHANNEL = 12.2;
 
-export const step: ProblemTruth = {
+export const step: ProblemTruth<StepParameters> = {
   yardsticks: (p) => {
     const re = reynoldsOf(p);
     const long = (value: number) => p.lengthSteps > 1.5 * value;

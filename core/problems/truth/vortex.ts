@@ -1,16 +1,17 @@
 import type { GasState } from "../../solver/gas/gas.ts";
 import { exact } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
+import type { VortexParameters } from "../describe/vortex.ts";
 import { soundOf } from "../describe/vortex.ts";
 
 /** the box in core radii */
 export const BOX = 10;
 
 /** time the vortex needs to pass through the box once */
-const passOf = (p: Parameters) => (BOX * p.coreM) / (p.mach * soundOf(p));
+const passOf = (p: VortexParameters) => (BOX * p.coreM) / (p.mach * soundOf(p));
 
 /** Exact state: the vortex is carried along unchanged, entropy is the same everywhere. */
-export function vortexField(p: Parameters): (x: number, y: number, t: number) => GasState {
+export function vortexField(p: VortexParameters): (x: number, y: number, t: number) => GasState {
   const side = BOX * p.coreM;
   const sound = soundOf(p);
   const drift = p.mach * sound;
@@ -27,9 +28,9 @@ export function vortexField(p: Parameters): (x: number, y: number, t: number) =>
   };
 }
 
-export const endOf = (p: Parameters) => p.passes * passOf(p);
+export const endOf = (p: VortexParameters) => p.passes * passOf(p);
 
-export const travellingVortex: ProblemTruth = {
+export const travellingVortex: ProblemTruth<VortexParameters> = {
   yardsticks: (p) => {
     const field = vortexField(p);
     const side = BOX * p.coreM;

@@ -1,13 +1,14 @@
 import { exact } from "../describe/common.ts";
-import type { Parameters, ProblemTruth } from "../describe/problem.ts";
+import type { ProblemTruth } from "../describe/problem.ts";
+import type { WakeParameters } from "../describe/wake.ts";
 
-const reynoldsOf = (p: Parameters) => (p.densityKgM3 * p.velocityMS * p.spacingM) / p.viscosityPaS;
+const reynoldsOf = (p: WakeParameters) => (p.densityKgM3 * p.velocityMS * p.spacingM) / p.viscosityPaS;
 
 /** the field begins half a spacing behind the bars */
 const BEGIN = -0.5;
 
 /** Exact flow behind a row of bars: velocity and pressure at a point. */
-export function wakeField(p: Parameters) {
+export function wakeField(p: WakeParameters) {
   const re = reynoldsOf(p);
   const decay = re / 2 - Math.sqrt((re * re) / 4 + 4 * Math.PI ** 2);
   const k = 2 * Math.PI;
@@ -29,9 +30,9 @@ export function wakeField(p: Parameters) {
   };
 }
 
-export const point = (p: Parameters) => [0.61 * p.spacingM, 0.29 * p.spacingM] as const;
+export const point = (p: WakeParameters) => [0.61 * p.spacingM, 0.29 * p.spacingM] as const;
 
-export const wake: ProblemTruth = {
+export const wake: ProblemTruth<WakeParameters> = {
   yardsticks: (p) => {
     const field = wakeField(p);
     const x = 0.6 * p.spacingM;

@@ -6,6 +6,7 @@ import { benchProblem } from "../../problems/build/catalogue.ts";
 import { ductMesh, ductPhysics } from "../../problems/build/duct.ts";
 import { travellingVortex, vortexMesh, vortexPhysics } from "../../problems/build/vortex.ts";
 import { presetParameters } from "../../problems/describe/catalogue.ts";
+import type { VortexParameters } from "../../problems/describe/vortex.ts";
 import { vortexField } from "../../problems/truth/vortex.ts";
 import { contactFlux, LIMITERS, linearisedFlux } from "./gas.ts";
 import { SteadyGas } from "./gasFlow.ts";
@@ -122,7 +123,7 @@ test("a standing shock settles to six orders on a mesh where the limiter alone w
 }, 120_000);
 
 test("a perturbed uniform flow is kept when nothing perturbs it", () => {
-  const p = presetParameters(travellingVortex);
+  const p = presetParameters<VortexParameters>(travellingVortex);
   const still = vortexField({ ...p, strength: 1e-12 });
   const space = new GasSpace(
     vortexMesh(p, 8, 8, "jittered"),
