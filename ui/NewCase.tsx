@@ -7,8 +7,10 @@ import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { DESCRIPTIONS, described, presetFormulas, presetParameters } from "@/core/problems/describe/catalogue";
 import { familyMesh } from "@/core/problems/describe/problem";
+import { proposedKind, type QuantityKind } from "@/core/units/quantityKind";
 import { ask } from "./engine/engine";
 import { Field } from "./parts/Field";
+import { KindChoice } from "./parts/KindChoice";
 import { MeshDrawing } from "./parts/MeshDrawing";
 import { useSave } from "./stages/useSave";
 
@@ -52,6 +54,8 @@ export function NewCase() {
     quantityName: "",
     quantityUnit: "",
   });
+  const [chosenKind, setKind] = useState<QuantityKind>();
+  const kind = chosenKind ?? proposedKind(f.quantityName);
   const [physics, setPhysics] = useState({ time: "steady", model: "turbulence model", space: "three-dimensional" });
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [similarity, setSimilarity] = useState<Record<string, string>>({});
@@ -81,7 +85,7 @@ export function NewCase() {
             ...f,
             problemId: template === "" ? null : template,
             parameters: Object.fromEntries(specs.map((s) => [s.key, value(s)])),
-            ...(template === "" ? { physics } : {}),
+            ...(template === "" ? { physics, quantityKind: kind } : {}),
             ...(problem?.formulas ? { formulas: { ...presetFormulas(problem), ...formulas } } : {}),
           });
           if (made) router.push(`/cases/${made.id}/question`);
@@ -172,6 +176,7 @@ export function NewCase() {
                 placeholder="m"
                 mistake={mistakes.quantityUnit}
               />
+              <KindChoice kind={kind} onChange={setKind} />
               {(["time", "model", "space"] as const).map((key) => (
                 <Field
                   key={key}

@@ -167,10 +167,12 @@ describe("what keeps a verdict from holding", () => {
   test("lift of a body said to be symmetric, and an efficiency above one, are against the laws", () => {
     const quantities = [
       q,
-      { key: "l", name: "lift", symbol: "L", unit: q.unit, limit: 0.05 },
-      { key: "e", name: "fan efficiency", symbol: "eta", unit: "1", limit: 0.05 },
+      { key: "l", name: "push across", symbol: "L", unit: q.unit, limit: 0.05, kind: "cross-force" as const },
+      { key: "e", name: "share used", symbol: "eta", unit: "1", limit: 0.05, kind: "efficiency" as const },
+      // A name says nothing: only what was stated counts.
+      { key: "x", name: "lift efficiency", symbol: "x", unit: "1", limit: 0.05 },
     ];
-    const lifting = delivering({ quantities: { q: 10.015625, l: 0.8, e: 1.02 } });
+    const lifting = delivering({ quantities: { q: 10.015625, l: 0.8, e: 1.02, x: 1.3 } });
     const laws = (facts: Record<string, number>) => {
       const e = evidence([...family.slice(0, 2), lifting], { quantities });
       return assessCase({ ...e, setup: { ...e.setup, facts } }).balance[0].laws.map((l) => [l.law, l.state]);

@@ -95,19 +95,15 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   return { ...partial, stages: stageLines(e, partial) };
 }
 
-const SIDEWAYS = /\blift\b|\b(side|cross) force\b/i;
-
 /** Lift of a body said to be symmetric, over the largest force known. */
 function noLift(quantities: readonly QuantitySpec[], values: Readonly<Record<string, number>>): LawReading[] {
   return quantities.flatMap((q) => {
     const largest = Math.max(...quantities.filter((x) => x.unit === q.unit).map((x) => Math.abs(values[x.key] ?? 0)));
     const lift = values[q.key];
-    if (!SIDEWAYS.test(q.name) || lift === undefined || !(largest > Math.abs(lift))) return [];
+    if (q.kind !== "cross-force" || lift === undefined || !(largest > Math.abs(lift))) return [];
     return [{ law: "no-lift" as const, share: Math.abs(lift) / largest }];
   });
 }
-
-const EFFICIENCY = /\befficiency\b|\beffectiveness\b/i;
 
 function assessRunBalance(
   run: RunEvidence,
@@ -119,7 +115,7 @@ function assessRunBalance(
   const { result } = run;
   if (!result) return [];
   const efficiencies = quantities.filter(
-    (q) => (q.unit === "1" || q.unit === "") && EFFICIENCY.test(q.name) && result.quantities[q.key] !== undefined,
+    (q) => q.kind === "efficiency" && (q.unit === "1" || q.unit === "") && result.quantities[q.key] !== undefined,
   );
   const readings: LawReading[] = [
     ...(result.laws ?? []),

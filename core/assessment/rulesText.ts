@@ -286,13 +286,13 @@ export const RULE_TEXTS: readonly { readonly rule: string; readonly text: string
   },
   {
     rule: "no-lift",
-    text: "Where the set-up says that body and flow are symmetric: a lift, side or cross force against the largest quantity of the same unit. 0.5 % is let pass, 5 % is a stop.",
+    text: "Where the set-up says that body and flow are symmetric: a quantity said to be a lift or side force against the largest quantity of the same unit. 0.5 % is let pass, 5 % is a stop.",
     source: "symmetry",
     file: "core/assessment/assessCase.ts",
   },
   {
     rule: "efficiency-below-one",
-    text: "A pure number called efficiency or effectiveness is not above one.",
+    text: "A pure number said to be an efficiency is not above one.",
     source: "first law",
     file: "core/balance/laws.ts",
   },

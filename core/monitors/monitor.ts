@@ -3,16 +3,16 @@ import type { BalanceRecord, BoundaryFlux } from "../records/balance.ts";
 import { samplerOf } from "../solver/readings/sampler.ts";
 import type { CellField, Simulation } from "../solver/simulation.ts";
 import { type DerivedField, derivedFields, type FluidOfRun } from "./derived.ts";
-import type { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "./takes.ts";
+import { type BoundaryTake, type FieldTake, IN_VOLUME, ON_BOUNDARY, ON_LINE } from "./takes.ts";
 
 type Point = readonly [xM: number, yM: number];
 
 /** Something a person wants watched on a run, besides what its template delivers. */
 export type Monitor =
   | { readonly on: "point"; readonly field: string; readonly at: Point }
-  | { readonly on: "line"; readonly field: string; readonly from: Point; readonly to: Point; readonly take: (typeof LINE_TAKES)[number] }
-  | { readonly on: "volume"; readonly field: string; readonly take: (typeof VOLUME_TAKES)[number] }
-  | { readonly on: "boundary"; readonly boundary: string; readonly take: (typeof BOUNDARY_TAKES)[number]; readonly carried?: string };
+  | { readonly on: "line"; readonly field: string; readonly from: Point; readonly to: Point; readonly take: keyof typeof ON_LINE }
+  | { readonly on: "volume"; readonly field: string; readonly take: keyof typeof IN_VOLUME }
+  | { readonly on: "boundary"; readonly boundary: string; readonly take: keyof typeof ON_BOUNDARY; readonly carried?: string };
 
 /** A monitor of a case: the quantity it gives goes by its key. */
 export interface KeyedMonitor {
@@ -63,26 +63,33 @@ export function readMonitor(monitor: Monitor, moment: Moment): number {
   const field = moment.field(monitor.field);
   if (monitor.on === "point") return samplerOf(mesh).at(field, monitor.at)[0];
   if (monitor.on === "line") return readLine(monitor, mesh, field);
-  return readVolume(monitor.take, mesh, field);
+  return readVolume(IN_VOLUME[monitor.take], mesh, field);
 }
+
+/** What a monitor reads off a field; undefined for a boundary and for the value at a point. */
+function fieldTake(monitor: Monitor): FieldTake | undefined {
+  if (monitor.on === "line") return ON_LINE[monitor.take];
+  return monitor.on === "volume" ? IN_VOLUME[monitor.take] : undefined;
+}
+
+const BOUNDARY_UNITS = { "mass flow": "kg/(m s)", force: "N/m", turning: "m" } as const;
 
 /** Unit of what a monitor gives. */
 export function monitorUnit(monitor: Monitor, fields: readonly Pick<DerivedField, "key" | "unit">[]): string {
+  const unitOf = (key: string | undefined) => fields.find((f) => f.key === key)?.unit ?? "1";
+  const times = (unit: string, by: string) => (unit === "1" ? by : `${unit} ${by}`);
   if (monitor.on === "boundary") {
-    if (monitor.take === "mass flow out") return "kg/(m s)";
-    if (monitor.take.startsWith("force")) return "N/m";
-    if (monitor.take.startsWith("place")) return "m";
-    const unit = fields.find((f) => f.key === monitor.carried)?.unit ?? "1";
-    return unit === "1" ? "m^2/s" : `${unit} m^2/s`;
+    const { gives } = ON_BOUNDARY[monitor.take];
+    return gives === "carried flow" ? times(unitOf(monitor.carried), "m^2/s") : BOUNDARY_UNITS[gives];
   }
-  if (monitor.on !== "point" && (monitor.take.startsWith("place") || / of /.test(monitor.take))) return "m";
-  const unit = fields.find((f) => f.key === monitor.field)?.unit ?? "1";
-  if (monitor.on === "volume" && monitor.take === "integral") return unit === "1" ? "m^2" : `${unit} m^2`;
-  return unit;
+  const gives = fieldTake(monitor)?.gives;
+  if (gives === "place" || gives === "x" || gives === "y") return "m";
+  return gives === "integral" ? times(unitOf(monitor.field), "m^2") : unitOf(monitor.field);
 }
 
 function readLine(monitor: Extract<Monitor, { on: "line" }>, mesh: FaceMesh, field: Float64Array): number {
-  const { from, to, take } = monitor;
+  const { from, to } = monitor;
+  const take: FieldTake = ON_LINE[monitor.take];
   const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
   if (!(length > 0)) throw new MonitorError("A line needs two different ends.");
   const points = Float64Array.from({ length: 2 * LINE_POINTS }, (_, k) => {
@@ -90,19 +97,18 @@ function readLine(monitor: Extract<Monitor, { on: "line" }>, mesh: FaceMesh, fie
     return from[k % 2] + share * (to[k % 2] - from[k % 2]);
   });
   const values = samplerOf(mesh).at(field, points);
-  if (take === "mean") {
+  if (!("of" in take)) {
     let sum = 0;
     for (let k = 0; k + 1 < values.length; k++) sum += 0.5 * (values[k] + values[k + 1]);
     return sum / (values.length - 1);
   }
   const step = length / (LINE_POINTS - 1);
-  if (take === "place of the steepest slope") {
+  if (take.of === "steepest slope") {
     const slopes = Float64Array.from({ length: values.length - 1 }, (_, k) => Math.abs(values[k + 1] - values[k]));
     return (peak(slopes, 1).at + 0.5) * step;
   }
-  const sign = take.includes("lowest") ? -1 : 1;
-  const found = peak(values, sign);
-  return take.startsWith("place") ? found.at * step : found.value;
+  const found = peak(values, take.of === "lowest" ? -1 : 1);
+  return take.gives === "place" ? found.at * step : found.value;
 }
 
 /** Highest (or, with sign -1, lowest) sample, refined by a parabola through it and its neighbours; `at` in samples. */
@@ -116,42 +122,40 @@ function peak(values: Float64Array, sign: 1 | -1): { at: number; value: number }
   return { at: k + shift, value: b - 0.25 * (a - c) * shift };
 }
 
-function readVolume(take: (typeof VOLUME_TAKES)[number], mesh: FaceMesh, field: Float64Array): number {
+function readVolume(take: FieldTake, mesh: FaceMesh, field: Float64Array): number {
   const { volumeM2, centroidM } = mesh;
-  if (take === "mean" || take === "integral") {
+  if (!("of" in take)) {
     let [sum, total] = [0, 0];
     for (let c = 0; c < field.length; c++) {
       sum += field[c] * volumeM2[c];
       total += volumeM2[c];
     }
-    return take === "mean" ? sum / total : sum;
+    return take.gives === "mean" ? sum / total : sum;
   }
-  const sign = take.includes("lowest") ? -1 : 1;
+  const sign = take.of === "lowest" ? -1 : 1;
   let k = 0;
   for (let c = 1; c < field.length; c++) if (sign * field[c] > sign * field[k]) k = c;
-  if (take === "lowest" || take === "highest") return field[k];
-  return centroidM[2 * k + (take.startsWith("x") ? 0 : 1)];
+  return take.gives === "value" ? field[k] : centroidM[2 * k + (take.gives === "x" ? 0 : 1)];
 }
 
 function readBoundary(monitor: Extract<Monitor, { on: "boundary" }>, moment: Moment): number {
-  const { boundary, take, carried } = monitor;
-  if (take.startsWith("place")) return turningPoint(moment, boundary, take.includes("first"));
+  const { boundary, carried } = monitor;
+  const take: BoundaryTake = ON_BOUNDARY[monitor.take];
+  if (take.gives === "turning") return turningPoint(moment, boundary, take.which === "first");
   const row = moment.balance.boundaries.find((b) => b.name === boundary);
   if (!row) throw new MonitorError(`This run has no boundary "${boundary}".`);
-  if (take === "mass flow out") return row.mass ?? 0;
-  if (take === "flow out of a carried quantity") {
-    const parts = row.scalars?.[carried ?? ""];
-    if (!parts) throw new MonitorError(`Nothing called "${carried ?? ""}" is carried by this flow.`);
-    return parts[0] + parts[1];
-  }
-  return forceOf(row, take);
+  if (take.gives === "mass flow") return row.mass ?? 0;
+  if (take.gives === "force") return forceOf(row, take);
+  const parts = row.scalars?.[carried ?? ""];
+  if (!parts) throw new MonitorError(`Nothing called "${carried ?? ""}" is carried by this flow.`);
+  return parts[0] + parts[1];
 }
 
 /** Force of the fluid on a boundary: what leaves the fluid as pressure and shear. */
-function forceOf(row: BoundaryFlux, take: string): number {
-  const [, pressure, shear] = (take.includes("along x") ? row.momentumX : row.momentumY) ?? [0, 0, 0];
-  if (take.endsWith("by pressure")) return pressure;
-  return take.endsWith("by shear") ? shear : pressure + shear;
+function forceOf(row: BoundaryFlux, take: Extract<BoundaryTake, { gives: "force" }>): number {
+  const [, pressure, shear] = (take.along === "x" ? row.momentumX : row.momentumY) ?? [0, 0, 0];
+  if (take.by === "pressure") return pressure;
+  return take.by === "shear" ? shear : pressure + shear;
 }
 
 /**

@@ -3,6 +3,8 @@ export interface BoundaryFlux {
   readonly name: string;
   /** a wall or a line of symmetry: nothing flows through it */
   readonly closed?: boolean;
+  /** what leaves goes out here and may come back in */
+  readonly outlet?: boolean;
   /** kg/s (per m) */
   readonly mass?: number;
   /** of an outlet: what comes back in through it, counted positive, kg/s (per m) */

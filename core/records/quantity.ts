@@ -1,4 +1,6 @@
+import type { QuantityKind } from "../units/quantityKind.ts";
 import type { Take } from "./take.ts";
+
 /** A quantity a template delivers. */
 export interface QuantitySpec {
   readonly key: string;
@@ -9,6 +11,8 @@ export interface QuantitySpec {
   readonly limit: number;
   /** differences of fields at walls converge last */
   readonly derivative?: boolean;
+  /** what it is, where a rule asks; nothing special where absent */
+  readonly kind?: QuantityKind;
   /** statistic of its record that stands for its value, where one was chosen */
   readonly take?: Take;
 }

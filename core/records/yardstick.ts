@@ -2,6 +2,8 @@
 export interface Yardstick {
   readonly key: string;
   readonly name: string;
+  /** typed by a person, who can take it off; the others are worked out by the template */
+  readonly typed?: boolean;
   readonly kind: "exact" | "table" | "measured" | "other-code";
   readonly source: string;
   /** where it holds, in words, and whether this case lies there */

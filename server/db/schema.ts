@@ -4,6 +4,7 @@ import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
 import type { Yardstick } from "../../core/records/yardstick.ts";
+import type { QuantityKind } from "../../core/units/quantityKind.ts";
 
 const id = () => uuid("id").primaryKey().defaultRandom();
 const when = (name: string) => timestamp(name, { withTimezone: true, mode: "date" });
@@ -40,6 +41,7 @@ export const quantity = pgTable(
     unit: text("unit").notNull(),
     limit: doublePrecision("limit").notNull(),
     derivative: boolean("derivative").notNull().default(false),
+    kind: text("kind").$type<QuantityKind>().notNull().default("plain"),
     position: integer("position").notNull(),
     deletedAt: when("deleted_at"),
   },

@@ -33,10 +33,12 @@ import { fieldList, fieldsCsv, fieldsVtk, rawField, rawMesh } from "../usecases/
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { FollowInput, followLog } from "../usecases/following.ts";
 import {
+  chooseKind,
   createDerived,
   createMonitor,
   createQuantity,
   DerivedInput,
+  KindInput,
   monitorChoices,
   NewMonitorInput,
   QuantityInput,
@@ -131,6 +133,7 @@ const ROUTES: Readonly<Record<string, Handler>> = {
   "DELETE cases/:id/quantities/:key": ({ opened, at }) => removeQuantity(opened, at.id, at.key, new Date()),
   "POST cases/:id/quantities/:key/restore": ({ opened, at }) => removeQuantity(opened, at.id, at.key, null),
   "PUT cases/:id/quantities/:key/take": ({ opened, at, body }) => chooseTake(opened, at.id, at.key, TakeInput.parse(body).take),
+  "PUT cases/:id/quantities/:key/kind": ({ opened, at, body }) => chooseKind(opened, at.id, at.key, KindInput.parse(body).kind),
   "GET cases/:id/monitors": ({ opened, at }) => monitorChoices(opened, at.id),
   "POST cases/:id/monitors": ({ opened, at, body }) => createMonitor(opened, at.id, NewMonitorInput.parse(body)),
   "POST cases/:id/derived": ({ opened, at, body }) => createDerived(opened, at.id, DerivedInput.parse(body)),

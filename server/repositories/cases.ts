@@ -2,6 +2,7 @@ import { and, asc, eq, isNull } from "drizzle-orm";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { Yardstick } from "../../core/records/yardstick.ts";
+import type { QuantityKind } from "../../core/units/quantityKind.ts";
 import { caseTable, programme, quantity, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
@@ -46,6 +47,7 @@ export async function insertCase(
           unit: q.unit,
           limit: q.limit,
           derivative: q.derivative ?? false,
+          kind: q.kind ?? "plain",
         })),
       );
     return made;
@@ -56,13 +58,24 @@ export async function updateCase(db: Db, id: string, change: Partial<Pick<CaseRo
   await db.update(caseTable).set(change).where(eq(caseTable.id, id));
 }
 
+/** A quantity as assessments read it. */
+export const quantitySpec = ({ key, name, symbol, unit, limit, derivative, kind }: typeof quantity.$inferSelect): QuantitySpec => ({
+  key,
+  name,
+  symbol,
+  unit,
+  limit,
+  derivative,
+  ...(kind === "plain" ? {} : { kind }),
+});
+
 export async function listQuantities(db: Db, caseId: string): Promise<QuantitySpec[]> {
   const rows = await db
     .select()
     .from(quantity)
     .where(and(eq(quantity.caseId, caseId), isNull(quantity.deletedAt)))
     .orderBy(asc(quantity.position));
-  return rows.map(({ key, name, symbol, unit, limit, derivative }) => ({ key, name, symbol, unit, limit, derivative }));
+  return rows.map(quantitySpec);
 }
 
 export async function setLimit(db: Db, caseId: string, key: string, limit: number): Promise<void> {
@@ -86,9 +99,25 @@ export async function quantityKeys(db: Db, caseId: string): Promise<string[]> {
 }
 
 export async function addQuantity(db: Db, caseId: string, q: QuantitySpec, position: number): Promise<void> {
+  await db.insert(quantity).values({
+    caseId,
+    position,
+    key: q.key,
+    name: q.name,
+    symbol: q.symbol,
+    unit: q.unit,
+    limit: q.limit,
+    derivative: q.derivative ?? false,
+    kind: q.kind ?? "plain",
+  });
+}
+
+/** States what a quantity is. */
+export async function setKind(db: Db, caseId: string, key: string, kind: QuantityKind): Promise<void> {
   await db
-    .insert(quantity)
-    .values({ caseId, position, key: q.key, name: q.name, symbol: q.symbol, unit: q.unit, limit: q.limit, derivative: q.derivative ?? false });
+    .update(quantity)
+    .set({ kind })
+    .where(and(eq(quantity.caseId, caseId), eq(quantity.key, key)));
 }
 
 export async function insertYardstick(db: Db, caseId: string, data: Yardstick): Promise<void> {

@@ -1,3 +1,4 @@
+import { readFile } from "node:fs/promises";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Store } from "../db/store.ts";
 import { findCase, listQuantities } from "../repositories/cases.ts";
@@ -18,7 +19,7 @@ import {
   withdrawAnswer,
 } from "./cases.ts";
 import { openCase } from "./evidence.ts";
-import { createDerived, createMonitor, createQuantity, monitorChoices, removeQuantity } from "./quantities.ts";
+import { chooseKind, createDerived, createMonitor, createQuantity, monitorChoices, removeQuantity } from "./quantities.ts";
 import { newCase, questionOf, temporaryStore } from "./testStore.ts";
 
 let opened: Store;
@@ -268,6 +269,36 @@ describe("quantities", () => {
     await expect(createQuantity(opened, row.id, { name: "x", unit: "wombat", limit: "0" })).rejects.toMatchObject({
       details: { unit: '"wombat" is no unit.', limit: expect.any(String) },
     });
+  });
+  test("what it is is stated, kept, changed, and copied with the case; a template's is known", async () => {
+    const row = await createCase(opened, newCase({ quantityKind: "efficiency" }));
+    await createQuantity(opened, row.id, { name: "lift", unit: "N", limit: "3 %" });
+    await createQuantity(opened, row.id, { name: "push", unit: "N", limit: "3 %", kind: "cross-force" });
+    const kinds = async (id: string) => (await openCase(opened, id)).evidence.quantities.map((q) => q.kind);
+    expect(await kinds(row.id)).toEqual(["efficiency", undefined, "cross-force"]);
+    await chooseKind(opened, row.id, "q2", "cross-force");
+    await chooseKind(opened, row.id, "q3", "plain");
+    expect(await kinds(row.id)).toEqual(["efficiency", "cross-force", undefined]);
+    const copy = await copyCase(opened, row.id, { title: "Copy" });
+    expect(await kinds(copy.id)).toEqual(["efficiency", "cross-force", undefined]);
+    const bench = await createCase(opened, plates());
+    await expect(chooseKind(opened, bench.id, "flowRate", "efficiency")).rejects.toThrow(/what it is/);
+    await expect(chooseKind(opened, gone, "q1", "efficiency")).rejects.toMatchObject({ code: "not-found" });
+  });
+  test("cases from before kinds were stated keep what rules read off their names", async () => {
+    const row = await createCase(opened, newCase({ quantityName: "Lift coefficient" }));
+    for (const name of ["side force", "forklift speed", "fan efficiency", "lift efficiency", "inefficiency"])
+      await createQuantity(opened, row.id, { name, unit: "", limit: "3 %" });
+    const text = await readFile("server/db/migrations/0008_kinds_of_quantities.sql", "utf8");
+    for (const statement of text.split("--> statement-breakpoint").slice(1)) await opened.db.execute(statement);
+    expect((await listQuantities(opened.db, row.id)).map((q) => q.kind)).toEqual([
+      "cross-force",
+      "cross-force",
+      undefined,
+      "efficiency",
+      "cross-force",
+      undefined,
+    ]);
   });
   test("a template's own cannot be taken off; watched ones can", async () => {
     const row = await createCase(opened, plates());

@@ -17,6 +17,7 @@ import { settingDifferences } from "../../core/problems/describe/runSettings.ts"
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/gas/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/schemes.ts";
+import { QUANTITY_KINDS } from "../../core/units/quantityKind.ts";
 import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import {
@@ -83,6 +84,7 @@ export const NewCaseInput = QuestionInput.pick({
   physics: PhysicsInput.optional(),
   quantityName: z.string().trim().max(80).optional(),
   quantityUnit: z.string().trim().max(20).optional(),
+  quantityKind: z.enum(QUANTITY_KINDS).optional(),
 });
 export type NewCaseInput = z.infer<typeof NewCaseInput>;
 
@@ -197,7 +199,7 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
   const problem = input.problemId === null ? undefined : benchProblem(input.problemId);
   if (input.quantityUnit && !isUnit(input.quantityUnit)) reader.mistakes.quantityUnit = `"${input.quantityUnit}" is no unit that is known here.`;
   const quantities: readonly QuantitySpec[] = problem?.quantities ?? [
-    { key: "q1", name: input.quantityName || "first quantity", symbol: "q1", unit: input.quantityUnit || "1", limit: 0.05 },
+    { key: "q1", name: input.quantityName || "first quantity", symbol: "q1", unit: input.quantityUnit || "1", limit: 0.05, kind: input.quantityKind },
   ];
   reader.done();
   const programme = (await findProgramme(opened.db)) ?? (await insertProgramme(opened.db, "Programme"));

@@ -16,7 +16,7 @@ import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { methodVersion } from "../method.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
-import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts";
+import { type CaseRow, findCase, listQuantities, quantitySpec } from "../repositories/cases.ts";
 import { type FindingRow, type ReportRow, saveAssessment } from "../repositories/findings.ts";
 import { findHistory, findRun, listHistoryParts, listSettings, type MeshRow, type RunRow } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
@@ -124,15 +124,15 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   const meshes = own(rows.meshes);
   const findings = own(rows.findings);
   const reports = own(rows.reports);
-  const quantities = own(rows.quantities).map(({ key, name, symbol, unit, limit, derivative }) => {
-    const take = row.setup.takes?.[key];
-    return { key, name, symbol, unit, limit, derivative, ...(take ? { take } : {}) };
+  const quantities = own(rows.quantities).map((q) => {
+    const take = row.setup.takes?.[q.key];
+    return { ...quantitySpec(q), ...(take ? { take } : {}) };
   });
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
   const yardsticks = [
     ...(problem?.yardsticks(row.setup.parameters, row.setup.formulas ?? {}) ?? []),
-    ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id })),
+    ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id, typed: true })),
   ];
   const evidence: CaseEvidence = {
     caseId: row.id,

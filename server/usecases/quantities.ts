@@ -7,18 +7,30 @@ import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "../../core/monitors/ta
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import { familyMesh } from "../../core/problems/describe/problem.ts";
+import { QUANTITY_KINDS, type QuantityKind } from "../../core/units/quantityKind.ts";
 import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
-import { addQuantity, findCase, listQuantities, markQuantity, quantityKeys, updateCase } from "../repositories/cases.ts";
+import { addQuantity, findCase, listQuantities, markQuantity, quantityKeys, setKind, updateCase } from "../repositories/cases.ts";
 import { formulaInputs } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
+
+const kind = z.enum(QUANTITY_KINDS).optional();
 
 export const QuantityInput = z.object({
   name: z.string().trim().min(1, "Name the quantity.").max(80),
   unit: z.string().trim().max(20),
   limit: typed,
+  kind,
 });
+
+export const KindInput = z.object({ kind: z.enum(QUANTITY_KINDS) });
+
+/** States what a quantity of one's own is; of a template's it is known. */
+export async function chooseKind(opened: Store, caseId: string, key: string, kind: QuantityKind): Promise<void> {
+  await ownQuantity(opened, caseId, key, "A template's own quantity is what it is.");
+  await setKind(opened.db, caseId, key, kind);
+}
 
 /** Adds a quantity to a case whose results are brought in. */
 export async function createQuantity(opened: Store, caseId: string, input: z.infer<typeof QuantityInput>): Promise<void> {
@@ -28,7 +40,7 @@ export async function createQuantity(opened: Store, caseId: string, input: z.inf
   if (!isUnit(input.unit)) reader.mistakes.unit = `"${input.unit}" is no unit.`;
   reader.done();
   const key = await freeKey(opened, caseId, "q");
-  await addQuantity(opened.db, caseId, { key, name: input.name, symbol: key, unit: input.unit || "1", limit }, existing.length);
+  await addQuantity(opened.db, caseId, { key, name: input.name, symbol: key, unit: input.unit || "1", limit, kind: input.kind }, existing.length);
 }
 
 /** "q3": a key no quantity of the case has or ever had. */
@@ -49,7 +61,7 @@ const MonitorInput = z.discriminatedUnion("on", [
   z.object({ on: z.literal("boundary"), boundary: z.string().min(1).max(60), take: z.enum(BOUNDARY_TAKES), carried: z.string().max(60).optional() }),
 ]);
 
-export const NewMonitorInput = z.object({ name: z.string().trim().min(1, "Name the quantity.").max(80), limit: typed, monitor: MonitorInput });
+export const NewMonitorInput = z.object({ name: z.string().trim().min(1, "Name the quantity.").max(80), limit: typed, monitor: MonitorInput, kind });
 
 /** A small trial of a case's problem: what can be watched on it. */
 function trial(setup: CaseSetup) {
@@ -95,17 +107,22 @@ export async function createMonitor(opened: Store, caseId: string, input: z.infe
   const key = await freeKey(opened, caseId, "m");
   const existing = await listQuantities(opened.db, caseId);
   await opened.db.transaction(async (tx) => {
-    await addQuantity(tx, caseId, { key, name: input.name, symbol: key, unit, limit }, existing.length);
+    await addQuantity(tx, caseId, { key, name: input.name, symbol: key, unit, limit, kind: input.kind }, existing.length);
     await updateCase(tx, caseId, { setup: { ...row.setup, monitors: [...(row.setup.monitors ?? []), { key, monitor: input.monitor }] } });
   });
 }
 
-/** Takes an added quantity off a case; those of its template stay. */
-export async function removeQuantity(opened: Store, caseId: string, key: string, deletedAt: Date | null): Promise<void> {
+/** @throws {UseCaseError} There is no such case, or the quantity is its template's. */
+async function ownQuantity(opened: Store, caseId: string, key: string, refusal: string): Promise<void> {
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  const own = row.setup.problemId === null ? [] : benchProblem(row.setup.problemId).quantities.map((q) => q.key);
-  if (own.includes(key)) throw new UseCaseError("invalid", "A template's own quantity cannot be taken off.");
+  const given = row.setup.problemId === null ? [] : benchProblem(row.setup.problemId).quantities.map((q) => q.key);
+  if (given.includes(key)) throw new UseCaseError("invalid", refusal);
+}
+
+/** Takes an added quantity off a case; those of its template stay. */
+export async function removeQuantity(opened: Store, caseId: string, key: string, deletedAt: Date | null): Promise<void> {
+  await ownQuantity(opened, caseId, key, "A template's own quantity cannot be taken off.");
   const left = await listQuantities(opened.db, caseId);
   if (deletedAt && left.length === 1 && left[0].key === key) throw new UseCaseError("invalid", "A case needs at least one quantity.");
   await markQuantity(opened.db, caseId, key, deletedAt);
@@ -116,6 +133,7 @@ export const DerivedInput = z.object({
   formula: z.string().trim().min(1, "Write a formula.").max(300),
   unit: z.string().trim().max(30),
   limit: typed,
+  kind,
 });
 
 /** Adds a quantity that is worked out from others; refuses formulas, units and circles that do not hold. */
@@ -128,7 +146,7 @@ export async function createDerived(opened: Store, caseId: string, input: z.infe
   const key = await freeKey(opened, caseId, "d");
   const unit = input.unit || "1";
   const made = { key, formula: input.formula, unit };
-  const quantity = { key, name: input.name, symbol: key, unit, limit };
+  const quantity = { key, name: input.name, symbol: key, unit, limit, kind: input.kind };
   const derived = [...(row.setup.derived ?? []), made];
   try {
     if (!isUnit(unit)) reader.mistakes.unit = `"${unit}" is no unit.`;

@@ -7,9 +7,11 @@ import { significant, withUncertainty } from "@/core/formatting/number";
 import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "@/core/monitors/takes";
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { described } from "@/core/problems/describe/catalogue";
+import { KIND_HELP, KIND_WORDS, proposedKind, QUANTITY_KINDS, type QuantityKind } from "@/core/units/quantityKind";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { call } from "../parts/call";
 import { Field } from "../parts/Field";
+import { KindChoice } from "../parts/KindChoice";
 import type { CaseView } from "../view";
 import { useSave } from "./useSave";
 
@@ -53,6 +55,7 @@ export function Quantities(p: {
             <th>Quantity</th>
             <th className="w">Symbol</th>
             <th className="w">Unit</th>
+            <th className="w">It is</th>
             <th className="w">Watched</th>
             <th className="w">Limit, share of the yardstick</th>
             <th className="w">
@@ -68,6 +71,25 @@ export function Quantities(p: {
                 <td className="w">{q.name}</td>
                 <td className="w font-mono">{q.symbol}</td>
                 <td className="w font-mono">{q.unit}</td>
+                <td className="w text-ink-3">
+                  {own.includes(q.key) ? (
+                    KIND_WORDS[q.kind ?? "plain"]
+                  ) : (
+                    <select
+                      className="field words"
+                      aria-label={`What ${q.name} is`}
+                      title={KIND_HELP[q.kind ?? "plain"]}
+                      value={q.kind ?? "plain"}
+                      onChange={(e) => void save("PUT", `${path(q.key)}/kind`, { kind: e.target.value })}
+                    >
+                      {QUANTITY_KINDS.map((k) => (
+                        <option key={k} value={k}>
+                          {KIND_WORDS[k]}
+                        </option>
+                      ))}
+                    </select>
+                  )}
+                </td>
                 <td className="w text-ink-3">
                   {formulas.get(q.key) ?? (monitor ? monitorWords(monitor) : own.includes(q.key) ? "by the template" : "brought in")}
 
@@ -120,18 +142,21 @@ function monitorWords(m: Monitor): string {
 
 function AddQuantity({ id }: { id: string }) {
   const { save, busy, mistakes } = useSave();
-  const [form, setForm] = useState({ name: "", unit: "", limit: "5 %" });
+  const [form, setForm] = useState<{ name: string; unit: string; limit: string; kind?: QuantityKind }>({ name: "", unit: "", limit: "5 %" });
+  const kind = form.kind ?? proposedKind(form.name);
   return (
-    <div className="mt-3 grid max-w-[860px] grid-cols-[2fr_1fr_1fr_auto] items-end gap-2">
+    <div className="mt-3 grid max-w-[860px] grid-cols-[2fr_1fr_1.2fr_1fr_auto] items-end gap-2">
       <Field label="Another quantity" words value={form.name} onChange={(name) => setForm({ ...form, name })} mistake={mistakes.name} />
       <Field label="Unit, 1 for none" value={form.unit} onChange={(unit) => setForm({ ...form, unit })} mistake={mistakes.unit} />
+      <KindChoice kind={kind} onChange={(chosen) => setForm({ ...form, kind: chosen })} />
       <Field label="Limit" value={form.limit} onChange={(limit) => setForm({ ...form, limit })} mistake={mistakes.limit} />
       <button
         type="button"
         className="btn quiet"
         disabled={busy}
         onClick={async () => {
-          if (await save("POST", `cases/${id}/quantities`, form, "The quantity was added.")) setForm({ name: "", unit: "", limit: "5 %" });
+          if (await save("POST", `cases/${id}/quantities`, { ...form, kind }, "The quantity was added."))
+            setForm({ name: "", unit: "", limit: "5 %" });
         }}
       >
         Add quantity
@@ -144,8 +169,14 @@ function AddQuantity({ id }: { id: string }) {
 function AddDerived({ view }: { view: CaseView }) {
   const { save, busy, mistakes } = useSave();
   const [open, setOpen] = useState(false);
-  const empty = { name: "", formula: "", unit: "", limit: "5 %" };
+  const empty: { name: string; formula: string; unit: string; limit: string; kind?: QuantityKind } = {
+    name: "",
+    formula: "",
+    unit: "",
+    limit: "5 %",
+  };
   const [form, setForm] = useState(empty);
+  const kind = form.kind ?? proposedKind(form.name);
   if (!open)
     return (
       <button type="button" className="btn quiet mt-3" onClick={() => setOpen(true)}>
@@ -159,7 +190,7 @@ function AddDerived({ view }: { view: CaseView }) {
   return (
     <fieldset className="mt-3 max-w-[860px] border-line border-t pt-2">
       <legend className="pr-2 font-[600] text-[12.5px]">Work out a quantity</legend>
-      <div className="grid grid-cols-[1.4fr_2fr_0.8fr_0.8fr] items-end gap-2">
+      <div className="grid grid-cols-[1.4fr_2fr_0.8fr_1fr_0.8fr] items-end gap-2">
         <Field label="Name" words value={form.name} onChange={(name) => setForm({ ...form, name })} mistake={mistakes.name} />
         <Field
           label="Formula"
@@ -169,6 +200,7 @@ function AddDerived({ view }: { view: CaseView }) {
           placeholder="q1 * q2 / q3"
         />
         <Field label="Unit, 1 for none" value={form.unit} onChange={(unit) => setForm({ ...form, unit })} mistake={mistakes.unit} />
+        <KindChoice kind={kind} onChange={(chosen) => setForm({ ...form, kind: chosen })} />
         <Field label="Limit" value={form.limit} onChange={(limit) => setForm({ ...form, limit })} mistake={mistakes.limit} />
       </div>
       <p className="mt-1 text-[11.5px] text-ink-3">
@@ -181,7 +213,7 @@ function AddDerived({ view }: { view: CaseView }) {
           className="btn"
           disabled={busy}
           onClick={async () => {
-            if (!(await save("POST", `cases/${view.id}/derived`, form, "It is worked out of every run."))) return;
+            if (!(await save("POST", `cases/${view.id}/derived`, { ...form, kind }, "It is worked out of every run."))) return;
             setForm(empty);
             setOpen(false);
           }}
@@ -211,6 +243,7 @@ const same = (list: readonly string[]) => list.map((x) => [x, x] as const);
 function AddMonitor({ id }: { id: string }) {
   const { save, busy, mistakes } = useSave();
   const [choices, setChoices] = useState<Choices>();
+  const [chosenKind, setKind] = useState<QuantityKind>();
   const [f, setF] = useState({ name: "", limit: "2 %", on: "point", field: "u", take: "", boundary: "", carried: "", x: "", y: "", x2: "", y2: "" });
   const put = (change: Partial<typeof f>) => setF({ ...f, ...change });
   const open = async () => {
@@ -230,6 +263,7 @@ function AddMonitor({ id }: { id: string }) {
         Watch another quantity
       </button>
     );
+  const kind = chosenKind ?? proposedKind(f.name);
   const on = f.on as (typeof WHERE)[number];
   const take = (TAKES[on] as readonly string[]).includes(f.take) ? f.take : TAKES[on][0];
   const points = [Number(f.x), Number(f.y)];
@@ -241,7 +275,7 @@ function AddMonitor({ id }: { id: string }) {
     boundary: { on, boundary: f.boundary, take, ...(take === "flow out of a carried quantity" ? { carried: f.carried || choices.carried[0] } : {}) },
   }[on];
   const add = async () => {
-    const body = { name: f.name, limit: f.limit, monitor };
+    const body = { name: f.name, limit: f.limit, monitor, kind };
     if (await save("POST", `cases/${id}/monitors`, body, "Later runs watch it; run again what is to show it.")) setChoices(undefined);
   };
   const [[x0, x1], [y0, y1]] = choices.extentM;
@@ -290,6 +324,7 @@ function AddMonitor({ id }: { id: string }) {
             <Field label="y of the other end, m" value={f.y2} onChange={(y2) => put({ y2 })} />
           </>
         ) : null}
+        <KindChoice kind={kind} onChange={setKind} />
         <Field label="Limit" value={f.limit} onChange={(limit) => put({ limit })} mistake={mistakes.limit} />
       </div>
       {mistakes.monitor ? <p className="mistake">{mistakes.monitor}</p> : null}

@@ -49,8 +49,6 @@ export function YardsticksStage({ view }: { view: CaseView }) {
 function One({ y, view }: { y: Yardstick; view: CaseView }) {
   const run = view.runs.find((r) => r.id === view.assessment.ladder[0]);
   const { save } = useSave();
-  // Typed ones carry their row's id; those of the bench problem are worked out and cannot go.
-  const own = /^[0-9a-f]{8}-/.test(y.key);
   const remove = async () => {
     if (await save("DELETE", `yardsticks/${y.key}`, undefined))
       toast(`${y.name} was deleted.`, {
@@ -62,7 +60,7 @@ function One({ y, view }: { y: Yardstick; view: CaseView }) {
     <section className="mb-6 border-t border-line pt-3" aria-label={y.name}>
       <div className="flex items-center justify-between">
         <h2>{y.name}</h2>
-        {own ? (
+        {y.typed ? (
           <ConfirmButton
             className="link text-[12px] text-ink-3"
             label={`Delete ${y.name}`}

@@ -29,6 +29,9 @@ const EXCHANGE_SHARE = 1e-6;
 /** a defect this far below the limit is nothing to speak of; between, it holds with a remark */
 const QUIET = 0.1;
 
+/** sums of forces and momentum: what they are large beside is their largest term */
+const MOMENTA: readonly string[] = ["x momentum", "y momentum"];
+
 /**
  * Net flux of everything delivered against its throughput.
  * @param meshUncertainty smallest relative mesh uncertainty of the quantities that rest on it, where known
@@ -42,7 +45,7 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
     const relative = Math.abs(net) / throughput;
     const state: State = relative > limit ? "fails" : relative > QUIET * limit ? "remark" : "holds";
     lines.push({ what, net, throughput, relative, limit, state, ...(words ? { over: words } : {}) });
-    const text = `Net ${what} is ${percent(relative)} of ${words ?? (what.endsWith("momentum") ? "the largest single term" : "throughput")}`;
+    const text = `Net ${what} is ${percent(relative)} of ${words ?? (MOMENTA.includes(what) ? "the largest single term" : "throughput")}`;
     if (state === "fails") remarks.push({ rule: "balance-limit", severity: "stop", sentence: `${text}, over its limit of ${percent(limit)}.` });
     if (state === "remark") remarks.push({ rule: "balance-limit", severity: "doubt", sentence: `${text}: within ${percent(limit)}, but close.` });
   };

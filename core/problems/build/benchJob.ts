@@ -253,7 +253,7 @@ const STEADY_SHARE = 0.1;
 function backflowOf(balance: BalanceRecord): number {
   let [out, back] = [0, 0];
   for (const b of balance.boundaries) {
-    if (!b.name.includes("outlet") && b.name !== "right") continue;
+    if (!b.outlet) continue;
     out += Math.max(0, b.mass ?? 0);
     back += b.massBack ?? 0;
   }

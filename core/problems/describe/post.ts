@@ -33,7 +33,7 @@ export type SheddingParameters = PostParameters & { readonly endTimeS: number };
 
 const WATCHED: readonly QuantitySpec[] = [
   { key: "drag", name: "drag coefficient", symbol: "c_D", unit: "1", limit: 0.005, derivative: true },
-  { key: "lift", name: "lift coefficient", symbol: "c_L", unit: "1", limit: 0.05, derivative: true },
+  { key: "lift", name: "lift coefficient", symbol: "c_L", unit: "1", limit: 0.05, derivative: true, kind: "cross-force" },
   { key: "pressureDifference", name: "pressure difference over the post", symbol: "dp/(rho U^2)", unit: "1", limit: 0.01 },
 ];
 
@@ -97,7 +97,7 @@ export const postShedding: ProblemDescription<SheddingParameters> = {
   ],
   quantities: [
     { key: "dragPeak", name: "largest drag coefficient", symbol: "c_D,max", unit: "1", limit: 0.02, derivative: true },
-    { key: "liftPeak", name: "largest lift coefficient", symbol: "c_L,max", unit: "1", limit: 0.05, derivative: true },
+    { key: "liftPeak", name: "largest lift coefficient", symbol: "c_L,max", unit: "1", limit: 0.05, derivative: true, kind: "cross-force" },
     { key: "strouhal", name: "Strouhal number", symbol: "St", unit: "1", limit: 0.02 },
     ...WATCHED,
   ],

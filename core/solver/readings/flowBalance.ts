@@ -11,7 +11,8 @@ export function flowBalance(mesh: FaceMesh, level: ReadableFlow, physics: Readab
   const rho = physics.densityKgM3 ?? 1;
   const plane = mesh.hoopM2 === undefined;
   let reference = 0;
-  const closed = (name: string) => ["wall", "moving-wall", "symmetry"].includes(physics.boundaries[name]?.kind ?? "");
+  const kindOf = (name: string) => physics.boundaries[name]?.kind ?? "";
+  const closed = (name: string) => ["wall", "moving-wall", "symmetry"].includes(kindOf(name));
   const rows: BoundaryFlux[] = mesh.boundaries.map((b) => {
     let mass = 0;
     let back = 0;
@@ -36,6 +37,7 @@ export function flowBalance(mesh: FaceMesh, level: ReadableFlow, physics: Readab
     return {
       name: b.name,
       ...(closed(b.name) ? { closed: true } : {}),
+      ...(kindOf(b.name) === "outlet" ? { outlet: true } : {}),
       mass,
       ...(back > 0 ? { massBack: back } : {}),
       momentumX: x,
