@@ -1,5 +1,5 @@
-import { marginFor } from "@/core/assessment/margin";
-import { STAGES, type Stage } from "@/core/assessment/stage";
+import { marginFor } from "@/core/assessment/registry";
+import { STAGES, type Stage } from "@/core/assessment/results/stage";
 import type { Store } from "@/server/db/store";
 import { listCases } from "@/server/repositories/cases";
 import { listFindings } from "@/server/repositories/findings";

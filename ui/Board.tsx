@@ -5,7 +5,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
-import type { BoardCell } from "@/core/assessment/caseAssessment";
+import type { BoardCell } from "@/core/assessment/results/case";
 import type { QuantityRule } from "@/core/method/budget/rule";
 import type { State } from "@/core/remarks/remark";
 import { ConfirmButton } from "./parts/ConfirmButton";

@@ -1,6 +1,6 @@
-import type { CaseAssessment } from "@/core/assessment/caseAssessment";
-import type { Margin } from "@/core/assessment/margin";
-import type { Stage } from "@/core/assessment/stage";
+import type { CaseAssessment } from "@/core/assessment/results/case";
+import type { Margin } from "@/core/assessment/results/margin";
+import type { Stage } from "@/core/assessment/results/stage";
 import type { MeshQuality } from "@/core/mesh/quality";
 import type { CaseSetup } from "@/core/problems/describe/caseSetup";
 import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings";

@@ -8,10 +8,10 @@ import type { RunEvidence } from "../records/run.ts";
 import type { Settlement } from "../records/settlement.ts";
 import type { Remark, State } from "../remarks/remark.ts";
 import { assessCase } from "./assessCase.ts";
-import { marginFor } from "./margin.ts";
+import { marginFor } from "./registry.ts";
+import { STAGES } from "./results/stage.ts";
 import { RULE_TEXTS } from "./rulesText.ts";
-import { STAGES } from "./stage.ts";
-import { judge, type Part } from "./verdict.ts";
+import { judge, type Part } from "./verdict/verdict.ts";
 
 const problem = benchProblem("plates");
 const parameters = Object.fromEntries(problem.parameters.map((s) => [s.key, s.preset]));
@@ -401,10 +401,8 @@ describe("verdict: every combination", () => {
       quantity: q,
       stale,
       broughtIn: true,
-      setup: part("question", setup),
-      settling: part("settling", runs),
-      balance: part("balance", "holds"),
-      refinement: { ...part("refinement", "holds"), study: { key: "q", rungs: [], limit: 0.02, remarks: [], state: "holds", headline: "" } },
+      parts: [part("question", setup), part("settling", runs), part("balance", "holds"), part("refinement", "holds")],
+      refinement: { key: "q", rungs: [], limit: 0.02, remarks: [], state: "holds", headline: "" },
       comparison: { state: comparison, reasons: comparison === "holds" ? [] : [`comparison ${comparison}`] },
       rule: {
         quantityKey: "q",

@@ -2,10 +2,11 @@ import { describe, expect, test } from "vitest";
 import type { CaseEvidence } from "../records/case.ts";
 import type { RunEvidence } from "../records/run.ts";
 import { assessCase } from "./assessCase.ts";
-import type { CaseAssessment } from "./caseAssessment.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
-import { type MarginNote, marginFor } from "./margin.ts";
-import type { Stage } from "./stage.ts";
+import { marginFor } from "./registry.ts";
+import type { CaseAssessment } from "./results/case.ts";
+import type { MarginNote } from "./results/margin.ts";
+import type { Stage } from "./results/stage.ts";
 
 const margin = (stage: Stage, e: CaseEvidence, change: (a: CaseAssessment) => CaseAssessment = (a) => a, key = "q") => {
   const found = marginFor(stage, e, change(assessCase(e)), key);

@@ -3,8 +3,8 @@ import type { CaseEvidence } from "../records/case.ts";
 import type { RunEvidence } from "../records/run.ts";
 import { assessCase } from "./assessCase.ts";
 import { CLOSED, DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
-import { STAGES, type Stage } from "./stage.ts";
-import { reportLine } from "./stages.ts";
+import { reportLine } from "./registry.ts";
+import { STAGES, type Stage } from "./results/stage.ts";
 
 const line = (e: CaseEvidence, stage: Stage) => {
   const found = assessCase(e).stages.find((s) => s.stage === stage);

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { TAKES } from "../records/take.ts";
 import { fromPlain, toPlain } from "../solver/wire.ts";
-import type { CaseAssessment } from "./caseAssessment.ts";
-import { STAGES } from "./stage.ts";
+import type { CaseAssessment } from "./results/case.ts";
+import { STAGES } from "./results/stage.ts";
 
 const number = z.number().or(z.nan()).or(z.literal(Number.POSITIVE_INFINITY)).or(z.literal(Number.NEGATIVE_INFINITY));
 const State = z.enum(["holds", "remark", "fails", "stale", "none"]);

@@ -1,5 +1,5 @@
-import type { CaseAssessment } from "../assessment/caseAssessment.ts";
-import type { QuantityRefinement } from "../assessment/refinement.ts";
+import type { CaseAssessment } from "../assessment/results/case.ts";
+import type { QuantityRefinement } from "../assessment/results/refinement.ts";
 import { significant, unitText } from "../formatting/number.ts";
 import { overStart } from "../method/iteration/overStart.ts";
 import type { Profile } from "../records/profile.ts";

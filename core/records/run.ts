@@ -64,7 +64,11 @@ export interface RunEvidence {
   readonly history?: HistoryEvidence;
   readonly judging?: RunJudging;
   /** what a brought-in run was made with where it differs from what the case says of its code */
-  readonly stated?: { readonly schemeOrder?: 1 | 2 | undefined; readonly dropOrders?: number | undefined };
+  readonly stated?: {
+    readonly schemeOrder?: 1 | 2 | undefined;
+    readonly dropOrders?: number | undefined;
+    readonly timeStepS?: number | undefined;
+  };
   readonly result?: RunResult;
   readonly failure?: string;
   readonly finishedAt?: string;

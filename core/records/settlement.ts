@@ -1,6 +1,5 @@
-export const SOURCE_KEYS = ["round-off", "iteration", "averaging", "mesh", "time-step", "balance", "domain", "inputs", "reference"] as const;
-
-export type SourceKey = (typeof SOURCE_KEYS)[number];
+/** Names an error source: the assessors of the budget say which there are. */
+export type SourceKey = string;
 
 export const SETTLEMENT_KINDS = ["estimated", "bounded", "not-applicable"] as const;
 

@@ -1,7 +1,7 @@
 import { assessCase } from "../../core/assessment/assessCase.ts";
-import type { CaseAssessment } from "../../core/assessment/caseAssessment.ts";
-import { derivedSet, withDerived } from "../../core/assessment/derivedQuantities.ts";
-import { reportLine } from "../../core/assessment/stages.ts";
+import { derivedSet, withDerived } from "../../core/assessment/derived/derivedQuantities.ts";
+import { reportLine } from "../../core/assessment/registry.ts";
+import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { readAssessment, writeAssessment } from "../../core/assessment/stored.ts";
 import { readDerived } from "../../core/method/propagation/derived.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";

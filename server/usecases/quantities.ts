@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { derivedSet } from "../../core/assessment/derivedQuantities.ts";
+import { derivedSet } from "../../core/assessment/derived/derivedQuantities.ts";
 import { DerivedError } from "../../core/method/propagation/derived.ts";
 import { derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
 import { Moment, MonitorError, monitorUnit, readMonitor } from "../../core/monitors/monitor.ts";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { abscissaOf, averagesOf } from "../../core/assessment/averages.ts";
+import { abscissaOf, averagesOf } from "../../core/assessment/settling/averages.ts";
 import { writeCsv } from "../../core/formats/delimited.ts";
 import { histogram, runningMean } from "../../core/method/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/method/averaging/spectrum.ts";

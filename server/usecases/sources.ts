@@ -1,6 +1,7 @@
 import { z } from "zod";
+import { SOURCE_KEYS } from "../../core/assessment/budget/registry.ts";
 import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
-import { SETTLEMENT_KINDS, type Settlement, SOURCE_KEYS } from "../../core/records/settlement.ts";
+import { SETTLEMENT_KINDS, type Settlement } from "../../core/records/settlement.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { type CaseRow, findCase, listQuantities, updateCase } from "../repositories/cases.ts";

@@ -3,7 +3,7 @@
 import { PanelRightClose, PanelRightOpen } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import type { Margin } from "@/core/assessment/margin";
+import type { Margin } from "@/core/assessment/results/margin";
 
 /** The margin: what the evidence says, against which limit, the doubts, the next step. */
 export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: string; quantityKey: string }) {

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { StageLine } from "@/core/assessment/stage";
+import type { StageLine } from "@/core/assessment/results/stage";
 import { StateMark } from "./StateMark";
 
 const STEP = 61;

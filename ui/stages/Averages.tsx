@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from "react";
 import { Bar, BarChart, CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import type { RunSettling } from "@/core/assessment/settling";
+import type { RunSettling } from "@/core/assessment/results/settling";
 import { INK } from "@/core/drawing/palette";
 import { percent, powerOfTen, quantityText, sentenceCase, significant, unitText, withUncertainty } from "@/core/formatting/number";
 import { scaleText } from "@/core/formatting/scale";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import type { RunBalance } from "@/core/assessment/caseAssessment";
+import type { RunBalance } from "@/core/assessment/results/balance";
 import { INK } from "@/core/drawing/palette";
 import { count, percent, powerOfTen, scientific } from "@/core/formatting/number";
 import { columnScale, resolve } from "@/core/formatting/scale";

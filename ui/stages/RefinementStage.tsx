@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { orderText } from "@/core/assessment/refinement";
+import { orderText } from "@/core/assessment/refinement/refinement";
 import { errorAgainstSpacing, valueAgainstSpacing } from "@/core/drawing/caseCharts";
 import { count, duration, percent, signedPercent, significant, unitText, withUncertainty } from "@/core/formatting/number";
 import { CsvButton } from "../parts/CsvButton";

@@ -3,7 +3,7 @@ import { notFound } from "next/navigation";
 import { cache } from "react";
 import { z } from "zod";
 import { places, toView } from "@/app/pageData";
-import { STAGES, type Stage } from "@/core/assessment/stage";
+import { STAGES, type Stage } from "@/core/assessment/results/stage";
 import { store } from "@/server/db/store";
 import { type CaseBook, openCase } from "@/server/usecases/evidence";
 import { UseCaseError } from "@/server/usecases/failure";

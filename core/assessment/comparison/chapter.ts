@@ -1,0 +1,68 @@
+import type { ReportTable } from "../../formats/reportDocument.ts";
+import type { ReportChapter, Reported } from "../stages/part.ts";
+import { type Cell, cell, table } from "../stages/table.ts";
+
+export const comparisonChapter: ReportChapter = {
+  key: "comparison",
+  title: "Comparison",
+  sentences: ({ evidence: e, assessment: { comparison: found } }) => [
+    ...e.quantities.flatMap((q) => (found.values[q.key] ?? []).map((c) => `${q.name} against ${c.yardstick}: ${c.sentence}`)),
+    found.orders?.sentence ?? "",
+    ...found.refused.map((p) => `${p.name} against ${p.yardstick} cannot be compared: ${p.sentence}`),
+  ],
+  tables: (r) => [...values(r), ...profiles(r), ...ownProfiles(r), ...orders(r)],
+};
+
+const values = ({ evidence: e, assessment: a }: Reported) =>
+  table(
+    "comparison",
+    "Single values",
+    ["quantity", "yardstick", "simulated", "reference", ["difference, fraction", "1"], ["u_val, fraction", "1"], ["limit", "1"], "unit"],
+    e.quantities.flatMap((q) =>
+      (a.comparison.values[q.key] ?? []).map((c): Cell[] => [
+        q.name,
+        c.yardstick,
+        c.simulated,
+        c.reference,
+        c.difference / c.scale,
+        c.uVal === undefined || c.uVal === null ? null : c.uVal / c.scale,
+        c.limit,
+        q.unit,
+      ]),
+    ),
+  );
+
+const profiles = ({ assessment: a }: Reported) =>
+  table(
+    "profiles",
+    "Profiles over the reference points",
+    ["profile", "yardstick", ["points", "1"], "mean size", "root mean square", "largest", "worst at"],
+    a.comparison.profiles.map((p) => [p.name, p.yardstick, p.points.length, p.l1, p.l2, p.linf, cell(p.worst?.at)]),
+  );
+
+/** The curves themselves, of the finest run. */
+function ownProfiles({ assessment: a, runs }: Reported): ReportTable[] {
+  const finest = runs.find((r) => r.id === a.ladder[0]);
+  return (finest?.result?.profiles ?? []).flatMap((p) =>
+    table(
+      `profile-${p.key}`,
+      `${p.name}, ${finest?.label ?? ""}`,
+      [
+        [p.abscissa.name, p.abscissa.unit],
+        [p.value.name, p.value.unit],
+      ],
+      p.abscissa.values.map((x, i) => [x, cell(p.value.values[i])]),
+    ),
+  );
+}
+
+function orders({ assessment: a }: Reported) {
+  const found = a.comparison.orders;
+  const unit = found?.unit ?? "";
+  return table(
+    "orders",
+    "Error against the exact field",
+    ["mesh", ["spacing", "m"], ["L1", unit], ["L2", unit], ["largest", unit], ["order to the next", "1"]],
+    (found?.rows ?? []).map((r) => [r.label, r.spacing, r.l1, r.l2, r.linf, cell(r.order)]),
+  );
+}

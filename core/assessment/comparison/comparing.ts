@@ -1,0 +1,129 @@
+import { percent } from "../../formatting/number.ts";
+import { type QuantityRule, standardOf } from "../../method/budget/rule.ts";
+import { compareValue, K, type ValueComparison } from "../../method/comparison/compareValue.ts";
+import { compareProfile } from "../../method/comparison/comparison.ts";
+import type { CaseEvidence } from "../../records/case.ts";
+import type { QuantitySpec } from "../../records/quantity.ts";
+import type { RunEvidence } from "../../records/run.ts";
+import { type State, worst } from "../../remarks/remark.ts";
+import { valuesFor } from "../budget/sources/scale.ts";
+import type { ComparedProfile, QuantityComparison, RefusedProfile } from "../results/comparison.ts";
+
+/** A quantity against each of its yardsticks, the one that counts most first. */
+export function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: QuantityRule): QuantityComparison[] {
+  const simulated = finest?.result?.quantities[q.key];
+  if (simulated === undefined || !Number.isFinite(simulated)) return [];
+  const numerical = rule.sources.filter((s) => s.group !== "input");
+  const inputs = rule.sources.filter((s) => s.key === "inputs");
+  const stated = rule.sources.find((s) => s.key === "reference");
+  const open = [...numerical, ...inputs].filter((s) => s.relative === undefined).map((s) => s.name);
+  const found = valuesFor(e.yardsticks, q.key).map(({ yardstick, value }): QuantityComparison => {
+    // An uncertainty nobody published may have been estimated by a person; it then stands for every yardstick without one.
+    const own = value.standardUncertainty ?? (stated?.settled && stated.relative !== undefined ? (stated.relative * rule.scale) / 2 : undefined);
+    const c = compareValue({
+      simulated,
+      reference: value.value,
+      scale: rule.scale,
+      ...(rule.scaleName ? { scaleName: rule.scaleName } : {}),
+      uNum: standardOf(numerical) * rule.scale,
+      uInput: standardOf(inputs) * rule.scale,
+      uReference: own ?? 0,
+      open: own === undefined ? [...open, "the uncertainty of the yardstick"] : open,
+    });
+    const inside = yardstick.validity.inside;
+    return {
+      ...c,
+      yardstick: yardstick.name,
+      yardstickKey: yardstick.key,
+      kind: yardstick.kind,
+      inside,
+      decides: inside && yardstick.kind !== "other-code",
+      limit: q.limit,
+      state: inside ? againstLimit(c, q.limit) : "fails",
+    };
+  });
+  return found.sort(byWeight);
+}
+
+const SEVERITY: Readonly<Record<State, number>> = { fails: 0, none: 1, stale: 1, remark: 2, holds: 3 };
+
+/** Those that decide first, of them the worst, of equals the best known. */
+function byWeight(a: QuantityComparison, b: QuantityComparison): number {
+  return Number(b.decides) - Number(a.decides) || SEVERITY[a.state] - SEVERITY[b.state] || a.uReference - b.uReference;
+}
+
+/** Nothing fails, and nothing holds, while a source of unknown size is open: it might explain or hide any difference. */
+export function againstLimit(c: ValueComparison, limit: number): State {
+  if (c.uVal === undefined) return "none";
+  const size = Math.abs(c.difference) / c.scale;
+  const band = (K * c.uVal) / c.scale;
+  if (size - band > limit) return "fails";
+  return size + band > limit ? "remark" : "holds";
+}
+
+export interface WeighedComparison {
+  readonly state: State;
+  /** why it is not simply "holds" */
+  readonly reasons: readonly string[];
+  /** the comparison the rule shows */
+  readonly first?: QuantityComparison;
+}
+
+/**
+ * All yardsticks of a quantity together: the worst of those that hold here decides, one outside its range or another code's result never
+ * does; where none is left to decide, the case is not judged by them. Yardsticks that contradict each other are a remark.
+ */
+export function weigh(comparisons: readonly QuantityComparison[]): WeighedComparison {
+  const deciding = comparisons.filter((c) => c.decides);
+  const first = comparisons[0];
+  if (!first) return { state: "none", reasons: ["there is no yardstick to compare with"] };
+  if (!deciding.length) {
+    const codes = comparisons.filter((c) => c.inside);
+    if (codes.length)
+      return {
+        state: "none",
+        first,
+        reasons: [`only another code's result (${codes[0].yardstick}) is there to compare with: agreement between codes is no truth`],
+      };
+    return { state: "fails", first, reasons: [`${first.yardstick} is used outside its range and no other yardstick is there`] };
+  }
+  const reasons = deciding.flatMap((c) => limitReason(c));
+  const apart = contradiction(deciding);
+  if (apart) reasons.push(apart);
+  const state = worst([...deciding.map((c) => c.state), ...(apart ? (["remark"] as const) : [])]);
+  return { state, first, reasons };
+}
+
+function limitReason(c: QuantityComparison): string[] {
+  const [size, limit] = [percent(Math.abs(c.difference) / c.scale), percent(c.limit)];
+  const band = percent((K * c.uValAtLeast) / c.scale);
+  if (c.state === "fails")
+    return [`the difference from ${c.yardstick}, ${size}, exceeds the limit of ${limit} by more than its uncertainty of ${band}`];
+  if (c.state === "remark") return [`with the difference from ${c.yardstick} at ${size} ± ${band}, the limit of ${limit} may be kept or broken`];
+  return [];
+}
+
+/** Two deciding yardsticks whose values lie further apart than both their uncertainties allow. */
+function contradiction(deciding: readonly QuantityComparison[]): string | undefined {
+  for (const [i, a] of deciding.entries())
+    for (const b of deciding.slice(i + 1)) {
+      const apart = Math.abs(a.reference - b.reference);
+      if (apart > K * Math.hypot(a.uReference, b.uReference) && apart > 0.1 * a.limit * a.scale)
+        return `${a.yardstick} and ${b.yardstick} differ by ${percent(apart / a.scale)}, more than their uncertainties allow`;
+    }
+  return undefined;
+}
+
+/** Curves of the finest run against every yardstick that has one of the kind; what cannot be compared says why. */
+export function compareProfiles(e: CaseEvidence, finest: RunEvidence | undefined): { profiles: ComparedProfile[]; refused: RefusedProfile[] } {
+  const profiles: ComparedProfile[] = [];
+  const refused: RefusedProfile[] = [];
+  for (const p of finest?.result?.profiles ?? [])
+    for (const y of e.yardsticks)
+      for (const r of y.profiles.filter((x) => x.profileKey === p.key)) {
+        const found = compareProfile(p, r);
+        if ("refused" in found) refused.push({ yardstick: y.name, name: p.name, sentence: found.refused });
+        else profiles.push({ ...found, yardstick: y.name, name: p.name, runLabel: finest?.label ?? "" });
+      }
+  return { profiles, refused };
+}

@@ -1,0 +1,163 @@
+import { percent, sentenceCase, significant, withUncertainty } from "../../formatting/number.ts";
+import { nextMesh, type ThreeMesh, threeMesh } from "../../method/refinement/threeMesh.ts";
+import type { QuantitySpec } from "../../records/quantity.ts";
+import type { RunEvidence } from "../../records/run.ts";
+import { type Remark, stateOf } from "../../remarks/remark.ts";
+import type { QuantityRefinement, Rung } from "../results/refinement.ts";
+
+/** What a quantity truly is, where an exact or published yardstick that holds here says so. */
+export interface KnownTruth {
+  readonly name: string;
+  readonly value: number;
+  /** 95 % */
+  readonly uncertainty: number;
+}
+
+/** Three-mesh procedure for one quantity over the finest three rungs of a ladder (method 3). */
+export function assessRefinement(
+  ladder: readonly RunEvidence[],
+  q: QuantitySpec,
+  scale: number,
+  formalOrder: number,
+  iterationErrors: Readonly<Record<string, number>>,
+  truth?: KnownTruth,
+): QuantityRefinement {
+  const all = ladder
+    .filter((r) => r.mesh && r.result)
+    .map((r) => ({
+      runId: r.id,
+      label: r.label,
+      cells: r.mesh!.cells,
+      spacing: r.mesh!.spacing,
+      dimension: r.mesh!.dimension,
+      value: r.result!.quantities[q.key],
+      iterationError: Math.abs(iterationErrors[r.id] ?? 0) || 0,
+      seconds: r.seconds,
+    }))
+    .sort((a, b) => a.spacing - b.spacing);
+  const usable = all.filter((r) => Number.isFinite(r.value)).slice(0, 3);
+  const rungs: Rung[] = all.map((r) => ({ ...r, used: usable.includes(r) }));
+  const base = { key: q.key, rungs, limit: q.limit };
+  if (usable.length < 3) {
+    const have = usable.length === 0 ? "no mesh has" : usable.length === 1 ? "one mesh has" : "two meshes have";
+    return { ...base, remarks: [], state: "none", headline: `Needs three meshes; ${have} delivered ${q.name}.` };
+  }
+  const [fine, medium, coarse] = usable;
+  const result = threeMesh({
+    phi: [fine.value, medium.value, coarse.value],
+    spacing: [fine.spacing, medium.spacing, coarse.spacing],
+    formalOrder,
+    errors: [fine.iterationError, medium.iterationError, coarse.iterationError],
+  });
+  const relative = result.uncertainty / scale;
+  const remarks = [
+    ...refinementRemarks(result, q, relative, formalOrder, [medium.spacing / fine.spacing, coarse.spacing / medium.spacing]),
+    ...truthRemarks(fine.value, result.uncertainty, scale, q, truth),
+  ];
+  const next = planNext(result, q, scale, relative, fine, medium);
+  return { ...base, result, relative, next, remarks, state: stateOf(remarks), headline: headline(result, q, relative, fine.value, formalOrder) };
+}
+
+function headline(r: ThreeMesh, q: QuantitySpec, relative: number, value: number, formalOrder: number): string {
+  switch (r.kind) {
+    case "monotone":
+      return r.extrapolated === undefined
+        ? `Observed order ${r.order.toFixed(2)}, where ${formalOrder} is formal: nothing is extrapolated from that. ${sentenceCase(q.name)} is ${withUncertainty(value, r.uncertainty)} within ${percent(relative)}.`
+        : `Observed order ${r.order.toFixed(2)}; the extrapolated ${q.name} is ${withUncertainty(r.extrapolated, r.uncertainty)}.`;
+    case "oscillating":
+      return `The values swing about ${withUncertainty(value, r.uncertainty)}; no order is claimed.`;
+    case "diverging":
+      return `The changes grow, or shrink too slowly, as the mesh is refined; nothing can be extrapolated.`;
+    case "degenerate":
+      return `No order can be observed: ${r.reason}. What is left is at most ${percent(relative)}.`;
+    default:
+      return r satisfies never;
+  }
+}
+
+/** A stated uncertainty that does not reach the known truth is said, whatever its order looked like. */
+function truthRemarks(value: number, uncertainty: number, scale: number, q: QuantitySpec, truth: KnownTruth | undefined): Remark[] {
+  if (!truth) return [];
+  const off = Math.abs(value - truth.value);
+  if (off <= Math.hypot(uncertainty, truth.uncertainty)) return [];
+  return [
+    {
+      rule: "uncertainty-misses",
+      severity: "doubt",
+      sentence: `The true error of ${q.name} is ${percent(off / scale)} by ${truth.name}; the mesh uncertainty of ${percent(uncertainty / scale)} does not cover it.`,
+    },
+  ];
+}
+
+function refinementRemarks(r: ThreeMesh, q: QuantitySpec, relative: number, formalOrder: number, ratios: readonly [number, number]): Remark[] {
+  const out: Remark[] = [];
+  if (ratios.some((x) => x < 1.1))
+    out.push({
+      rule: "ladder-ratio",
+      severity: "doubt",
+      sentence: `Neighbouring meshes differ by a ratio of only ${Math.min(...ratios).toFixed(3)}; below 1.1 noise rules the result, 1.3 is preferred.`,
+    });
+  else if (ratios.some((x) => x < 1.3))
+    out.push({
+      rule: "ladder-ratio",
+      severity: "note",
+      sentence: `The smallest ratio of neighbouring meshes is ${Math.min(...ratios).toFixed(2)}; 1.3 or more is preferred.`,
+    });
+  if (r.kind === "diverging")
+    out.push({
+      rule: "not-converging",
+      severity: "stop",
+      sentence: `${sentenceCase(q.name)} does not converge with the mesh.${q.derivative ? " It is made of slopes at walls, which are the last to converge." : ""}`,
+    });
+  if (r.kind === "oscillating")
+    out.push({
+      rule: "oscillating",
+      severity: "doubt",
+      sentence: `${sentenceCase(q.name)} oscillates with the mesh; three times half the range stands for its uncertainty.`,
+    });
+  if (r.kind === "monotone" && !r.agrees)
+    out.push({
+      rule: "not-asymptotic",
+      severity: "doubt",
+      sentence: `The three meshes do not show the formal order: ${r.order.toFixed(2)} was observed, ${formalOrder} is formal. Order ${r.orderUsed.toFixed(2)} and a safety factor of 3 are used instead.`,
+    });
+  if (r.kind === "monotone" && r.fromErrors > 0.5 * r.indexFine)
+    out.push({
+      rule: "rung-errors",
+      severity: "doubt",
+      sentence: `What iteration and averaging left in the runs makes ${percent(r.fromErrors / Math.max(r.uncertainty, 1e-300))} of the mesh uncertainty of ${q.name}: let the runs go further before the mesh is refined.`,
+    });
+  if (r.kind !== "diverging" && relative > q.limit)
+    out.push({
+      rule: "mesh-over-limit",
+      severity: "stop",
+      sentence: `The mesh uncertainty of ${q.name}, ${percent(relative)}, is over its limit of ${percent(q.limit)}.`,
+    });
+  return out;
+}
+
+function planNext(
+  r: ThreeMesh,
+  q: QuantitySpec,
+  scale: number,
+  relative: number,
+  fine: { spacing: number; cells: number; dimension: 2 | 3; seconds?: number },
+  medium: { cells: number; seconds?: number },
+) {
+  if (r.kind !== "monotone") return undefined;
+  const target = relative > q.limit ? q.limit * scale : undefined;
+  if (target === undefined) return undefined;
+  const plan = nextMesh(r.uncertainty, target, fine.spacing, r.orderUsed, fine.cells, fine.dimension);
+  const exponent =
+    fine.seconds && medium.seconds && fine.seconds > medium.seconds
+      ? Math.log(fine.seconds / medium.seconds) / Math.log(fine.cells / medium.cells)
+      : 1;
+  return { ...plan, seconds: fine.seconds ? fine.seconds * (plan.cells / fine.cells) ** Math.max(1, exponent) : undefined };
+}
+
+/** Text of an order for tables: what was observed, or why there is none. */
+export function orderText(r: ThreeMesh | undefined): string {
+  if (!r) return "";
+  if (r.kind === "monotone") return significant(r.order, 3);
+  return r.kind;
+}

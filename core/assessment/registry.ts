@@ -1,0 +1,82 @@
+import type { ReportTable } from "../formats/reportDocument.ts";
+import { sentenceCase } from "../formatting/number.ts";
+import type { CaseEvidence } from "../records/case.ts";
+import { balance } from "./balance/part.ts";
+import { budgetChapter } from "./budget/chapter.ts";
+import { comparison } from "./comparison/part.ts";
+import { meshes } from "./meshes/part.ts";
+import { question } from "./question/part.ts";
+import { refinement } from "./refinement/part.ts";
+import type { CaseAssessment } from "./results/case.ts";
+import type { Margin } from "./results/margin.ts";
+import type { Stage, StageLine } from "./results/stage.ts";
+import { runs } from "./runs/part.ts";
+import { settling } from "./settling/part.ts";
+import { type Assessed, plural, type ReportChapter, type Reported, type StagePart } from "./stages/part.ts";
+import { verdict } from "./verdict/part.ts";
+import { yardsticks } from "./yardsticks/part.ts";
+
+/** The stages of the work in their order, the verdict last. */
+const PARTS: readonly StagePart[] = [question, yardsticks, meshes, runs, settling, balance, refinement, comparison, verdict];
+
+/** Chapters of a report in their order; a file of findings follows them. */
+const CHAPTERS: readonly ReportChapter[] = [budgetChapter, ...PARTS.flatMap((p) => p.chapter ?? [])];
+
+/** One line of state for every stage of the work that rests on evidence. */
+export function stageLines(e: CaseEvidence, a: Assessed): StageLine[] {
+  return PARTS.map((p) => {
+    const { line, state } = p.line(e, a);
+    return { stage: p.stage, title: sentenceCase(p.stage), line, state: a.stale && p.restsOnRuns && state !== "none" ? "stale" : state };
+  });
+}
+
+/** The line of the reports, which rest on the evidence but are none. */
+export function reportLine(count: number): StageLine {
+  return {
+    stage: "report",
+    title: "Report",
+    line: count ? `${plural(count, "report")} issued` : "not issued",
+    state: count ? "holds" : "none",
+  };
+}
+
+/** What the evidence says at one stage about one quantity, in sentences. Of runs older than the set-up it says so first, and claims nothing. */
+export function marginFor(stage: Stage, evidence: CaseEvidence, assessment: CaseAssessment, quantityKey: string): Margin | undefined {
+  const part = PARTS.find((p) => p.stage === stage);
+  const quantity = evidence.quantities.find((x) => x.key === quantityKey) ?? evidence.quantities[0];
+  const margin = quantity && part?.words?.({ evidence, assessment, quantity });
+  // The verdict says itself that it is stale.
+  return margin && assessment.stale && part?.restsOnRuns && stage !== "verdict" ? ofOldRuns(margin) : margin;
+}
+
+const ofOldRuns = (margin: Margin): Margin => ({
+  ...margin,
+  verdict: "Stale: made with an earlier set-up",
+  tone: "stale",
+  notes: [
+    {
+      heading: "Older than the set-up",
+      sentence: "The set-up was changed after these runs. Nothing here holds for it until they are made again.",
+      go: "runs",
+    },
+    ...margin.notes
+      .filter((n) => n.heading !== "Next")
+      .map((n) => ({ ...n, heading: `Of the old runs: ${n.heading[0].toLowerCase()}${n.heading.slice(1)}` })),
+  ],
+});
+
+export interface WrittenChapter {
+  readonly key: string;
+  readonly title: string;
+  readonly sentences: readonly string[];
+  readonly tables: readonly ReportTable[];
+}
+
+/** The chapters of a report: every figure is the assessment's. */
+export const reportChapters = (r: Reported): WrittenChapter[] =>
+  CHAPTERS.map((c) => ({
+    key: c.key,
+    title: c.title,
+    sentences: c.sentences(r).filter(Boolean).map(sentenceCase),
+    tables: c.tables?.(r) ?? [],
+  }));

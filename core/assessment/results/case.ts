@@ -1,0 +1,40 @@
+import type { QuantityRule } from "../../method/budget/rule.ts";
+import type { FieldOrders } from "../../method/comparison/comparison.ts";
+import type { SimilarityNumber } from "../../method/setup/setup.ts";
+import type { Remark, State } from "../../remarks/remark.ts";
+import type { RunBalance } from "./balance.ts";
+import type { ComparedProfile, QuantityComparison, RefusedProfile } from "./comparison.ts";
+import type { DerivedAssessment } from "./derived.ts";
+import type { QuantityRefinement } from "./refinement.ts";
+import type { RunSettling } from "./settling.ts";
+import type { StageLine } from "./stage.ts";
+import type { Verdict } from "./verdict.ts";
+
+export interface BoardCell {
+  readonly state: State;
+  readonly figure: string;
+}
+
+/** Everything the application says of a case; screen, report, API and command line show this object. */
+export interface CaseAssessment {
+  readonly caseId: string;
+  readonly setup: { readonly similarity: readonly SimilarityNumber[]; readonly remarks: readonly Remark[]; readonly state: State };
+  /** runs the assessments rest on, finest first, and whether they were made with an earlier set-up */
+  readonly ladder: readonly string[];
+  readonly stale: boolean;
+  readonly settling: readonly RunSettling[];
+  readonly balance: readonly RunBalance[];
+  readonly refinement: readonly QuantityRefinement[];
+  readonly comparison: {
+    readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
+    readonly profiles: readonly ComparedProfile[];
+    readonly refused: readonly RefusedProfile[];
+    readonly orders?: FieldOrders;
+  };
+  /** quantities worked out by formula */
+  readonly derived: readonly DerivedAssessment[];
+  readonly rules: readonly QuantityRule[];
+  readonly verdicts: readonly Verdict[];
+  readonly board: { readonly settled: BoardCell; readonly balanced: BoardCell; readonly refined: BoardCell; readonly compared: BoardCell };
+  readonly stages: readonly StageLine[];
+}
