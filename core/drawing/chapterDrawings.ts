@@ -1,0 +1,59 @@
+import type { Reported } from "../assessment/stages/part.ts";
+import type { ReportDocument } from "../formats/reportDocument.ts";
+import type { HistoryEvidence } from "../records/run.ts";
+import { errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "./caseCharts.ts";
+import { drawRule } from "./ruleDrawing.ts";
+
+type Drawing = ReportDocument["drawings"][number];
+
+/** What drawings are made from: what the report shows, and the record of the finest run. */
+export interface Drawn extends Reported {
+  readonly history?: HistoryEvidence | undefined;
+}
+
+const RULE_WIDTH = 720;
+/** quantities whose refinement is drawn */
+const DRAWN_QUANTITIES = 2;
+
+/** Drawings of the chapters of a report, by chapter. */
+const DRAWINGS: Readonly<Record<string, (d: Drawn) => Drawing[]>> = { rule, settling: residuals, refinement, comparison };
+
+/** Drawings of one chapter of a report, in order; none where it has none. */
+export const chapterDrawings = (key: string, d: Drawn): Drawing[] => DRAWINGS[key]?.(d) ?? [];
+
+const drawing = (key: string, title: string, svg: string | undefined): Drawing[] => (svg ? [{ key, title, svg }] : []);
+
+function rule({ assessment: { rules }, evidence: { quantities } }: Drawn): Drawing[] {
+  return rules[0] ? drawing("rule", `Error sources of ${quantities[0].name}`, drawRule(rules[0], RULE_WIDTH)) : [];
+}
+
+function residuals({ assessment: a, evidence: e, runs, history }: Drawn): Drawing[] {
+  const finest = runs.find((r) => r.id === a.ladder[0]);
+  return finest && history ? drawing("residuals", `Residuals of ${finest.label}`, residualChart(history, e.dropTarget)) : [];
+}
+
+function refinement({ assessment: a, evidence: e }: Drawn): Drawing[] {
+  return e.quantities.slice(0, DRAWN_QUANTITIES).flatMap((q) => {
+    const study = a.refinement.find((x) => x.key === q.key);
+    if (!study?.result) return [];
+    const yardstick = a.comparison.values[q.key]?.[0];
+    const scale = a.rules.find((x) => x.quantityKey === q.key)?.scale ?? 1;
+    return [
+      ...drawing(
+        `value-${q.key}`,
+        `${q.name} against spacing`,
+        valueAgainstSpacing(study, q, yardstick && { value: yardstick.reference, name: yardstick.yardstick }),
+      ),
+      ...drawing(`error-${q.key}`, `Error of ${q.name} against spacing`, errorAgainstSpacing(study, q, scale)),
+    ];
+  });
+}
+
+function comparison({ assessment: { comparison: found, ladder }, evidence: e, runs }: Drawn): Drawing[] {
+  const own = runs.find((r) => r.id === ladder[0])?.result?.profiles ?? [];
+  const curves = found.profiles.flatMap((p, i) => {
+    const computed = own.find((x) => x.key === p.profileKey);
+    return computed ? drawing(`profile-${i}`, `${p.name}, ${p.yardstick}`, profileChart(p, computed)) : [];
+  });
+  return [...curves, ...(found.orders ? drawing("orders", "Error norms against spacing", orderChart(found.orders, e.formalOrder)) : [])];
+}
