@@ -1,4 +1,4 @@
-import { RULE_TEXTS } from "@/core/assessment/rulesText";
+import { RULE_TEXTS } from "@/core/assessment/rules";
 import { store } from "@/server/db/store";
 import { PageShell } from "../PageShell";
 

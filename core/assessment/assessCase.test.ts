@@ -10,7 +10,7 @@ import type { Remark, State } from "../remarks/remark.ts";
 import { assessCase } from "./assessCase.ts";
 import { marginFor } from "./registry.ts";
 import { STAGES } from "./results/stage.ts";
-import { RULE_TEXTS } from "./rulesText.ts";
+import { RULE_TEXTS } from "./rules.ts";
 import { judge, type Part } from "./verdict/verdict.ts";
 
 const problem = benchProblem("plates");

@@ -1,7 +1,7 @@
 import { unzipSync } from "fflate";
 import PDFDocument from "pdfkit";
 import { describe, expect, test } from "vitest";
-import { RULE_TEXTS } from "../../core/assessment/rulesText.ts";
+import { RULE_TEXTS } from "../../core/assessment/rules.ts";
 import { readDelimited } from "../../core/formats/delimited.ts";
 import { ReportDocument, reportSchema } from "../../core/formats/reportDocument.ts";
 import { cellText } from "../../core/formatting/cell.ts";

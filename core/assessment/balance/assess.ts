@@ -4,6 +4,7 @@ import type { LawReading } from "../../records/laws.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { type State, worst } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import type { RunBalance } from "../results/balance.ts";
 
 export interface BalanceInput {
@@ -64,3 +65,12 @@ const efficiencies = (quantities: readonly QuantitySpec[], values: Readonly<Reco
   quantities
     .filter((q) => q.kind === "efficiency" && (q.unit === "1" || q.unit === "") && values[q.key] !== undefined)
     .map((q) => ({ law: "efficiency-below-one", share: Math.max(0, values[q.key] - 1) }));
+
+/** The rules of this file in words. */
+export const CROSS_FORCE_RULES = rulesOf("core/assessment/balance/assess.ts", [
+  {
+    rule: "no-lift",
+    text: "Where the set-up says that body and flow are symmetric: a quantity said to be a lift or side force against the largest quantity of the same unit. 0.5 % is let pass, 5 % is a stop.",
+    source: "symmetry",
+  },
+]);

@@ -6,6 +6,7 @@ import type { CaseEvidence } from "../../records/case.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { type State, worst } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { valuesFor } from "../budget/sources/scale.ts";
 import type { ComparedProfile, QuantityComparison, RefusedProfile } from "../results/comparison.ts";
 
@@ -127,3 +128,17 @@ export function compareProfiles(e: CaseEvidence, finest: RunEvidence | undefined
       }
   return { profiles, refused };
 }
+
+/** The rules of this file in words. */
+export const COMPARING_RULES = rulesOf("core/assessment/comparison/comparing.ts", [
+  {
+    rule: "yardstick-policy",
+    text: "Every yardstick of a quantity is weighed: of those that hold here the worst decides; one used outside its range, or another code's result, decides nothing and is shown. Yardsticks further apart than their uncertainties allow are a remark. While a source is open nothing holds and nothing fails.",
+    source: "method of this product",
+  },
+  {
+    rule: "yardstick-range",
+    text: "A yardstick used outside its range is no truth.",
+    source: "own",
+  },
+]);

@@ -3,6 +3,7 @@ import { nextMesh, type ThreeMesh, threeMesh } from "../../method/refinement/thr
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { type Remark, stateOf } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import type { QuantityRefinement, Rung } from "../results/refinement.ts";
 
 /** What a quantity truly is, where an exact or published yardstick that holds here says so. */
@@ -161,3 +162,22 @@ export function orderText(r: ThreeMesh | undefined): string {
   if (r.kind === "monotone") return significant(r.order, 3);
   return r.kind;
 }
+
+/** The rules of this file in words. */
+export const REFINEMENT_RULES = rulesOf("core/assessment/refinement/refinement.ts", [
+  {
+    rule: "ladder-ratio",
+    text: "Neighbouring meshes should differ by 1.3 or more in spacing; below 1.1 noise rules the observed order.",
+    source: "Celik et al. 2008",
+  },
+  {
+    rule: "uncertainty-misses",
+    text: "Where an exact or published yardstick holds, the true error of the finest mesh is held against the mesh uncertainty and that of the yardstick, by squares.",
+    source: "method of this product",
+  },
+  {
+    rule: "mesh-over-limit",
+    text: "The mesh uncertainty is larger than the limit of the quantity.",
+    source: "own",
+  },
+]);

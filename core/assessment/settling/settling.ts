@@ -7,6 +7,7 @@ import type { QuantitySpec } from "../../records/quantity.ts";
 import type { HistoryEvidence, RunEvidence } from "../../records/run.ts";
 import { TAKE_WORDS } from "../../records/take.ts";
 import { type Remark, stateOf } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import type { QuantityAverage, QuantitySettling, RunSettling, SettlingMark } from "../results/settling.ts";
 import { averagesOf } from "./averages.ts";
 
@@ -260,3 +261,17 @@ function quantityRemarks(label: string, settled: readonly QuantitySettling[], qu
     },
   ];
 }
+
+/** The rules of this file in words. */
+export const SETTLING_RULES = rulesOf("core/assessment/settling/settling.ts", [
+  {
+    rule: "step-solved",
+    text: "Transient runs: at least 95 % of the time steps bring every residual down by the orders asked for within the step.",
+    source: "own",
+  },
+  {
+    rule: "no-history",
+    text: "A run without a record of its iterations cannot be judged for settling: its figures are taken at their word.",
+    source: "own",
+  },
+]);

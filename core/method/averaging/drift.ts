@@ -1,3 +1,4 @@
+import { rulesOf } from "../../remarks/rule.ts";
 import { batchMeans, meanOf, meanUncertainty } from "./meanUncertainty.ts";
 
 export interface Drift {
@@ -41,3 +42,12 @@ function withoutTrend(values: Float64Array): Float64Array {
   const slope = moment / ((n * (n * n - 1)) / 12);
   return values.map((v, i) => v - sum / n - slope * (i - middle));
 }
+
+/** The rules of this file in words. */
+export const DRIFT_RULES = rulesOf("core/method/averaging/drift.ts", [
+  {
+    rule: "average-drift",
+    text: "Ranks of batch means show a trend, and the change from the first to the last third exceeds what the mean's uncertainty without the trend allows.",
+    source: "Mann 1945; Kendall 1975",
+  },
+]);

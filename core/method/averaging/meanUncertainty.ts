@@ -1,3 +1,4 @@
+import { rulesOf } from "../../remarks/rule.ts";
 import { autoregression, meanOfModel } from "./autoregression.ts";
 import { studentT95 } from "./studentT.ts";
 
@@ -116,3 +117,17 @@ export function batchMeans(values: Float64Array, batches = BATCHES): Float64Arra
   const from = values.length - size * count;
   return Float64Array.from({ length: count }, (_, b) => meanOf(values.subarray(from + b * size, from + (b + 1) * size)));
 }
+
+/** The rules of this file in words. */
+export const MEAN_UNCERTAINTY_RULES = rulesOf("core/method/averaging/meanUncertainty.ts", [
+  {
+    rule: "average-few-samples",
+    text: "The variance of the mean is the spectral density at zero frequency of an autoregressive model (Burg, order by the corrected information criterion), never far below what twenty batch means give. Independent samples: N over twice the correlation time that follows, at most N, 2 N where neighbours are significantly of opposite sign. Fewer than ten are a doubt. The 95 % uncertainty is Student's t times the standard uncertainty, its degrees of freedom from how well the density is known.",
+    source: "Heidelberger & Welch 1981; Burg 1978; Marriott & Pope 1954",
+  },
+  {
+    rule: "average-batches-disagree",
+    text: "The scatter of twenty batch means gives the uncertainty a second time; a factor above 1.5 between the two is a doubt.",
+    source: "method of this product",
+  },
+]);

@@ -1,4 +1,5 @@
 import { percent, quantityText, significant } from "../../formatting/number.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { type Drift, driftOf } from "./drift.ts";
 import { batchStandard, type MeanUncertainty, meanOf, meanUncertainty } from "./meanUncertainty.ts";
 import { slowStartUp } from "./slowStartUp.ts";
@@ -240,3 +241,22 @@ export function histogram(values: ArrayLike<number>, bins = 30) {
   for (const v of y) counts[Math.min(bins - 1, Math.floor((v - lowest) / width))]++;
   return Array.from(counts, (count, b) => ({ from: lowest + b * width, to: lowest + (b + 1) * width, count }));
 }
+
+/** The rules of this file in words. */
+export const RECORD_RULES = rulesOf("core/method/averaging/record.ts", [
+  {
+    rule: "average-last",
+    text: "A steady run that wanders: the last N iterations after its start-up, shortened until their mean no longer drifts.",
+    source: "White 1997; Mann 1945",
+  },
+  {
+    rule: "average-coarse-sampling",
+    text: "Fewer than four samples a period: the true frequency may lie above half the sampling rate and be folded down.",
+    source: "own",
+  },
+  {
+    rule: "average-gaps",
+    text: "Missing entries of an averaged record are left out and counted.",
+    source: "own",
+  },
+]);

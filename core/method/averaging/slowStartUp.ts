@@ -1,3 +1,4 @@
+import { rulesOf } from "../../remarks/rule.ts";
 import { meanOf, meanUncertainty } from "./meanUncertainty.ts";
 
 export interface SlowStartUp {
@@ -72,3 +73,12 @@ function decayFit(y: Float64Array): DecayFit | undefined {
   const standard = meanUncertainty(rest).standard;
   return standard > 0 ? { amplitude, time, standard, error: (standard * Math.sqrt(n)) / Math.sqrt(spread) } : undefined;
 }
+
+/** The rules of this file in words. */
+export const SLOW_START_UP_RULES = rulesOf("core/method/averaging/slowStartUp.ts", [
+  {
+    rule: "average-slow-start-up",
+    text: "Mean plus one decay is fitted by least squares; the cut is moved on until what is left of the decay shifts the mean by less than a fifth of its standard uncertainty. Where the record ends before, twice what is left is added to the uncertainty by squares.",
+    source: "method of this product",
+  },
+]);

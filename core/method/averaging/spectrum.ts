@@ -1,4 +1,5 @@
 import FFT from "fft.js";
+import { rulesOf } from "../../remarks/rule.ts";
 import { powerOfTwo, squaredSpectrum } from "./fourier.ts";
 
 export interface Spectrum {
@@ -152,3 +153,12 @@ export function cyclesCounted(values: Float64Array): number {
   }
   return cycles;
 }
+
+/** The rules of this file in words. */
+export const SPECTRUM_RULES = rulesOf("core/method/averaging/spectrum.ts", [
+  {
+    rule: "average-few-periods",
+    text: "The dominant frequency is the highest line of the windowed spectrum, refined by a parabola in its logarithm; six periods are the least, the resolution is one over the record's length.",
+    source: "Welch 1967",
+  },
+]);

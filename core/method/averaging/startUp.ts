@@ -1,3 +1,4 @@
+import { rulesOf } from "../../remarks/rule.ts";
 export interface StartUpCut {
   /** samples to leave out at the beginning */
   readonly samples: number;
@@ -34,3 +35,12 @@ export function startUpCut(values: Float64Array): StartUpCut {
   }
   return { samples: at * BATCH, tooShort: at >= most };
 }
+
+/** The rules of this file in words. */
+export const START_UP_RULES = rulesOf("core/method/averaging/startUp.ts", [
+  {
+    rule: "average-too-short",
+    text: "The start-up is cut where the marginal standard error of what is left is least (means of five samples). A cut at half the record means it never left its start-up.",
+    source: "White 1997",
+  },
+]);

@@ -1,4 +1,5 @@
 import type { Take } from "../../records/take.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { meanOf, meanUncertainty } from "./meanUncertainty.ts";
 import { dominantPeak } from "./spectrum.ts";
 import { studentT95 } from "./studentT.ts";
@@ -71,3 +72,12 @@ function ofPeak(
 }
 
 const spreadOf = (parts: readonly number[], value: number) => parts.reduce((m, p) => Math.max(m, Math.abs(p - value)), 0);
+
+/** The rules of this file in words. */
+export const STATISTIC_RULES = rulesOf("core/method/averaging/statistic.ts", [
+  {
+    rule: "statistic-absent",
+    text: "A frequency, amplitude or Strouhal number is only taken of a record whose spectrum has a line that stands out. Its uncertainty: the scatter over four equal parts of the record, a frequency no better than a tenth of the resolution.",
+    source: "method of this product",
+  },
+]);

@@ -1,6 +1,7 @@
 import { percent } from "../../formatting/number.ts";
 import type { BalanceRecord } from "../../records/balance.ts";
 import { type Remark, type State, stateOf } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 
 export interface BalanceLine {
   readonly what: string;
@@ -147,3 +148,17 @@ function addMomentum(
 }
 
 const sum = (values: readonly number[]) => values.reduce((s, v) => s + v, 0);
+
+/** The rules of this file in words. */
+export const BALANCE_RULES = rulesOf("core/method/balance/balance.ts", [
+  {
+    rule: "balance-sign",
+    text: "Flows that all go one way, or one that would close the balance with its sign turned, are taken for flows counted with the wrong sign. Not asked where mass is being stored.",
+    source: "own",
+  },
+  {
+    rule: "balance-limit",
+    text: "Outward positive. Mass against the larger of inflow and outflow, limit 0.1 %; momentum against the largest single term, energy and species against the larger of what comes and goes, limit 0.5 %; what is stored and what sources add are counted; never above the smallest mesh uncertainty.",
+    source: "conservation",
+  },
+]);

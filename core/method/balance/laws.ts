@@ -1,6 +1,7 @@
 import { percent } from "../../formatting/number.ts";
 import type { Law, LawReading, SecondReading } from "../../records/laws.ts";
 import { type Remark, type State, stateOf, worst } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 
 /** Words, and the shares above which there is a doubt and a stop. */
 const RULES: Readonly<Record<Law, { readonly demands: string; readonly of: string; readonly doubt: number; readonly stop: number }>> = {
@@ -67,3 +68,37 @@ export function assessLaws(
   });
   return { laws: lines, second: twice, remarks, state: lines.length || twice.length ? worst([stateOf(remarks), "holds"]) : "none" };
 }
+
+/** The rules of this file in words. */
+export const LAWS_RULES = rulesOf("core/method/balance/laws.ts", [
+  {
+    rule: "wall-flow",
+    text: "Mass through walls and lines of symmetry, over what passes the open boundaries; of a closed box over the largest flux inside. More than 1e-9 is a doubt, more than 1e-6 a stop.",
+    source: "conservation",
+  },
+  {
+    rule: "total-pressure",
+    text: "Steady flow on which nothing does work (no moving wall, body force or buoyancy): its total pressure is nowhere above its largest value on the boundary; of a gas, nowhere above that of what comes in. Of its span: 1 % is let pass, 5 % is a stop.",
+    source: "maximum principle; Serrin 1959",
+  },
+  {
+    rule: "entropy",
+    text: "Steady inviscid gas without cooling: entropy in any cell against the lowest that comes in, over the specific heat. 0.5 % is let pass, 5 % is a stop.",
+    source: "second law",
+  },
+  {
+    rule: "total-enthalpy",
+    text: "Steady inviscid gas without heat or work: mean departure of the total enthalpy from that of what comes in. 0.5 % is let pass, 5 % is a stop.",
+    source: "first law",
+  },
+  {
+    rule: "mirror",
+    text: "Where the set-up maps onto itself, by a mirror or half a turn, so must the velocity: largest departure over the largest velocity, on meshes of rows. 1e-4 is let pass, 1 % is a stop.",
+    source: "symmetry",
+  },
+  {
+    rule: "efficiency-below-one",
+    text: "A pure number said to be an efficiency is not above one.",
+    source: "first law",
+  },
+]);

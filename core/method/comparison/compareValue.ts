@@ -1,4 +1,5 @@
 import { percent, signedPercent } from "../../formatting/number.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 
 export interface ComparedValues {
   /** simulated and reference value, one unit */
@@ -75,3 +76,12 @@ export function compareValue(c: ComparedValues): ValueComparison {
 export function listed(names: readonly string[]): string {
   return names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
 }
+
+/** The rules of this file in words. */
+export const COMPARE_VALUE_RULES = rulesOf("core/method/comparison/compareValue.ts", [
+  {
+    rule: "validation-uncertainty",
+    text: "E = S − D; u_val² = u_num² + u_input² + u_D²; each is half its 95 % figure; k = 2. |E| ≤ 2 u_val is within the noise: nothing is claimed. While a source is open u_val is at least what the others make it. A reference of zero, or far below the case's own size, is no scale: differences are then counted in that size, by its name.",
+    source: "ASME V&V 20",
+  },
+]);

@@ -2,6 +2,7 @@ import { percent, significant } from "../../formatting/number.ts";
 import { pchip } from "../../numeric/pchip.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
 import type { YardstickProfile } from "../../records/yardstick.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 
 /** Curve against a yardstick's points inside the overlap of both. */
 export interface ProfileComparison {
@@ -155,3 +156,17 @@ export function fieldOrders(meshes: readonly { label: string; spacing: number; n
     : `${verdict === "below-order" ? "below" : "above"} the formal order ${formalOrder} by ${Math.abs(order - formalOrder).toFixed(2)}`;
   return { field, unit, rows, verdict, sentence: `The error of ${field} falls at order ${order.toFixed(2)} between the two finest meshes, ${tail}.` };
 }
+
+/** The rules of this file in words. */
+export const COMPARISON_RULES = rulesOf("core/method/comparison/comparison.ts", [
+  {
+    rule: "curve-norms",
+    text: "Both curves at the places of the reference, inside the overlap, by monotone cubic interpolation; norms over the points, in the range of the reference. No common point, or entries of one place that contradict each other by more than a hundredth of the range, are refused.",
+    source: "method of this product",
+  },
+  {
+    rule: "field-order",
+    text: "Order of the L2 norm between neighbouring meshes, cell-centre values weighted by volume. When every mesh is at round-off the scheme is exact and no order is given.",
+    source: "own",
+  },
+]);

@@ -1,4 +1,5 @@
 import type { Numbers } from "../../numeric/numbers.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { alternatingFit, complexFit, constantFit, type DecayFit, lineFit, realFit, type Stretch, stretchOf, twoRealFit } from "./decayFit.ts";
 import { lastDigit, printedStep, repeatedDigit } from "./printedStep.ts";
 import { theilSen } from "./residuals.ts";
@@ -281,3 +282,17 @@ export function toleranceStudy(
   }
   return rows;
 }
+
+/** The rules of this file in words. */
+export const ITERATION_ERROR_RULES = rulesOf("core/method/iteration/iterationError.ts", [
+  {
+    rule: "iteration-error",
+    text: "Models of how an iteration ends (constant, line, one or two decays, alternating, complex pair) are fitted to ever shorter stretches that end with the record; the longest one a model explains to within the printed digits, or but for patternless noise, decides. Decays: what is left at the last entry; pairs and cycles: their envelope; noise: half the range, and only without a trend; lines: moving, at least what they moved. Half the printed digit is always part of it. To stay below a tenth of the mesh uncertainty, or of the limit while there is none or it is above the limit.",
+    source: "Ferziger & Peric 1996; Roy & Blottner 2001",
+  },
+  {
+    rule: "tolerance-study",
+    text: "The value of each quantity at the iteration where all residuals first met each tolerance, against its last value: no new run is needed.",
+    source: "own",
+  },
+]);

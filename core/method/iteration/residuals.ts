@@ -1,4 +1,5 @@
 import type { Numbers } from "../../numeric/numbers.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 /** What became of a residual, decided in the order of method 1. */
 export type ResidualState = "diverging" | "too-short" | "stalled" | "cycling" | "still-falling" | "settled";
 
@@ -172,3 +173,17 @@ function dominantPeriod(y: Numbers): number | undefined {
   }
   return undefined;
 }
+
+/** The rules of this file in words. */
+export const RESIDUALS_RULES = rulesOf("core/method/iteration/residuals.ts", [
+  {
+    rule: "residual-drop",
+    text: "Start: largest of the first five entries; for bench runs the largest over three iterations from rest. Drop: log10 of start over the median of the last tenth. The slope over the last stretch (median of pairwise slopes) tells falling, stalled, cycling and diverging apart; a fall that would need five times the record so far counts as stalled.",
+    source: "Sen 1968",
+  },
+  {
+    rule: "history-gaps",
+    text: "Missing entries stay gaps, are counted and left out.",
+    source: "own",
+  },
+]);

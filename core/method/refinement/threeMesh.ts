@@ -1,3 +1,4 @@
+import { rulesOf } from "../../remarks/rule.ts";
 /** Result of the three-mesh procedure for one quantity; see method 3. */
 export type ThreeMesh =
   | {
@@ -160,3 +161,37 @@ export function nextMesh(
   const ratio = (limit / uncertainty) ** (1 / orderUsed);
   return { spacing: spacing * ratio, cells: Math.ceil(cells / ratio ** dimension) };
 }
+
+/** The rules of this file in words. */
+export const THREE_MESH_RULES = rulesOf("core/method/refinement/threeMesh.ts", [
+  {
+    rule: "three-mesh",
+    text: "Order p from ln((r21^p − 1)/(r21^p (r32^p − 1))) = ln(e21/e32), solved by bisection; extrapolated value φ1 − e21/(r21^p − 1); index = safety × |e21|/(r21^p − 1). Within a tenth of the formal order that order and a safety factor of 1.25 are used; else p held between 0.5 and the formal order, and 3. The extrapolated value is given only for p from 0.5 to formal + 0.5. Errors of the three values for other reasons are added by squares, times 1/(r^p − 1). The asymptotic ratio is not asked: with exactly three meshes it is |φ1/φ2| whatever the data.",
+    source: "Celik et al. 2008",
+  },
+  {
+    rule: "not-converging",
+    text: "The changes do not shrink as a positive order demands: e21/e32 is not below ln r21 / ln r32. No order is printed; three times the largest difference stands for the uncertainty and the verdict fails.",
+    source: "method of this product",
+  },
+  {
+    rule: "oscillating",
+    text: "The changes have opposite signs and shrink: three times half the range stands for the uncertainty; no extrapolated value is adopted.",
+    source: "method of this product",
+  },
+  {
+    rule: "not-asymptotic",
+    text: "The observed order is more than a tenth away from the formal one: it is held between 0.5 and the formal order and the safety factor is 3.",
+    source: "Oberkampf & Roy 2010, section 8.6",
+  },
+  {
+    rule: "rung-errors",
+    text: "Iteration and averaging errors of the two finest runs, times 1/(r^p − 1), against the convergence index: beyond half of it is a doubt.",
+    source: "method of this product",
+  },
+  {
+    rule: "next-mesh",
+    text: "Spacing that would bring the uncertainty to the limit at the order used, its cells, and its time from the cost exponent of the two finest runs.",
+    source: "own",
+  },
+]);

@@ -1,6 +1,7 @@
 import { percent, quantityText, significant } from "../../formatting/number.ts";
 import type { Setup } from "../../records/setup.ts";
 import type { Remark } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { FACT_RULES } from "./factChecks.ts";
 import { airDensity, airViscosity, away, knownFluid, platesEntryLength, reynoldsNumber, soundSpeed, waterDensity, waterViscosity } from "./setup.ts";
 
@@ -143,23 +144,87 @@ const entryLength: Check = (s) => {
   };
 };
 
-/** Every set-up rule of method 8 that applies to one flow, by name. */
-export const SETUP_RULES: Readonly<Record<string, Check>> = {
-  "density-from-state": density,
-  "viscosity-of-fluid": viscosity,
-  "two-viscosities": twoViscosities,
-  "reynolds-typed": reynolds,
-  "mach-incompressible": mach,
-  "first-order-scheme": scheme,
-  "stopping-tolerance": tolerance,
-  "entry-length": entryLength,
-};
+/** Every set-up rule of method 8 that applies to one flow. */
+export const SETUP_RULES = rulesOf<{ readonly check: Check }>("core/method/setup/checks.ts", [
+  {
+    rule: "density-from-state",
+    text: "Density of air from p / (287.05 T), of water from a fit; more than 2 % away is a doubt, more than 5 % stops.",
+    source: "perfect gas; White",
+    check: density,
+  },
+  {
+    rule: "viscosity-of-fluid",
+    text: "Viscosity of air by Sutherland's law, of water by a fit; more than 10 % away stops.",
+    source: "White",
+    check: viscosity,
+  },
+  {
+    rule: "two-viscosities",
+    text: "Both viscosities typed must agree through the density within 1 %.",
+    source: "own",
+    check: twoViscosities,
+  },
+  {
+    rule: "reynolds-typed",
+    text: "Typed Reynolds number against velocity × length / ν; more than 0.5 % is a doubt, more than 5 % stops.",
+    source: "own",
+    check: reynolds,
+  },
+  {
+    rule: "mach-incompressible",
+    text: "Mach number above 0.3 in an incompressible set-up stops.",
+    source: "own",
+    check: mach,
+  },
+  {
+    rule: "first-order-scheme",
+    text: "A first-order convective scheme is a doubt.",
+    source: "own",
+    check: scheme,
+  },
+  {
+    rule: "stopping-tolerance",
+    text: "Fewer than five orders asked is a doubt.",
+    source: "own",
+    check: tolerance,
+  },
+  {
+    rule: "entry-length",
+    text: "Le/Dh = 0.315/(1 + 0.0175 Re) + 0.011 Re between plates, Dh twice the gap; a shorter piece compared with the developed profile stops.",
+    source: "Chen 1973",
+    check: entryLength,
+  },
+]);
+
+/** What the checks above say besides, in words. */
+export const SETUP_WORDS = rulesOf("core/method/setup/checks.ts", [
+  {
+    rule: "numerics-not-stated",
+    text: "What another code did is asked, never preset: while the order of its scheme is not stated the formal order is taken as two and said so.",
+    source: "method of this product",
+  },
+  {
+    rule: "tolerance-not-stated",
+    text: "What another code did is asked, never preset: its stopping tolerance is judged only once it is stated.",
+    source: "method of this product",
+  },
+  {
+    rule: "setup-complete",
+    text: "Every rule of the set-up that has its inputs is checked at each change; what it finds stands until the set-up is mended or the remark is accepted with a reason, which is kept with its date.",
+    source: "own",
+  },
+  {
+    rule: "dynamic-or-kinematic",
+    text: "A dynamic viscosity that equals the expected kinematic one was entered for it.",
+    source: "own",
+  },
+]);
 
 /** Remarks of all set-up rules, worst first. */
 export function checkSetup(s: Setup): Remark[] {
   const order = { stop: 0, doubt: 1, note: 2 };
   const facts = s.facts ?? {};
-  return [...Object.values(SETUP_RULES).map((rule) => rule(s)), ...Object.values(FACT_RULES).map((rule) => rule(facts, s))]
+  return [...SETUP_RULES.map((rule) => rule.check(s)), ...FACT_RULES.map((rule) => rule.check(facts, s))]
     .filter((r): r is Remark => r !== undefined)
     .sort((a, b) => order[a.severity] - order[b.severity]);
 }

@@ -1,6 +1,7 @@
 import { percent, quantityText, significant } from "../../formatting/number.ts";
 import type { Facts, Setup } from "../../records/setup.ts";
 import type { Remark } from "../../remarks/remark.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { away, kinematicViscosity, pipeEntryDiameters, reynoldsNumber } from "./setup.ts";
 
 /** A rule over facts: silent while something it needs is not known. */
@@ -182,20 +183,90 @@ const leftOverFields: FactCheck = (f) =>
       )
     : undefined;
 
-/** Rules over facts, by name. */
-export const FACT_RULES: Readonly<Record<string, FactCheck>> = {
-  "model-range": modelRange,
-  "jet-and-pressure": jetSpeed,
-  "lift-to-drag": liftToDrag,
-  "body-outside": bodyInside,
-  "tight-domain": tightDomain,
-  blockage,
-  "half-model-area": referenceArea,
-  "factor-twice": doubledTwice,
-  "axisymmetric-not-set": axisymmetric,
-  "axis-off-zero": axisPlace,
-  "lines-not-mirrored": mirrored,
-  "pipe-entry-length": pipeEntry,
-  "turbulence-inherited": inheritedTurbulence,
-  "fields-left-over": leftOverFields,
-};
+/** Rules over facts. */
+export const FACT_RULES = rulesOf<{ readonly check: FactCheck }>("core/method/setup/factChecks.ts", [
+  {
+    rule: "model-range",
+    text: "A laminar model above, or a turbulence model below, the Reynolds number at which the flow turns.",
+    source: "textbook",
+    check: modelRange,
+  },
+  {
+    rule: "jet-and-pressure",
+    text: "A jet without losses has √(2 Δp/ρ); losses may take 30 %, nothing makes it faster.",
+    source: "Bernoulli",
+    check: jetSpeed,
+  },
+  {
+    rule: "lift-to-drag",
+    text: "The quoted ratio against the quotient of the two coefficients quoted beside it, within 1 %.",
+    source: "own",
+    check: liftToDrag,
+  },
+  {
+    rule: "body-outside",
+    text: "The extent of the body along the flow against that of the domain.",
+    source: "own",
+    check: bodyInside,
+  },
+  {
+    rule: "tight-domain",
+    text: "At least three body lengths ahead and six behind, unless a study of the domain says otherwise.",
+    source: "own",
+    check: tightDomain,
+  },
+  {
+    rule: "blockage",
+    text: "Frontal area over the domain's cross section: a doubt above 3 %, a stop above 10 %.",
+    source: "common practice of wind tunnels",
+    check: blockage,
+  },
+  {
+    rule: "half-model-area",
+    text: "Force of the modelled share times all factors must stand over the same share of the reference area.",
+    source: "own",
+    check: referenceArea,
+  },
+  {
+    rule: "factor-twice",
+    text: "A half or periodic factor is applied once: in the file or here.",
+    source: "method of this product",
+    check: doubledTwice,
+  },
+  {
+    rule: "axisymmetric-not-set",
+    text: "A body of revolution needs the axisymmetric setting, else a plane piece is computed.",
+    source: "own",
+    check: axisymmetric,
+  },
+  {
+    rule: "axis-off-zero",
+    text: "The axis of a revolved model lies at y = 0.",
+    source: "own",
+    check: axisPlace,
+  },
+  {
+    rule: "lines-not-mirrored",
+    text: "Two sampling lines meant to be mirror images lie at equal distance from the mirror plane.",
+    source: "own",
+    check: mirrored,
+  },
+  {
+    rule: "pipe-entry-length",
+    text: "Laminar: L/D = (0.619^1.6 + (0.0567 Re)^1.6)^(1/1.6). Turbulent: L/D = 1.6 Re^0.25.",
+    source: "Durst et al. 2005; Anselmet et al. 2009",
+    check: pipeEntry,
+  },
+  {
+    rule: "turbulence-inherited",
+    text: "Turbulence settings of a copied case are asked about; a length beyond the body or below a ten-thousandth of it stops.",
+    source: "own",
+    check: inheritedTurbulence,
+  },
+  {
+    rule: "fields-left-over",
+    text: "Start fields of a copied case are asked about.",
+    source: "own",
+    check: leftOverFields,
+  },
+]);

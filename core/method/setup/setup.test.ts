@@ -1,8 +1,7 @@
 import { describe, expect, test } from "vitest";
-import { RULE_TEXTS } from "../../assessment/rulesText.ts";
 import type { Facts, Setup } from "../../records/setup.ts";
 import { parseQuantity } from "../../units/units.ts";
-import { checkSetup, SETUP_RULES } from "./checks.ts";
+import { checkSetup } from "./checks.ts";
 import { FACT_RULES } from "./factChecks.ts";
 import { FACTS } from "./facts.ts";
 import { airDensity, airViscosity, knownFluid, platesEntryLength, similarityNumbers } from "./setup.ts";
@@ -120,12 +119,11 @@ describe("facts about domain, forces, axis and copies: each slip caught by its o
           },
         },
       );
-    for (const answer of [0, 1, 2]) for (const rule of Object.values(FACT_RULES)) rule(noting(answer), sound);
+    for (const answer of [0, 1, 2]) for (const rule of FACT_RULES) rule.check(noting(answer), sound);
     const typed = FACTS.map((f) => f.key);
     // One is read by the rules of the balance, three come from the physics that was stated.
     expect([...asked].filter((k) => !typed.includes(k)).sort()).toEqual(["axisymmetricSet", "model", "modelShare"]);
     expect(typed.filter((k) => !asked.has(k))).toEqual(["symmetricFlow"]);
-    for (const rule of [...Object.keys(FACT_RULES), ...Object.keys(SETUP_RULES)]) expect(RULE_TEXTS.map((t) => t.rule)).toContain(rule);
   });
 });
 

@@ -1,4 +1,5 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { samplerOf } from "./sampler.ts";
 
 /** Flow around a body as a control box sees it: fields per cell, pressure over density. */
@@ -51,3 +52,12 @@ function middles(from: readonly [number, number], to: readonly [number, number])
     from[1] + s * (to[1] - from[1]),
   ]);
 }
+
+/** The rules of this file in words. */
+export const CONTROL_BOX_RULES = rulesOf("core/solver/readings/controlBox.ts", [
+  {
+    rule: "second-computation",
+    text: "A quantity worked out in a way that shares neither faces nor differences with the first: drag from the momentum through a box around the body, torque from the angular momentum that reaches the outer cylinder, heat from the rise of enthalpy or through the mid-plane. To agree within the mesh uncertainty of both or a tenth of the accepted error, whichever is larger; within 1 % while there is no mesh study.",
+    source: "control volumes",
+  },
+]);

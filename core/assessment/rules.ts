@@ -1,0 +1,48 @@
+import { DRIFT_RULES } from "../method/averaging/drift.ts";
+import { MEAN_UNCERTAINTY_RULES } from "../method/averaging/meanUncertainty.ts";
+import { RECORD_RULES } from "../method/averaging/record.ts";
+import { SLOW_START_UP_RULES } from "../method/averaging/slowStartUp.ts";
+import { SPECTRUM_RULES } from "../method/averaging/spectrum.ts";
+import { START_UP_RULES } from "../method/averaging/startUp.ts";
+import { STATISTIC_RULES } from "../method/averaging/statistic.ts";
+import { BALANCE_RULES } from "../method/balance/balance.ts";
+import { LAWS_RULES } from "../method/balance/laws.ts";
+import { COMPARE_VALUE_RULES } from "../method/comparison/compareValue.ts";
+import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
+import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
+import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
+import { THREE_MESH_RULES } from "../method/refinement/threeMesh.ts";
+import { SETUP_RULES, SETUP_WORDS } from "../method/setup/checks.ts";
+import { FACT_RULES } from "../method/setup/factChecks.ts";
+import type { RuleText } from "../remarks/rule.ts";
+import { CONTROL_BOX_RULES } from "../solver/readings/controlBox.ts";
+import { CROSS_FORCE_RULES } from "./balance/assess.ts";
+import { COMPARING_RULES } from "./comparison/comparing.ts";
+import { REFINEMENT_RULES } from "./refinement/refinement.ts";
+import { SETTLING_RULES } from "./settling/settling.ts";
+
+/** Every rule the margin may name, in the order of the work. */
+export const RULE_TEXTS: readonly RuleText[] = [
+  ...SETUP_RULES,
+  ...SETUP_WORDS,
+  ...FACT_RULES,
+  ...RESIDUALS_RULES,
+  ...ITERATION_ERROR_RULES,
+  ...SETTLING_RULES,
+  ...RECORD_RULES,
+  ...START_UP_RULES,
+  ...MEAN_UNCERTAINTY_RULES,
+  ...DRIFT_RULES,
+  ...SPECTRUM_RULES,
+  ...SLOW_START_UP_RULES,
+  ...STATISTIC_RULES,
+  ...BALANCE_RULES,
+  ...LAWS_RULES,
+  ...CROSS_FORCE_RULES,
+  ...CONTROL_BOX_RULES,
+  ...THREE_MESH_RULES,
+  ...REFINEMENT_RULES,
+  ...COMPARING_RULES,
+  ...COMPARISON_RULES,
+  ...COMPARE_VALUE_RULES,
+];
