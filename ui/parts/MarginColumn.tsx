@@ -5,12 +5,19 @@ import Link from "next/link";
 import { useEffect, useState } from "react";
 import type { Margin } from "@/core/assessment/results/margin";
 
+const TONES: Readonly<Record<Margin["tone"], string>> = {
+  holds: "text-verdigris",
+  remark: "text-brass-deep",
+  none: "text-brass-deep",
+  fails: "text-pointer-deep",
+  stale: "text-pointer-deep",
+};
+
 /** The margin: what the evidence says, against which limit, the doubts, the next step. */
 export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: string; quantityKey: string }) {
   const [folded, setFolded] = useState(false);
   // Where there is little room the margin begins folded; a person unfolds it.
   useEffect(() => setFolded(window.matchMedia("(max-width: 1099px)").matches), []);
-  const fails = /fail|not settled|does not close|contradicts|stale/i.test(margin.verdict);
   if (folded)
     return (
       <aside className="flex w-9 shrink-0 justify-center border-l border-line bg-margin pt-3" aria-label="What the evidence says, folded">
@@ -38,7 +45,7 @@ export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: 
       <p className="font-mono text-[25px] font-medium tracking-[-0.02em]">{margin.figure}</p>
       {margin.verdict ? (
         <p
-          className={`mt-1 mb-2 text-[12.5px] font-semibold ${fails ? "text-pointer-deep" : /remark|open/i.test(margin.verdict) ? "text-brass-deep" : "text-verdigris"}`}
+          className={`mt-1 mb-2 text-[12.5px] font-semibold ${TONES[margin.tone]}`}
         >
           {margin.verdict}
         </p>

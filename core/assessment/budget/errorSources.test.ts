@@ -30,6 +30,39 @@ describe("which sources a quantity has", () => {
     expect(source(evidenceOf(outside), "time-step")).toMatchObject({ group: "numerical", note: "no runs with another time step" });
     expect(source(evidenceOf(outside), "time-step")?.relative).toBeUndefined();
   });
+  describe("runs of another code with several time steps on one mesh", () => {
+    const stepped = (timeStepS: number, value: number, n = 64): RunEvidence => {
+      const r = runOf(n, value, { id: `t${n}-${timeStepS}`, origin: "brought-in", code: "Lintel", stated: { timeStepS } });
+      // A record that stands still: nothing is left of the iteration.
+      const still = Float64Array.from(r.history!.iteration, () => value);
+      return { ...r, history: { ...r.history!, time: r.history!.iteration.map((i) => i / 10), residuals: {}, quantities: { q: still } } };
+    };
+    const coarser = [16, 32].map((n) => stepped(0.04, 10 + 64 / n ** 2 + 0.4, n));
+    const found = (...steps: [number, number][]) => source(evidenceOf([...coarser, ...steps.map(([dt, v]) => stepped(dt, v))]), "time-step");
+    const first = (dt: number): [number, number] => [dt, 10 + 64 / 64 ** 2 + 10 * dt];
+    test("three steps of a first-order scheme: 1.25 times what the last change leaves", () => {
+      const s = found(first(0.04), first(0.02), first(0.01));
+      expect(s?.relative).toBeCloseTo((1.25 * 0.1) / 10, 10);
+      expect(s?.note).toBe("time steps of 0.0100, 0.0200, 0.0400 s on one mesh, order 1.00 observed, at most 1 used");
+    });
+    test("a better order than the least is not built on", () => {
+      const second = (dt: number): [number, number] => [dt, 10 + 100 * dt * dt];
+      const s = found(second(0.04), second(0.02), second(0.01));
+      expect(s?.relative).toBeCloseTo((3 * 0.03) / 10, 10);
+      expect(s?.note).toContain("order 2.00 observed, at most 1 used");
+    });
+    test("a fourth, coarser step takes no part", () =>
+      expect(found([0.08, 99], first(0.04), first(0.02), first(0.01))?.relative).toBeCloseTo(0.0125, 10));
+    test("two are said to be too few; one is none", () => {
+      expect(found(first(0.04), first(0.02))).toMatchObject({ note: "two time steps on one mesh; three are needed" });
+      expect(found(first(0.04), first(0.02))?.relative).toBeUndefined();
+      expect(found(first(0.04))?.note).toBe("no runs with another time step");
+    });
+    test("the ladder keeps to the step that every mesh has", () => {
+      const a = assessCase(evidenceOf([...coarser, ...[0.01, 0.02, 0.04].map((dt) => stepped(...first(dt)))]));
+      expect(a.ladder).toEqual(["t64-0.04", "t32-0.04", "t16-0.04"]);
+    });
+  });
   test("typed inputs count in any kind of case", () => {
     const inputs = [{ key: "U", label: "Velocity", value: 2, unit: "m/s", uncertainty: 0.02, sensitivities: { q: 2 } }];
     const found = rule(evidenceOf(FAMILY, { inputs }));

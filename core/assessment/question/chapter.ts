@@ -32,7 +32,7 @@ function setupRows({ evidence: e, setup }: Reported): Cell[][] {
   return [
     ...parameterSpecs(setup.problemId).map((s): Cell[] => [
       s.label,
-      s.choices?.find((c) => c.value === setup.parameters[s.key])?.name ?? setup.parameters[s.key],
+      s.choices?.find((c) => c.value === setup.parameters[s.key])?.name ?? cell(setup.parameters[s.key]),
       s.unit,
     ]),
     ["Fluid", fluid.name, ""],

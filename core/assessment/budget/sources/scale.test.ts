@@ -33,6 +33,16 @@ describe("scales", () => {
     expect(scale("Pa s", undefined, -7)).toEqual({ value: 7 });
     expect(valuesFor([yard(1, "other"), yard(2)], "q").map((v) => v.value.value)).toEqual([2]);
   });
+  test("of several yardsticks the one that leads, not the first: one that holds here before one that does not, the better known first", () => {
+    const of = (value: number, inside: boolean, standardUncertainty?: number) => ({
+      ...yard(value),
+      validity: { sentence: "", inside },
+      values: [{ quantityKey: "q", value, uncertaintyNote: "", ...(standardUncertainty === undefined ? {} : { standardUncertainty }) }],
+    });
+    const q = { key: "q", name: "q", symbol: "q", unit: "Pa s", limit: 0.1 };
+    expect(scaleOf(q, [of(9, false, 0.01), of(5, true), of(4, true, 0.2), of(6, true, 0.1)], run(1), setup)).toEqual({ value: 6 });
+    expect(scaleOf(q, [of(9, false, 0.01), of(5, true)], run(1), setup)).toEqual({ value: 5 });
+  });
   test.each([
     ["m/s", 3, "the reference velocity"],
     ["km/h", 10.8, "the reference velocity"],

@@ -44,11 +44,11 @@ function ofSetup(unit: string, s: Setup): Scale | undefined {
 const FAR_BELOW = 1e-3;
 
 /**
- * What relative errors of a quantity are counted in: the size of its yardstick, else of the finest result. A reference that is zero or far
+ * What relative errors of a quantity are counted in: the size of the yardstick that leads, else of the finest result. A reference that is zero or far
  * below the set-up's own size is no scale: then that size is, by its name. Never zero.
  */
 export function scaleOf(q: QuantitySpec, yardsticks: readonly Yardstick[], finest: RunEvidence | undefined, setup: Setup): Scale {
-  const reference = valuesFor(yardsticks, q.key)[0]?.value.value;
+  const reference = leading(valuesFor(yardsticks, q.key))?.value.value;
   const own = finest?.result?.quantities[q.key];
   const size = Math.abs(reference ?? own ?? 0);
   const natural = ofSetup(q.unit, setup);
