@@ -26,7 +26,12 @@ export const SUBJECTS: readonly Subject[] = [
   { name: "iteration", code: ["core/method/iteration"], tests: ["core/method/iteration"], floor: JUDGING },
   { name: "averaging", code: ["core/method/averaging"], tests: ["core/method/averaging"], floor: JUDGING },
   { name: "derived", code: ["core/method/propagation/derived.ts"], tests: ["core/method/propagation"], floor: JUDGING },
-  { name: "assessment", code: ["core/assessment", "core/remarks"], tests: ["core/assessment", "core/remarks"], floor: JUDGING },
+  {
+    name: "assessment",
+    code: ["core/assessment", "core/remarks", "core/study"],
+    tests: ["core/assessment", "core/remarks", "core/study"],
+    floor: JUDGING,
+  },
   { name: "units", code: ["core/units", "core/formatting"], tests: ["core/units", "core/formatting"], floor: AROUND },
   { name: "formats", code: ["core/formats", "core/intake"], tests: ["core/formats", "core/intake"], floor: AROUND },
   { name: "usecases", code: ["server/usecases"], tests: ["server/usecases"], floor: AROUND },
