@@ -1,17 +1,14 @@
 import { coarser, type LevelTransfer } from "../../mesh/agglomerate.ts";
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
-import type { BalanceRecord } from "../../records/balance.ts";
-import type { LawReading } from "../../records/laws.ts";
 import { type BoundaryState, coarseBoundary } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { flowGeometry } from "../discrete/flowGeometry.ts";
 import { kernelRoom } from "../kernels/room.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
-import { flowBalance } from "../readings/flowBalance.ts";
-import { totalPressureLaw, wallFlow } from "../readings/flowLaws.ts";
-import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
-import { carryUp, fluxesFromVelocity, interpolateField } from "./carry.ts";
-import { FlowLevel, type FlowPhysics, type LevelResiduals } from "./flowLevel.ts";
+import type { CellField, Checkpoint, SimulationReport, SimulationState } from "../simulation.ts";
+import { carryUp } from "./carry.ts";
+import { FlowLevel, type FlowPhysics } from "./flowLevel.ts";
+import { LaminarFlow, roomBytes } from "./laminarFlow.ts";
 import { NestedSolver } from "./nestedSolver.ts";
 
 export interface SteadyFlowOptions {
@@ -51,41 +48,32 @@ const SETTLED = 1e-5;
 const REST_ITERATIONS_SCALARS = 10;
 
 /** Steady laminar flow, advanced iteration by iteration: see `Simulation`. */
-export class SteadyFlow implements Simulation {
-  readonly finest: FlowLevel;
+export class SteadyFlow extends LaminarFlow {
   /** residuals of the finest mesh at rest: the level a drop is counted from */
   readonly starts: readonly number[];
-  readonly residualNames: readonly string[];
   readonly history: IterationReport[] = [];
   /** iterations spent on coarser meshes on the way up */
   coarseIterations = 0;
-  state: SimulationState = "running";
 
-  private readonly geometries: FlowGeometry[] = [];
-  private readonly transfers: LevelTransfer[] = [];
+  private readonly geometries: FlowGeometry[];
+  private readonly transfers: LevelTransfer[];
   private readonly boundaries: BoundaryState[] = [];
-  private readonly massScale: number;
   private solver: NestedSolver;
   private climb: number;
 
   constructor(
-    readonly mesh: FaceMesh,
-    readonly physics: FlowPhysics,
+    mesh: FaceMesh,
+    physics: FlowPhysics,
     private readonly options: SteadyFlowOptions,
   ) {
-    const room = kernelRoom(roomBytes(mesh, physics.scalars?.length ?? 0));
-    this.geometries.push(flowGeometry(mesh, false, room));
-    for (let next = options.multigrid ? coarser(mesh) : undefined; next; next = coarser(next.mesh)) {
-      this.transfers.push(next.transfer);
-      this.geometries.push(flowGeometry(next.mesh, true, room));
-    }
-    this.finest = new FlowLevel(this.geometries[0], physics, this.levelOptions());
+    const nested = nestedGeometries(mesh, physics.scalars?.length ?? 0, options.multigrid);
+    super(mesh, physics, nested.geometries[0], levelOptions(options.scheme));
+    this.geometries = nested.geometries;
+    this.transfers = nested.transfers;
     this.boundaries.push(this.finest.boundary);
     this.transfers.forEach((t, k) => {
       this.boundaries.push(coarseBoundary(this.geometries[k].mesh, this.boundaries[k], this.geometries[k + 1].mesh, t.face));
     });
-    this.residualNames = ["x momentum", "y momentum", "mass", ...this.finest.scalars.map((q) => q.physics.key)];
-    this.massScale = massReference(this.finest, physics);
     this.starts = this.measureRest(this.finest);
     this.finest.toRest();
     this.climb = options.coarseToFine ? this.geometries.length - 1 : 0;
@@ -93,12 +81,6 @@ export class SteadyFlow implements Simulation {
     while (this.climb > 1 && this.geometries[this.climb].cells < 64) this.climb--;
     this.solver = this.build(this.climb);
     if (this.climb > 0) this.state = "climbing";
-  }
-
-  private levelOptions(coarse = false) {
-    // Central differences can fail outright on the coarsest meshes; what a coarse level computes only guides the finest.
-    const scheme: ConvectionScheme = coarse && this.options.scheme !== "upwind" ? "linear-upwind" : this.options.scheme;
-    return { scheme, relaxation: RELAXATION };
   }
 
   private measureRest(level: FlowLevel): number[] {
@@ -118,15 +100,13 @@ export class SteadyFlow implements Simulation {
     return [momentum, momentum, ...top.slice(2)];
   }
 
-  private scaled(r: LevelResiduals): number[] {
-    return [r.xMomentum, r.yMomentum, r.mass / this.massScale, ...r.scalars];
-  }
-
   /** A solver whose finest level is `from`. */
   private build(from: number): NestedSolver {
     const levels = this.geometries
       .slice(from)
-      .map((g, k) => (from + k === 0 ? this.finest : new FlowLevel(g, this.physics, this.levelOptions(true), this.boundaries[from + k])));
+      .map((g, k) =>
+        from + k === 0 ? this.finest : new FlowLevel(g, this.physics, levelOptions(this.options.scheme, true), this.boundaries[from + k]),
+      );
     if (from > 0) levels[0].toRest();
     return new NestedSolver(levels, this.transfers.slice(from), this.options.window);
   }
@@ -197,25 +177,6 @@ export class SteadyFlow implements Simulation {
     });
   }
 
-  finish(state: "reached-target" | "reached-limit" = "reached-limit"): void {
-    this.state = state;
-    this.finest.closeMass();
-    this.finest.evaluateScalars();
-    this.finest.evaluate();
-  }
-
-  fields(): CellField[] {
-    return flowFields(this.finest, this.physics);
-  }
-
-  balance(): BalanceRecord {
-    return flowBalance(this.mesh, this.finest, this.physics);
-  }
-
-  laws(): LawReading[] {
-    return [...wallFlow(this.balance()), ...totalPressureLaw(this.mesh, this.finest, this.physics)];
-  }
-
   save(): Checkpoint {
     return {
       state: this.state,
@@ -244,7 +205,7 @@ export class SteadyFlow implements Simulation {
   }
 
   startFrom(mesh: FaceMesh, fields: readonly CellField[]): void {
-    startLevelFrom(this.finest, this.physics, mesh, fields);
+    this.take(mesh, fields);
     this.climb = 0;
     this.solver = this.build(0);
     this.state = "running";
@@ -257,61 +218,19 @@ export class SteadyFlow implements Simulation {
   }
 }
 
-/** Room for the arrays of all levels of a flow, ample: what is not used costs nothing. */
-export function roomBytes(mesh: FaceMesh, scalars: number): number {
-  const entries = mesh.cellCount + 2 * mesh.joinCount;
-  const numbers = mesh.cellCount * (60 + 14 * scalars) + mesh.faceCount * 36 + entries * (6 + 2 * scalars);
-  return 8 * 3 * numbers + 2 ** 20;
-}
-
-/** Velocity, pressure and transported quantities as they are stored and shown. */
-export function flowFields(level: FlowLevel, physics: FlowPhysics): CellField[] {
-  const density = physics.densityKgM3 ?? 1;
-  return [
-    { name: "u", unit: "m/s", values: level.u.slice() },
-    { name: "v", unit: "m/s", values: level.v.slice() },
-    { name: "p", unit: "Pa", values: level.p.map((q) => q * density) },
-    ...level.scalars.map((q) => ({ name: q.physics.key, unit: q.physics.unit, values: q.q.slice() })),
-  ];
-}
-
-/** Puts the fields of another mesh's result on a level. */
-export function startLevelFrom(level: FlowLevel, physics: FlowPhysics, mesh: FaceMesh, fields: readonly CellField[]): void {
-  const density = physics.densityKgM3 ?? 1;
-  const take = (name: string, out: Float64Array, factor = 1) => {
-    const field = fields.find((f) => f.name === name);
-    if (field) out.set(interpolateField(mesh, field.values, level.geometry.mesh).map((q) => q * factor));
-  };
-  take("u", level.u);
-  take("v", level.v);
-  take("p", level.p, 1 / density);
-  for (const q of level.scalars) take(q.physics.key, q.q);
-  fluxesFromVelocity(level);
-}
-
-/** What mass imbalance is measured against: the inflow, or for closed boxes the largest boundary speed times the root of the volume. */
-export function massReference(level: FlowLevel, physics: FlowPhysics): number {
-  const { joins, faces } = level.geometry;
-  let inflow = 0;
-  let speed = 0;
-  for (let f = joins; f < faces; f++) {
-    const b = f - joins;
-    inflow += Math.max(0, -level.boundary.flux[b]);
-    speed = Math.max(speed, Math.hypot(level.boundary.u[b], level.boundary.v[b]));
+/** The mesh and its nested coarser ones, with what lies between them, all in one room. */
+function nestedGeometries(mesh: FaceMesh, scalars: number, multigrid: boolean): { geometries: FlowGeometry[]; transfers: LevelTransfer[] } {
+  const room = kernelRoom(roomBytes(mesh, scalars));
+  const geometries = [flowGeometry(mesh, false, room)];
+  const transfers: LevelTransfer[] = [];
+  for (let next = multigrid ? coarser(mesh) : undefined; next; next = coarser(next.mesh)) {
+    transfers.push(next.transfer);
+    geometries.push(flowGeometry(next.mesh, true, room));
   }
-  if (inflow > 0) return inflow;
-  let volume = 0;
-  for (const v of level.geometry.volume) volume += v;
-  const length = Math.sqrt(volume);
-  const driven = (Math.hypot(...physics.bodyForce) * length * length) / (12 * physics.kinematicViscosity);
-  let lifted = 0;
-  for (const { physics: q, boundary, held } of level.scalars) {
-    if (!q.buoyancy) continue;
-    const values = boundary.filter((_, b) => held[b]);
-    const span = values.length ? values.reduce((a, b) => Math.max(a, b)) - values.reduce((a, b) => Math.min(a, b)) : 0;
-    lifted = Math.max(lifted, Math.sqrt(Math.hypot(...q.buoyancy) * span * length));
-  }
-  let initial = 0;
-  if (physics.initial) for (let c = 0; c < level.geometry.cells; c++) initial = Math.max(initial, Math.hypot(level.u[c], level.v[c]));
-  return length * Math.max(speed, driven, lifted, initial, 1e-300);
+  return { geometries, transfers };
+}
+
+/** Central differences can fail outright on the coarsest meshes; what a coarse level computes only guides the finest. */
+function levelOptions(scheme: ConvectionScheme, coarse = false) {
+  return { scheme: coarse && scheme !== "upwind" ? ("linear-upwind" as const) : scheme, relaxation: RELAXATION };
 }

@@ -1,14 +1,10 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
-import type { BalanceRecord } from "../../records/balance.ts";
-import type { LawReading } from "../../records/laws.ts";
 import { flowGeometry } from "../discrete/flowGeometry.ts";
 import { kernelRoom } from "../kernels/room.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
-import { flowBalance } from "../readings/flowBalance.ts";
-import { totalPressureLaw, wallFlow } from "../readings/flowLaws.ts";
-import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
-import { FlowLevel, type FlowPhysics } from "./flowLevel.ts";
-import { flowFields, massReference, roomBytes, startLevelFrom } from "./steadyFlow.ts";
+import type { CellField, Checkpoint, SimulationReport, SimulationState } from "../simulation.ts";
+import type { FlowPhysics } from "./flowLevel.ts";
+import { LaminarFlow, roomBytes } from "./laminarFlow.ts";
 
 export interface TransientFlowOptions {
   readonly scheme: ConvectionScheme;
@@ -41,37 +37,28 @@ interface Past {
  * The first step is of first order, which leaves the whole at second order.
  * @source Hairer & Wanner, Solving Ordinary Differential Equations II, ch. III.5 (variable-step BDF2).
  */
-export class TransientFlow implements Simulation {
-  readonly finest: FlowLevel;
-  readonly residualNames: readonly string[];
+export class TransientFlow extends LaminarFlow {
   readonly starts: readonly number[];
   readonly climbing = undefined;
-  state: SimulationState = "running";
   reason?: string;
   timeS = 0;
   steps = 0;
   private stepS = 0;
-  private readonly massScale: number;
   private readonly now: Past;
   private readonly before: Past;
   private readonly term: { rate: number; u: Float64Array; v: Float64Array; flux: Float64Array; scalars: Float64Array[] };
 
   constructor(
-    readonly mesh: FaceMesh,
-    readonly physics: FlowPhysics,
+    mesh: FaceMesh,
+    physics: FlowPhysics,
     private readonly options: TransientFlowOptions,
   ) {
     if (!(options.endTimeS > 0 && options.longestStepS > 0 && options.courant > 0)) {
       throw new RangeError("End time, longest step and Courant number must be positive.");
     }
-    this.finest = new FlowLevel(flowGeometry(mesh, false, kernelRoom(roomBytes(mesh, physics.scalars?.length ?? 0))), physics, {
-      scheme: options.scheme,
-      relaxation: RELAXATION,
-    });
+    const geometry = flowGeometry(mesh, false, kernelRoom(roomBytes(mesh, physics.scalars?.length ?? 0)));
+    super(mesh, physics, geometry, { scheme: options.scheme, relaxation: RELAXATION });
     const level = this.finest;
-    level.toRest();
-    this.massScale = massReference(level, physics);
-    this.residualNames = ["x momentum", "y momentum", "mass", ...level.scalars.map((q) => q.physics.key)];
     this.starts = this.residualNames.map(() => 1);
     const { cells, faces } = level.geometry;
     const past = (): Past => ({
@@ -193,9 +180,9 @@ export class TransientFlow implements Simulation {
     let ratios = this.starts.slice();
     for (let k = 0; k < MOST_SWEEPS; k++) {
       this.finest.smooth();
-      const { xMomentum, yMomentum, mass, scalars } = this.finest.residuals;
+      const [x, y, ...others] = this.scaled(this.finest.residuals);
       // Components of momentum share their start.
-      const size = [Math.max(xMomentum, yMomentum), Math.max(xMomentum, yMomentum), mass / this.massScale, ...scalars];
+      const size = [Math.max(x, y), Math.max(x, y), ...others];
       if (!size.every(Number.isFinite) || Math.max(...size) > UNSOUND) {
         this.state = "diverged";
         this.reason = `The residuals grew beyond bounds at ${this.timeS.toPrecision(4)} s, step ${this.steps + 1}. Lower the Courant number, refine the mesh, or check viscosity and velocity.`;
@@ -210,25 +197,6 @@ export class TransientFlow implements Simulation {
       if (k > 1 && ratios.every((r) => r <= target)) break;
     }
     return ratios;
-  }
-
-  finish(state: "reached-target" | "reached-limit" = "reached-limit"): void {
-    this.state = state;
-    this.finest.closeMass();
-    this.finest.evaluateScalars();
-    this.finest.evaluate();
-  }
-
-  fields(): CellField[] {
-    return flowFields(this.finest, this.physics);
-  }
-
-  balance(): BalanceRecord {
-    return flowBalance(this.mesh, this.finest, this.physics);
-  }
-
-  laws(): LawReading[] {
-    return [...wallFlow(this.balance()), ...totalPressureLaw(this.mesh, this.finest, this.physics)];
   }
 
   save(): Checkpoint {
@@ -279,7 +247,7 @@ export class TransientFlow implements Simulation {
   }
 
   startFrom(mesh: FaceMesh, fields: readonly CellField[]): void {
-    startLevelFrom(this.finest, this.physics, mesh, fields);
+    this.take(mesh, fields);
     this.settleStart();
   }
 
