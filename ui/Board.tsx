@@ -8,8 +8,8 @@ import { toast } from "sonner";
 import type { BoardCell } from "@/core/assessment/results/case";
 import type { QuantityRule } from "@/core/method/budget/rule";
 import type { State } from "@/core/remarks/remark";
+import { call, Refused } from "./api/call";
 import { ConfirmButton } from "./parts/ConfirmButton";
-import { call, Refused } from "./parts/call";
 import { MiniAxis, MiniRule } from "./parts/MiniRule";
 import { STATE_WORDS, StateMark } from "./parts/StateMark";
 
@@ -46,10 +46,10 @@ export function Board({ rows }: { rows: readonly BoardRow[] }) {
   const stale = states.filter((s) => s === "stale").length;
   const remove = async (row: BoardRow) => {
     try {
-      await call("DELETE", `cases/${row.id}`);
+      await call("DELETE /cases/{id}", { at: { id: row.id } });
       toast(`${row.title} was deleted.`, {
         duration: 12_000,
-        action: { label: "Undo", onClick: () => void call("POST", `cases/${row.id}/restore`).then(() => router.refresh()) },
+        action: { label: "Undo", onClick: () => void call("POST /cases/{id}/restore", { at: { id: row.id } }).then(() => router.refresh()) },
       });
       router.refresh();
     } catch (error) {

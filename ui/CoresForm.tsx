@@ -13,7 +13,7 @@ export function CoresForm({ cores }: { cores: number }) {
       className="mt-3 flex items-end gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        void save("PUT", "settings/cores", { cores: Number(n) }, `The bench now uses ${n} ${n === "1" ? "core" : "cores"}.`);
+        void save("PUT /settings/cores", { input: { cores: Number(n) } }, `The bench now uses ${n} ${n === "1" ? "core" : "cores"}.`);
       }}
     >
       <div className="w-40">

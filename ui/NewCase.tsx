@@ -8,6 +8,7 @@ import { PHYSICS_CHOICES, parameterSpecs } from "@/core/problems/describe/caseSe
 import { DESCRIPTIONS, described, presetFormulas, presetParameters } from "@/core/problems/describe/catalogue";
 import { familyMesh } from "@/core/problems/describe/problem";
 import { proposedKind, type QuantityKind } from "@/core/units/quantityKind";
+import type { Input } from "./api/call";
 import { ask } from "./engine/engine";
 import { Field } from "./parts/Field";
 import { KindChoice } from "./parts/KindChoice";
@@ -56,7 +57,11 @@ export function NewCase() {
   });
   const [chosenKind, setKind] = useState<QuantityKind>();
   const kind = chosenKind ?? proposedKind(f.quantityName);
-  const [physics, setPhysics] = useState({ time: "steady", model: "turbulence model", space: "three-dimensional" });
+  const [physics, setPhysics] = useState<NonNullable<Input<"POST /cases">["physics"]>>({
+    time: "steady",
+    model: "turbulence model",
+    space: "three-dimensional",
+  });
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [similarity, setSimilarity] = useState<Record<string, string>>({});
   const value = (s: (typeof specs)[number]) => typed[s.key] ?? (s.choices ? String(s.preset) : `${typedNumber(s.preset)} ${s.unit}`.trim());
@@ -81,12 +86,14 @@ export function NewCase() {
       <form
         onSubmit={async (e) => {
           e.preventDefault();
-          const made = await save<{ id: string }>("POST", "cases", {
-            ...f,
-            problemId: template === "" ? null : template,
-            parameters: Object.fromEntries(specs.map((s) => [s.key, value(s)])),
-            ...(template === "" ? { physics, quantityKind: kind } : {}),
-            ...(problem?.formulas ? { formulas: { ...presetFormulas(problem), ...formulas } } : {}),
+          const made = await save("POST /cases", {
+            input: {
+              ...f,
+              problemId: template === "" ? null : (template as Input<"POST /cases">["problemId"]),
+              parameters: Object.fromEntries(specs.map((s) => [s.key, value(s)])),
+              ...(template === "" ? { physics, quantityKind: kind } : {}),
+              ...(problem?.formulas ? { formulas: { ...presetFormulas(problem), ...formulas } } : {}),
+            },
           });
           if (made) router.push(`/cases/${made.id}/question`);
         }}

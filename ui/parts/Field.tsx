@@ -3,15 +3,15 @@
 import { useId } from "react";
 
 /** A labelled entry with its mistake below it. */
-export function Field(p: {
+export function Field<Value extends string>(p: {
   label: string;
-  value: string;
-  onChange: (v: string) => void;
+  value: Value;
+  onChange: (v: Value) => void;
   mistake?: string;
   help?: string;
   words?: boolean;
   rows?: number;
-  choices?: readonly (readonly [string, string])[];
+  choices?: readonly (readonly [Value, string])[];
   placeholder?: string;
 }) {
   const id = useId();
@@ -27,7 +27,7 @@ export function Field(p: {
     <div>
       <label htmlFor={id}>{p.label}</label>
       {p.choices ? (
-        <select {...shared} className="field words" onChange={(e) => p.onChange(e.target.value)}>
+        <select {...shared} className="field words" onChange={(e) => p.onChange(e.target.value as Value)}>
           {p.choices.map(([v, name]) => (
             <option key={v} value={v}>
               {name}
@@ -35,9 +35,9 @@ export function Field(p: {
           ))}
         </select>
       ) : p.rows ? (
-        <textarea {...shared} rows={p.rows} className="field words" onChange={(e) => p.onChange(e.target.value)} />
+        <textarea {...shared} rows={p.rows} className="field words" onChange={(e) => p.onChange(e.target.value as Value)} />
       ) : (
-        <input {...shared} className={`field ${p.words ? "words" : ""}`} onChange={(e) => p.onChange(e.target.value)} />
+        <input {...shared} className={`field ${p.words ? "words" : ""}`} onChange={(e) => p.onChange(e.target.value as Value)} />
       )}
       {p.mistake ? (
         <p id={`${id}-m`} className="mistake">

@@ -43,15 +43,7 @@ export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: 
       </button>
       <p className="pr-7 text-[11.5px] text-ink-3">{margin.label}</p>
       <p className="font-mono text-[25px] font-medium tracking-[-0.02em]">{margin.figure}</p>
-      {margin.verdict ? (
-        <p
-          className={`mt-1 mb-2 text-[12.5px] font-semibold ${TONES[margin.tone]}`}
-        >
-          {margin.verdict}
-        </p>
-      ) : (
-        <div className="mb-2" />
-      )}
+      {margin.verdict ? <p className={`mt-1 mb-2 text-[12.5px] font-semibold ${TONES[margin.tone]}`}>{margin.verdict}</p> : <div className="mb-2" />}
       {margin.notes.map((n) => (
         <div key={n.heading + n.sentence} className="border-t border-line py-2.5">
           <h3>{n.heading}</h3>

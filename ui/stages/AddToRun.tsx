@@ -1,7 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import { call, Refused } from "../parts/call";
+import type { FluxReading } from "@/core/intake/quantityImport";
+import { call, Refused } from "../api/call";
 import { Field } from "../parts/Field";
 import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView, RunView } from "../view";
@@ -16,7 +17,11 @@ export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; do
   const [found, setFound] = useState<QuantitiesPreview>();
   const [roles, setRoles] = useState<readonly string[]>([]);
   const [units, setUnits] = useState<readonly string[]>([]);
-  const [form, setForm] = useState({ signs: "outward", factor: "1", replace: false });
+  const [form, setForm] = useState<{ signs: FluxReading["signs"]; factor: string; replace: boolean }>({
+    signs: "outward",
+    factor: "1",
+    replace: false,
+  });
   const [mistake, setMistake] = useState("");
   const own = useFocusOnOpen<HTMLElement>();
   const choose = async (chosen: File | undefined) => {
@@ -26,14 +31,13 @@ export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; do
     const sent = { name: chosen.name, text: await chosen.text() };
     setFile(sent);
     try {
-      const answer = await call<{ quantities?: QuantitiesPreview; problems: { line: number; sentence: string }[] }>(
-        "POST",
-        `cases/${view.id}/preview`,
-        {
+      const answer = await call("POST /cases/{id}/preview", {
+        at: { id: view.id },
+        input: {
           history: null,
           quantities: sent,
         },
-      );
+      });
       if (!answer.quantities) return setMistake(answer.problems.map((p) => `${sent.name}, line ${p.line}: ${p.sentence}`).join(" "));
       setFound(answer.quantities);
       setRoles(answer.quantities.roles);
@@ -43,6 +47,7 @@ export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; do
     }
   };
   const add = async () => {
+    if (!file) return;
     const body = {
       quantities: file,
       rowRoles: roles,
@@ -50,7 +55,7 @@ export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; do
       fluxes: { signs: form.signs, factor: Number(form.factor) || 1 },
       replace: form.replace,
     };
-    if (await save("POST", `runs/${run.id}/add`, body, `${run.label} was added to.`)) done();
+    if (await save("POST /runs/{id}/add", { at: { id: run.id }, input: body }, `${run.label} was added to.`)) done();
   };
   return (
     <section ref={own} className="mb-3 border border-line bg-margin p-3" aria-label={`Add to ${run.label}`}>

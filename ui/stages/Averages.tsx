@@ -8,7 +8,7 @@ import { percent, powerOfTen, quantityText, sentenceCase, significant, unitText,
 import { scaleText } from "@/core/formatting/scale";
 import type { AveragedRecord } from "@/core/method/averaging/record";
 import { TAKE_WORDS, TAKES } from "@/core/records/take";
-import { call } from "../parts/call";
+import { call } from "../api/call";
 import { Field } from "../parts/Field";
 import { decades } from "../parts/HistoryChart";
 import { linearAxis } from "../parts/linearAxis";
@@ -51,9 +51,8 @@ export function Averages(p: { view: CaseView; settling: RunSettling; version: st
             value={view.setup.takes?.[chosen.key] ?? "last"}
             onChange={(take) =>
               void save(
-                "PUT",
-                `cases/${view.id}/quantities/${encodeURIComponent(chosen.key)}/take`,
-                { take },
+                "PUT /cases/{id}/quantities/{key}/take",
+                { at: { id: view.id, key: chosen.key }, input: { take } },
                 "The value is taken that way in every run.",
               )
             }
@@ -120,8 +119,8 @@ function usePictures(runId: string, key: string | undefined, version: string): P
   useEffect(() => {
     if (!key) return;
     let gone = false;
-    call<Pictures>("GET", `runs/${runId}/records/${encodeURIComponent(key)}`)
-      .then((pictures) => !gone && setFound({ id, pictures }))
+    call("GET /runs/{id}/records/{key}", { at: { id: runId, key } })
+      .then((pictures) => !gone && setFound({ id, pictures: pictures as Pictures }))
       .catch(() => undefined);
     return () => {
       gone = true;

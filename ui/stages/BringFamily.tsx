@@ -4,8 +4,9 @@ import { useEffect, useRef, useState } from "react";
 import { count, sentenceCase } from "@/core/formatting/number";
 import { ownerOf, readFileName } from "@/core/intake/fileNames";
 import type { SheetPreview } from "@/core/intake/historyImport";
+import type { FluxReading } from "@/core/intake/quantityImport";
 import { dimensionOf, physicsOf } from "@/core/problems/describe/caseSetup";
-import { call } from "../parts/call";
+import { call } from "../api/call";
 import { Field } from "../parts/Field";
 import type { CaseView } from "../view";
 import { columnChoices, rowChoices } from "./roleChoices";
@@ -20,26 +21,19 @@ interface Read {
   readonly problems: readonly Problem[];
 }
 
-interface PreviewAnswer {
-  readonly history?: SheetPreview;
-  readonly quantities?: { rows: { line: number; name: string; value: number; unit?: string }[]; roles: string[] };
-  readonly problems: readonly Problem[];
-}
-
 /** A file is a table of results where it has the columns name and value; else a record. */
 async function readFile(caseId: string, file: File): Promise<Read> {
   const text = await file.text();
   const sent = { name: file.name, text };
   const head = text.slice(0, 2000).toLowerCase();
   const asTable = /(^|\n)\s*"?(name|quantity|what)"?\s*[,;\t]/.test(head) && /[,;\t]\s*"?(value|result)/.test(head);
-  const answer = await call<PreviewAnswer>(
-    "POST",
-    `cases/${caseId}/preview`,
-    asTable ? { history: null, quantities: sent } : { history: sent, quantities: null },
-  );
+  const answer = await call("POST /cases/{id}/preview", {
+    at: { id: caseId },
+    input: asTable ? { history: null, quantities: sent } : { history: sent, quantities: null },
+  });
   // A unit that is missing is asked for below; only what cannot be read at all stands in the way.
   const fatal = answer.history || answer.quantities ? [] : answer.problems;
-  return { ...sent, record: answer.history, table: answer.quantities, problems: fatal };
+  return { ...sent, record: answer.history as SheetPreview | undefined, table: answer.quantities, problems: fatal };
 }
 
 const SIGNS = [
@@ -56,7 +50,12 @@ export function BringFamily({ view, files, done }: { view: CaseView; files: read
   const [columns, setColumns] = useState<Record<string, { role: string; unit: string }>>({});
   const [rows, setRows] = useState<Record<string, { role: string; unit: string }>>({});
   const [runs, setRuns] = useState<readonly { label: string; cells: string; record: string; table: string }[]>([]);
-  const [form, setForm] = useState({ code: view.runs.find((r) => r.origin === "brought-in")?.code ?? "", volume: "", signs: "outward", factor: "" });
+  const [form, setForm] = useState({
+    code: view.runs.find((r) => r.origin === "brought-in")?.code ?? "",
+    volume: "",
+    signs: "outward" as FluxReading["signs"],
+    factor: "",
+  });
   const head = useRef<HTMLHeadingElement>(null);
   const physics = physicsOf(view.setup);
   const space = dimensionOf(physics.space);
@@ -115,24 +114,26 @@ export function BringFamily({ view, files, done }: { view: CaseView; files: read
     const roleOf = (x: Record<string, { role: string }>) => Object.fromEntries(Object.entries(x).map(([n, v]) => [n, v.role]));
     const unitOf = (x: Record<string, { unit: string }>) =>
       Object.fromEntries(Object.entries(x).flatMap(([n, v]) => (v.unit.trim() ? [[n, v.unit.trim()]] : [])));
-    const made = await save<string[]>(
-      "POST",
-      `cases/${view.id}/bring-in-family`,
+    const made = await save(
+      "POST /cases/{id}/bring-in-family",
       {
-        code: form.code,
-        volume: form.volume,
-        roles: [],
-        columnRoles: roleOf(columns),
-        columnUnits: unitOf(columns),
-        rowRolesByName: roleOf(rows),
-        rowUnitsByName: unitOf(rows),
-        fluxes: { signs: form.signs, factor: Number(form.factor) || 1 / physics.share },
-        runs: runs.map((r) => ({
-          label: r.label,
-          cells: Math.round(Number(r.cells.replace(/[^\d.eE]/g, ""))) || 0,
-          history: textOf(r.record),
-          quantities: textOf(r.table),
-        })),
+        at: { id: view.id },
+        input: {
+          code: form.code,
+          volume: form.volume,
+          roles: [],
+          columnRoles: roleOf(columns),
+          columnUnits: unitOf(columns),
+          rowRolesByName: roleOf(rows),
+          rowUnitsByName: unitOf(rows),
+          fluxes: { signs: form.signs, factor: Number(form.factor) || 1 / physics.share },
+          runs: runs.map((r) => ({
+            label: r.label,
+            cells: Math.round(Number(r.cells.replace(/[^\d.eE]/g, ""))) || 0,
+            history: textOf(r.record),
+            quantities: textOf(r.table),
+          })),
+        },
       },
       `${runs.length} runs were brought in.`,
     );

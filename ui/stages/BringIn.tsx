@@ -3,9 +3,10 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { count } from "@/core/formatting/number";
+import type { FluxReading } from "@/core/intake/quantityImport";
 import { dimensionOf, physicsOf } from "@/core/problems/describe/caseSetup";
+import { call, Refused } from "../api/call";
 import { ConfirmButton } from "../parts/ConfirmButton";
-import { call, Refused } from "../parts/call";
 import { Field } from "../parts/Field";
 import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView } from "../view";
@@ -46,7 +47,7 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
     cells: "",
     volume: "",
     recipe: "",
-    signs: "outward",
+    signs: "outward" as FluxReading["signs"],
     schemeOrder: "",
     dropOrders: "",
     timeStep: "",
@@ -61,8 +62,8 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   const own = useFocusOnOpen<HTMLElement>();
 
   const readLists = useCallback(() => {
-    call<LogFile[]>("GET", "logs").then(setLogs, () => undefined);
-    call<Recipe[]>("GET", "recipes").then(setRecipes, () => undefined);
+    call("GET /logs", {}).then(setLogs, () => undefined);
+    call("GET /recipes", {}).then(setRecipes, () => undefined);
   }, []);
   useEffect(readLists, [readLists]);
 
@@ -82,10 +83,10 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
     if (first.current === mapped) return;
     first.current = mapped;
     const later = setTimeout(() => {
-      call<typeof checked>("POST", `cases/${view.id}/readings/${readingId}/check`, { roles: mapped.roles, units: units(mapped) }).then(
-        setChecked,
-        (error) => setMistake(String(error.message)),
-      );
+      call("POST /cases/{id}/readings/{reading}/check", {
+        at: { id: view.id, reading: readingId },
+        input: { roles: mapped.roles, units: units(mapped) },
+      }).then(setChecked, (error) => setMistake(String(error.message)));
     }, 300);
     return () => clearTimeout(later);
   }, [mapped, preview, readingId, view.id]);
@@ -96,9 +97,12 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
     setTable(read);
     if (!read) return setFound({ problems: [] });
     try {
-      const answer = await call<{ quantities?: QuantitiesPreview; problems: Problem[] }>("POST", `cases/${view.id}/preview`, {
-        history: null,
-        quantities: read,
+      const answer = await call("POST /cases/{id}/preview", {
+        at: { id: view.id },
+        input: {
+          history: null,
+          quantities: read,
+        },
       });
       setFound({ preview: answer.quantities, problems: answer.problems });
       setRowRoles(answer.quantities?.roles ?? []);
@@ -118,16 +122,18 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
   });
   const bring = async () => {
     const made = await save(
-      "POST",
-      `cases/${view.id}/bring-in`,
+      "POST /cases/{id}/bring-in",
       {
-        ...words(),
-        history: readingId && reading?.state === "done" ? { reading: readingId } : null,
-        quantities: table ?? null,
-        rowRoles,
-        rowUnits: rowUnits.map((u) => u.trim() || null),
-        own: ownSettings(form),
-        fluxes: { signs: form.signs, factor: Number(form.factor) || 1 },
+        at: { id: view.id },
+        input: {
+          ...words(),
+          history: readingId && reading?.state === "done" ? { reading: readingId } : null,
+          quantities: table ?? null,
+          rowRoles,
+          rowUnits: rowUnits.map((u) => u.trim() || null),
+          own: ownSettings(form),
+          fluxes: { signs: form.signs, factor: Number(form.factor) || 1 },
+        },
       },
       `${form.label} was brought in.`,
     );
@@ -136,15 +142,23 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
     done();
   };
   const follow = async () => {
-    if (!(await save("POST", `cases/${view.id}/follow`, { ...words(), reading: readingId }, `${form.label} follows ${reading?.name}.`))) return;
+    if (!readingId) return;
+    if (
+      !(await save(
+        "POST /cases/{id}/follow",
+        { at: { id: view.id }, input: { ...words(), reading: readingId } },
+        `${form.label} follows ${reading?.name}.`,
+      ))
+    )
+      return;
     release();
     done();
   };
   const forget = async (r: Recipe) => {
-    await call("DELETE", `recipes/${r.id}`);
+    await call("DELETE /recipes/{id}", { at: { id: r.id } });
     readLists();
     toast(`The recipe ${r.name} was forgotten.`, {
-      action: { label: "Undo", onClick: () => void call("POST", `recipes/${r.id}/restore`).then(readLists) },
+      action: { label: "Undo", onClick: () => void call("POST /recipes/{id}/restore", { at: { id: r.id } }).then(readLists) },
     });
   };
   const problems = [...(reading?.problems.map((x) => ({ ...x, file: reading.name })) ?? []), ...found.problems];
@@ -350,7 +364,7 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
 /** Settings of the run itself, of those that were typed. */
 function ownSettings(f: { schemeOrder: string; dropOrders: string; timeStep: string; note: string }) {
   return {
-    ...(f.schemeOrder ? { schemeOrder: Number(f.schemeOrder) } : {}),
+    ...(f.schemeOrder ? { schemeOrder: Number(f.schemeOrder) as 1 | 2 } : {}),
     ...(f.dropOrders.trim() ? { dropOrders: Number(f.dropOrders) } : {}),
     ...(f.timeStep.trim() ? { timeStepS: Number(f.timeStep) } : {}),
     ...(f.note.trim() ? { note: f.note.trim() } : {}),

@@ -6,7 +6,7 @@ import { described } from "@/core/problems/describe/catalogue";
 import type { MeshSpec } from "@/core/problems/describe/runSettings";
 import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/gas/gas";
 import { SCHEMES } from "@/core/solver/kernels/schemes";
-import { call } from "../parts/call";
+import { call } from "../api/call";
 import { Field } from "../parts/Field";
 import type { RunView } from "../view";
 import { useSave } from "./useSave";
@@ -23,7 +23,7 @@ export function CopyRun({ run }: { run: RunView }) {
     nx: String(spec.nx),
     ny: String(spec.ny),
     shape: spec.shape ?? "rows",
-    scheme: numerics.scheme as string,
+    scheme: numerics.scheme,
     riemannFlux: numerics.riemannFlux ?? "contact",
     limiter: numerics.limiter ?? "none",
     courant: numerics.courant === undefined ? "" : String(numerics.courant),
@@ -37,7 +37,7 @@ export function CopyRun({ run }: { run: RunView }) {
   const [starts, setStarts] = useState<{ id: string; label: string; cells: number }[]>([]);
   useEffect(() => {
     if (!open) return;
-    call<typeof starts>("GET", `runs/${run.id}/starts`)
+    call("GET /runs/{id}/starts", { at: { id: run.id } })
       .then(setStarts)
       .catch(() => setStarts([]));
   }, [open, run.id]);
@@ -45,21 +45,23 @@ export function CopyRun({ run }: { run: RunView }) {
   const number = (text: string) => (text.trim() === "" ? undefined : Number(text));
   const start = async () => {
     const ok = await save(
-      "POST",
-      `runs/${run.id}/copy`,
+      "POST /runs/{id}/copy",
       {
-        nx: Number(f.nx),
-        ny: Number(f.ny),
-        ...(problem.shapes ? { shape: f.shape } : {}),
-        scheme: f.scheme,
-        ...(gas ? { riemannFlux: f.riemannFlux, limiter: f.limiter } : {}),
-        courant: number(f.courant),
-        dropOrders: Number(f.dropOrders),
-        maxIterations: Number(f.maxIterations),
-        longestS: number(f.longestS),
-        onceSteady: f.onceSteady === "yes",
-        priority: Number(f.priority),
-        ...(f.startFrom ? { startFrom: f.startFrom } : {}),
+        at: { id: run.id },
+        input: {
+          nx: Number(f.nx),
+          ny: Number(f.ny),
+          ...(problem.shapes ? { shape: f.shape } : {}),
+          scheme: f.scheme,
+          ...(gas ? { riemannFlux: f.riemannFlux, limiter: f.limiter } : {}),
+          courant: number(f.courant),
+          dropOrders: Number(f.dropOrders),
+          maxIterations: Number(f.maxIterations),
+          longestS: number(f.longestS),
+          onceSteady: f.onceSteady === "yes",
+          priority: Number(f.priority),
+          ...(f.startFrom ? { startFrom: f.startFrom } : {}),
+        },
       },
       "The copy waits in the queue.",
     );

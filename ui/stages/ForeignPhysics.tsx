@@ -1,23 +1,16 @@
 "use client";
 
 import { PHYSICS_CHOICES } from "@/core/problems/describe/caseSetup";
+import type { Input } from "../api/call";
 import { Field } from "../parts/Field";
 
-export interface PhysicsTexts {
-  readonly time: string;
-  readonly model: string;
-  readonly space: string;
-  readonly part: string;
-  readonly share: string;
-  readonly compressible: boolean;
-}
+type Question = Input<"PUT /cases/{id}">;
 
-export interface StatedTexts {
-  readonly schemeOrder: string;
-  readonly dropOrders: string;
-}
+export type PhysicsTexts = Required<NonNullable<Question["physics"]>>;
 
-const choices = (list: readonly string[]) => list.map((c) => [c, c] as const);
+export type StatedTexts = NonNullable<Question["stated"]>;
+
+const choices = <Choice extends string>(list: readonly Choice[]) => list.map((c) => [c, c] as const);
 
 /** What another code solved and how, asked once and used by every rule; what is not known may stay so. */
 export function ForeignPhysics(p: {

@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import { count } from "@/core/formatting/number";
 import type { SheetPreview } from "@/core/intake/historyImport";
-import { call } from "../parts/call";
+import { call } from "../api/call";
 import { HistoryChart } from "../parts/HistoryChart";
 import { columnChoices } from "./roleChoices";
 
@@ -111,7 +111,7 @@ function ColumnPlot(p: { caseId: string; readingId: string; index: number; name:
   const [picture, setPicture] = useState<Picture & { index: number }>();
   useEffect(() => {
     let gone = false;
-    call<Picture>("GET", `cases/${p.caseId}/readings/${p.readingId}/columns/${p.index}`)
+    call("GET /cases/{id}/readings/{reading}/columns/{index}", { at: { id: p.caseId, reading: p.readingId, index: String(p.index) } })
       .then((found) => !gone && setPicture({ ...found, index: p.index }))
       .catch(() => undefined);
     return () => {

@@ -97,14 +97,17 @@ function Family({ view, problemId }: { view: CaseView; problemId: string }) {
   const put = (key: keyof typeof f) => (v: string) => setF({ ...f, [key]: v });
   const start = async () => {
     if (!plan.members) return;
-    const ok = await save("POST", `cases/${view.id}/family`, {
-      baseNx: Math.round(Number(f.baseNx)),
-      baseNy: Math.round(Number(f.baseNy)),
-      ratio: Number(f.ratio),
-      count: Number(f.count),
-      gradingX: plan.gradingX,
-      gradingY: plan.gradingY,
-      ...(plan.shape ? { shape: plan.shape } : {}),
+    const ok = await save("POST /cases/{id}/family", {
+      at: { id: view.id },
+      input: {
+        baseNx: Math.round(Number(f.baseNx)),
+        baseNy: Math.round(Number(f.baseNy)),
+        ratio: Number(f.ratio),
+        count: Number(f.count),
+        gradingX: plan.gradingX,
+        gradingY: plan.gradingY,
+        ...(plan.shape ? { shape: plan.shape } : {}),
+      },
     });
     if (ok) router.push(`/cases/${view.id}/runs?q=${encodeURIComponent(view.quantityKey)}`);
   };

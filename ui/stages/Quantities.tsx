@@ -8,8 +8,8 @@ import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "@/core/monitors/takes"
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { described } from "@/core/problems/describe/catalogue";
 import { KIND_HELP, KIND_WORDS, proposedKind, QUANTITY_KINDS, type QuantityKind } from "@/core/units/quantityKind";
+import { call, type Input } from "../api/call";
 import { ConfirmButton } from "../parts/ConfirmButton";
-import { call } from "../parts/call";
 import { Field } from "../parts/Field";
 import { KindChoice } from "../parts/KindChoice";
 import type { CaseView } from "../view";
@@ -38,12 +38,11 @@ export function Quantities(p: {
   );
   const called = (key: string) => view.evidence.quantities.find((q) => q.key === key)?.name ?? key;
   const parts = new Map(view.assessment.derived.map((d) => [d.key, d.uses.map(called).join(", ")]));
-  const path = (key: string) => `cases/${view.id}/quantities/${key}`;
   const remove = async (key: string, name: string) => {
-    if (await save("DELETE", path(key), undefined))
+    if (await save("DELETE /cases/{id}/quantities/{key}", { at: { id: view.id, key } }))
       toast(`${name} was taken off.`, {
         duration: 12_000,
-        action: { label: "Undo", onClick: () => void save("POST", `${path(key)}/restore`, undefined) },
+        action: { label: "Undo", onClick: () => void save("POST /cases/{id}/quantities/{key}/restore", { at: { id: view.id, key } }) },
       });
   };
   return (
@@ -80,7 +79,12 @@ export function Quantities(p: {
                       aria-label={`What ${q.name} is`}
                       title={KIND_HELP[q.kind ?? "plain"]}
                       value={q.kind ?? "plain"}
-                      onChange={(e) => void save("PUT", `${path(q.key)}/kind`, { kind: e.target.value })}
+                      onChange={(e) =>
+                        void save("PUT /cases/{id}/quantities/{key}/kind", {
+                          at: { id: view.id, key: q.key },
+                          input: { kind: e.target.value as QuantityKind },
+                        })
+                      }
                     >
                       {QUANTITY_KINDS.map((k) => (
                         <option key={k} value={k}>
@@ -155,7 +159,7 @@ function AddQuantity({ id }: { id: string }) {
         className="btn quiet"
         disabled={busy}
         onClick={async () => {
-          if (await save("POST", `cases/${id}/quantities`, { ...form, kind }, "The quantity was added."))
+          if (await save("POST /cases/{id}/quantities", { at: { id }, input: { ...form, kind } }, "The quantity was added."))
             setForm({ name: "", unit: "", limit: "5 %" });
         }}
       >
@@ -213,7 +217,8 @@ function AddDerived({ view }: { view: CaseView }) {
           className="btn"
           disabled={busy}
           onClick={async () => {
-            if (!(await save("POST", `cases/${view.id}/derived`, { ...form, kind }, "It is worked out of every run."))) return;
+            if (!(await save("POST /cases/{id}/derived", { at: { id: view.id }, input: { ...form, kind } }, "It is worked out of every run.")))
+              return;
             setForm(empty);
             setOpen(false);
           }}
@@ -248,7 +253,7 @@ function AddMonitor({ id }: { id: string }) {
   const put = (change: Partial<typeof f>) => setF({ ...f, ...change });
   const open = async () => {
     try {
-      const found = await call<Choices>("GET", `cases/${id}/monitors`);
+      const found = await call("GET /cases/{id}/monitors", { at: { id } });
       const [[x0, x1], [y0, y1]] = found.extentM;
       const middle = (a: number, b: number) => String(Number(((a + b) / 2).toPrecision(6)));
       setChoices(found);
@@ -275,8 +280,9 @@ function AddMonitor({ id }: { id: string }) {
     boundary: { on, boundary: f.boundary, take, ...(take === "flow out of a carried quantity" ? { carried: f.carried || choices.carried[0] } : {}) },
   }[on];
   const add = async () => {
-    const body = { name: f.name, limit: f.limit, monitor, kind };
-    if (await save("POST", `cases/${id}/monitors`, body, "Later runs watch it; run again what is to show it.")) setChoices(undefined);
+    const body = { name: f.name, limit: f.limit, monitor: monitor as Input<"POST /cases/{id}/monitors">["monitor"], kind };
+    if (await save("POST /cases/{id}/monitors", { at: { id }, input: body }, "Later runs watch it; run again what is to show it."))
+      setChoices(undefined);
   };
   const [[x0, x1], [y0, y1]] = choices.extentM;
   const short = (v: number) => Number(v.toPrecision(4));

@@ -12,7 +12,7 @@ import { entryText } from "@/core/units/entry";
 import { Field } from "../parts/Field";
 import { StageHeader } from "../parts/StageHeader";
 import type { CaseView } from "../view";
-import { ForeignPhysics } from "./ForeignPhysics";
+import { ForeignPhysics, type PhysicsTexts, type StatedTexts } from "./ForeignPhysics";
 import { type InputTexts, InputUncertainties } from "./InputUncertainties";
 import { Quantities } from "./Quantities";
 import { CompareSetups, factText, SetupFacts, SetupRemarks } from "./SetupFacts";
@@ -35,8 +35,8 @@ export function QuestionStage({ view }: { view: CaseView }) {
     fluidName: setup.fluid.name,
     temperature: entryText(setup.typed?.temperature, setup.fluid.temperatureK, "K"),
     pressure: entryText(setup.typed?.pressure, setup.fluid.pressurePa, "Pa"),
-    physics: foreign ? { ...physicsOf(setup), share: physicsOf(setup).part === "whole" ? "" : String(physicsOf(setup).share) } : undefined,
-    stated: foreign ? { schemeOrder: String(setup.stated?.schemeOrder ?? ""), dropOrders: String(setup.stated?.dropOrders ?? "") } : undefined,
+    physics: foreign ? physicsTexts(setup) : undefined,
+    stated: foreign ? statedTexts(setup) : undefined,
     inputs: Object.fromEntries(
       specs
         .filter((s) => !s.choices)
@@ -63,7 +63,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void save<{ said?: string[] }>("PUT", `cases/${view.id}`, form, "The question was saved.").then((answer) => {
+        void save("PUT /cases/{id}", { at: { id: view.id }, input: form }, "The question was saved.").then((answer) => {
           if (answer?.said?.length) toast(`${answer.said.join("; ")}.`, { duration: 10_000 });
         });
       }}
@@ -74,10 +74,9 @@ export function QuestionStage({ view }: { view: CaseView }) {
           className="btn quiet"
           disabled={busy}
           onClick={() =>
-            void save<{ id: string }>(
-              "POST",
-              `cases/${view.id}/copy`,
-              { title: `${view.title}, copy`.slice(0, 120) },
+            void save(
+              "POST /cases/{id}/copy",
+              { at: { id: view.id }, input: { title: `${view.title}, copy`.slice(0, 120) } },
               "The case was copied without its runs.",
             ).then((made) => made && router.push(`/cases/${made.id}/question`))
           }
@@ -256,3 +255,12 @@ function physicsSentence(problem: ProblemDescription | undefined): string {
   const w = problem.physicsWords;
   return `Physics: ${w.time}, ${w.compressible ? "compressible" : "incompressible"}, ${w.model}, ${w.space} flow, solved on the bench.`;
 }
+
+/** The stored words are those of the choices: only they pass the server. */
+function physicsTexts(setup: CaseView["setup"]): PhysicsTexts {
+  const p = physicsOf(setup);
+  return { ...p, share: p.part === "whole" ? "" : String(p.share) } as PhysicsTexts;
+}
+
+const statedTexts = ({ stated }: CaseView["setup"]) =>
+  ({ schemeOrder: String(stated?.schemeOrder ?? ""), dropOrders: String(stated?.dropOrders ?? "") }) as StatedTexts;

@@ -20,7 +20,7 @@ export function ReportStage({ view }: { view: CaseView }) {
         className="flex items-end gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          void save("POST", `cases/${view.id}/reports`, { issuedBy }, `Report ${next} was issued.`);
+          void save("POST /cases/{id}/reports", { at: { id: view.id }, input: { issuedBy } }, `Report ${next} was issued.`);
         }}
       >
         <div className="w-64">

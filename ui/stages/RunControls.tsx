@@ -6,7 +6,7 @@ import { useSave } from "./useSave";
 /** Pause, resume, stop, and the order a waiting run is taken in. */
 export function RunControls({ run }: { run: Pick<RunView, "id" | "label" | "state" | "priority"> }) {
   const { save, busy } = useSave();
-  const act = (what: string) => void save("POST", `runs/${run.id}/${what}`, undefined);
+  const act = (what: "stop" | "pause" | "resume") => void save(`POST /runs/{id}/${what}`, { at: { id: run.id } });
   if (run.state === "followed")
     return (
       <button type="button" className="btn quiet small" disabled={busy} onClick={() => act("stop")}>
@@ -20,7 +20,7 @@ export function RunControls({ run }: { run: Pick<RunView, "id" | "label" | "stat
           className="field h-6! w-auto! py-0! text-[11.5px]"
           aria-label={`Priority of ${run.label}`}
           value={String(run.priority)}
-          onChange={(e) => void save("PUT", `runs/${run.id}/priority`, { priority: Number(e.target.value) })}
+          onChange={(e) => void save("PUT /runs/{id}/priority", { at: { id: run.id }, input: { priority: Number(e.target.value) } })}
         >
           <option value="5">first</option>
           <option value="0">in turn</option>

@@ -10,9 +10,9 @@ import { overStart } from "@/core/method/iteration/overStart";
 import type { RunStatus } from "@/core/problems/build/benchJob";
 import { settingDifferences } from "@/core/problems/describe/runSettings";
 import type { CellField } from "@/core/solver/simulation";
+import { call } from "../api/call";
 import { FieldView } from "../field/FieldView";
 import { ConfirmButton } from "../parts/ConfirmButton";
-import { call } from "../parts/call";
 import { HistoryChart } from "../parts/HistoryChart";
 import { Empty, StageHeader } from "../parts/StageHeader";
 import { StateMark } from "../parts/StateMark";
@@ -68,7 +68,7 @@ export function RunsStage({ view }: { view: CaseView }) {
   const running = every.find((r) => r.state === "running" || r.state === "followed");
   const watched = every.find((r) => r.id === chosen) ?? running ?? view.runs.filter((r) => r.iterations > 0).at(-1) ?? view.runs.at(-1);
   const stopAll = async () => {
-    for (const r of [...active].reverse()) await call("POST", `runs/${r.id}/stop`).catch(() => undefined);
+    for (const r of [...active].reverse()) await call("POST /runs/{id}/stop", { at: { id: r.id } }).catch(() => undefined);
     toast("Stopping. What has been computed is kept.");
   };
   return (
@@ -103,7 +103,7 @@ export function RunsStage({ view }: { view: CaseView }) {
               className="btn"
               disabled={busy}
               title={`${view.setup.family.count} meshes from ${view.setup.family.baseNx} × ${view.setup.family.baseNy}, ratio ${view.setup.family.ratio}`}
-              onClick={() => void save("POST", `cases/${view.id}/family/again`, undefined, "The family was queued with the present set-up.")}
+              onClick={() => void save("POST /cases/{id}/family/again", { at: { id: view.id } }, "The family was queued with the present set-up.")}
             >
               Run the family again
             </button>
@@ -130,7 +130,7 @@ export function RunsStage({ view }: { view: CaseView }) {
           choose={setChosen}
           marked={marked}
           mark={setMarked}
-          again={(id) => void save("POST", `runs/${id}/again`, undefined, "Queued again with the same settings.")}
+          again={(id) => void save("POST /runs/{id}/again", { at: { id } }, "Queued again with the same settings.")}
           adding={adding}
           add={setAdding}
           busy={busy}
@@ -163,10 +163,10 @@ function RunTable(p: {
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   const target = view.evidence.dropTarget;
   const remove = async (r: RunView) => {
-    if (await save("DELETE", `runs/${r.id}`, undefined))
+    if (await save("DELETE /runs/{id}", { at: { id: r.id } }))
       toast(`${r.label} was deleted.`, {
         duration: 12_000,
-        action: { label: "Undo", onClick: () => void save("POST", `runs/${r.id}/restore`, undefined) },
+        action: { label: "Undo", onClick: () => void save("POST /runs/{id}/restore", { at: { id: r.id } }) },
       });
   };
   return (
@@ -252,7 +252,7 @@ function RunTable(p: {
                     type="button"
                     className="btn quiet small ml-1"
                     disabled={p.busy}
-                    onClick={() => void save("POST", `runs/${r.id}/resume`, undefined, `${r.label} goes on where it stood.`)}
+                    onClick={() => void save("POST /runs/{id}/resume", { at: { id: r.id } }, `${r.label} goes on where it stood.`)}
                   >
                     Resume
                   </button>
@@ -421,7 +421,7 @@ function Watch({ view, run, live }: { view: CaseView; run: RunView; live: LiveRu
             runId={run.id}
             fields={fields}
             live={live?.field}
-            chooseLive={(name) => void call("POST", `runs/${run.id}/show`, { name }).catch(() => undefined)}
+            chooseLive={(name) => void call("POST /runs/{id}/show", { at: { id: run.id }, input: { name } }).catch(() => undefined)}
             note={live?.iteration && busy ? `${joined.time ? "step" : "iteration"} ${live.iteration}` : run.label}
           />
         </div>

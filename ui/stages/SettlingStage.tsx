@@ -35,7 +35,7 @@ export function SettlingStage({ view }: { view: CaseView }) {
   const judging = run?.judging ?? {};
   const judge = (change: typeof judging) => {
     const next = Object.fromEntries(Object.entries({ ...judging, ...change }).filter(([, v]) => v !== undefined));
-    void save("PUT", `runs/${s.runId}/judging`, next, "The record is read that way from now on.");
+    void save("PUT /runs/{id}/judging", { at: { id: s.runId }, input: next }, "The record is read that way from now on.");
   };
   const average = s.averages.find((a) => a.key === view.quantityKey);
   const time = history?.time;

@@ -6,7 +6,7 @@ import { significant } from "@/core/formatting/number";
 import { FACT_GROUPS, FACTS, type FactSpec } from "@/core/method/setup/facts";
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { entryText } from "@/core/units/entry";
-import { call } from "../parts/call";
+import { call } from "../api/call";
 import { Field } from "../parts/Field";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
@@ -96,7 +96,7 @@ function RemarkLine({ id, remark }: { id: string; remark: CaseView["assessment"]
                 type="button"
                 className="link"
                 disabled={busy}
-                onClick={() => void save("DELETE", `cases/${id}/answers/${rule}`, undefined, "The answer was taken back.")}
+                onClick={() => void save("DELETE /cases/{id}/answers/{rule}", { at: { id, rule } }, "The answer was taken back.")}
               >
                 take back
               </button>
@@ -119,7 +119,7 @@ function RemarkLine({ id, remark }: { id: string; remark: CaseView["assessment"]
             className="btn"
             disabled={busy || !reason.trim()}
             onClick={async () => {
-              if (await save("POST", `cases/${id}/answers`, { rule, reason }, "The answer was kept.")) setReason(undefined);
+              if (await save("POST /cases/{id}/answers", { at: { id }, input: { rule, reason } }, "The answer was kept.")) setReason(undefined);
             }}
           >
             Keep the answer
@@ -154,11 +154,17 @@ export function CompareSetups({ view }: { view: CaseView }) {
   const [other, setOther] = useState("");
   const [found, setFound] = useState<readonly Difference[]>();
   const told = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
-  const open = () => call<{ id: string; title: string }[]>("GET", `cases/${view.id}/others`).then(setOthers).catch(told);
+  const open = () =>
+    call("GET /cases/{id}/others", { at: { id: view.id } })
+      .then(setOthers)
+      .catch(told);
   const choose = (id: string) => {
     setOther(id);
     setFound(undefined);
-    if (id) call<Difference[]>("GET", `cases/${view.id}/compare/${id}`).then(setFound).catch(told);
+    if (id)
+      call("GET /cases/{id}/compare/{other}", { at: { id: view.id, other: id } })
+        .then(setFound)
+        .catch(told);
   };
   if (!others)
     return (

@@ -6,6 +6,7 @@ import { percent, sentenceCase } from "@/core/formatting/number";
 import type { ErrorSource, QuantityRule } from "@/core/method/budget/rule";
 import { SETTLEMENT_WORDS } from "@/core/method/budget/settlement";
 import { SETTLEMENT_KINDS, type SettlementKind } from "@/core/records/settlement";
+import type { Input } from "../api/call";
 import { Field } from "../parts/Field";
 import { useFocusOnOpen } from "../parts/useFocusOnOpen";
 import type { CaseView } from "../view";
@@ -28,9 +29,8 @@ export function SourceTable({ view, rule }: { view: CaseView; rule: QuantityRule
   const sources = [...rule.sources].sort((a, b) => (b.relative ?? 1e9) - (a.relative ?? 1e9));
   const takeBack = (s: ErrorSource) =>
     save(
-      "DELETE",
-      `cases/${view.id}/settlements/${s.key}/${encodeURIComponent(rule.quantityKey)}`,
-      undefined,
+      "DELETE /cases/{id}/settlements/{source}/{quantity}",
+      { at: { id: view.id, source: s.key, quantity: rule.quantityKey } },
       "It was taken back; the source is open again.",
     );
   return (
@@ -94,8 +94,15 @@ function SettleForm({ view, source, quantityKey, done }: { view: CaseView; sourc
   const [f, setF] = useState({ kind: "bounded" as SettlementKind, value: "", reason: "", by: "", all: true });
   const first = useFocusOnOpen<HTMLDivElement>();
   const submit = async () => {
-    const body = { source: source.key, quantityKey: f.all ? null : quantityKey, kind: f.kind, value: f.value, reason: f.reason, by: f.by };
-    if (await save("POST", `cases/${view.id}/settlements`, body, `${sentenceCase(source.name)} was settled by hand.`)) done();
+    const body = {
+      source: source.key as Input<"POST /cases/{id}/settlements">["source"],
+      quantityKey: f.all ? null : quantityKey,
+      kind: f.kind,
+      value: f.value,
+      reason: f.reason,
+      by: f.by,
+    };
+    if (await save("POST /cases/{id}/settlements", { at: { id: view.id }, input: body }, `${sentenceCase(source.name)} was settled by hand.`)) done();
   };
   return (
     <div ref={first} className="mt-2 grid max-w-[640px] grid-cols-[1.2fr_0.8fr_0.8fr] gap-2 border border-line bg-sheet p-2">
@@ -144,11 +151,11 @@ function Precision({ view }: { view: CaseView }) {
     <div className="mt-1 w-64">
       <Field
         label={`Precision of ${finest.code}`}
-        value={view.evidence.precision?.[finest.code] ?? "unknown"}
+        value={(view.evidence.precision?.[finest.code] ?? "unknown") as Input<"PUT /settings/precision">["precision"]}
         onChange={(precision) =>
           busy
             ? undefined
-            : void save("PUT", "settings/precision", { code: finest.code, precision }, `Kept for every case computed with ${finest.code}.`)
+            : void save("PUT /settings/precision", { input: { code: finest.code, precision } }, `Kept for every case computed with ${finest.code}.`)
         }
         choices={[
           ["unknown", "not stated"],

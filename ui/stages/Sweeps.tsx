@@ -48,7 +48,7 @@ export function PlanSweep({ view, done }: { view: CaseView; done: () => void }) 
       nx: Number(f.nx),
       ny: Number(f.ny),
     };
-    if (await save("POST", `cases/${view.id}/sweeps`, body, `${count} runs wait in the queue.`)) done();
+    if (await save("POST /cases/{id}/sweeps", { at: { id: view.id }, input: body }, `${count} runs wait in the queue.`)) done();
   };
   return (
     <section ref={own} className="my-3 border border-line bg-margin p-3" aria-label="Plan a sweep">
@@ -114,7 +114,7 @@ export function SweepTable(p: {
           question="Delete this sweep and its runs?"
           text="Runs under way are stopped first."
           action="Delete sweep"
-          onConfirm={() => void save("DELETE", `sweeps/${sweep.id}`, undefined, "The sweep was deleted.")}
+          onConfirm={() => void save("DELETE /sweeps/{id}", { at: { id: sweep.id } }, "The sweep was deleted.")}
         >
           Delete
         </ConfirmButton>

@@ -72,10 +72,10 @@ function Findings({ view }: { view: CaseView }) {
   const { save } = useSave();
   const label = (id: string | null) => view.runs.find((r) => r.id === id)?.label;
   const remove = async (f: FindingView) => {
-    if (await save("DELETE", `findings/${f.id}`, undefined))
+    if (await save("DELETE /findings/{id}", { at: { id: f.id } }))
       toast(`${f.title} was deleted.`, {
         duration: 12_000,
-        action: { label: "Undo", onClick: () => void save("POST", `findings/${f.id}/restore`, undefined) },
+        action: { label: "Undo", onClick: () => void save("POST /findings/{id}/restore", { at: { id: f.id } }) },
       });
   };
   return (
@@ -143,8 +143,8 @@ function FindingForm({ view, finding, done }: { view: CaseView; finding: Finding
         e.preventDefault();
         const body = { title: f.title, what: f.what, cause: f.cause, change: f.change, shownBy: f.shownBy || null, curedBy: f.curedBy || null };
         const ok = finding
-          ? await save("PUT", `findings/${finding.id}`, body, "The finding was saved.")
-          : await save("POST", `cases/${view.id}/findings`, body, "The finding was written.");
+          ? await save("PUT /findings/{id}", { at: { id: finding.id }, input: body }, "The finding was saved.")
+          : await save("POST /cases/{id}/findings", { at: { id: view.id }, input: body }, "The finding was written.");
         if (ok) done();
       }}
     >

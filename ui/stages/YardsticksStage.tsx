@@ -6,6 +6,7 @@ import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
 import { asGiven, significant, unitText } from "@/core/formatting/number";
 import type { Yardstick } from "@/core/records/yardstick";
+import type { Input } from "../api/call";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { Drawing } from "../parts/Drawing";
 import { Field } from "../parts/Field";
@@ -50,10 +51,10 @@ function One({ y, view }: { y: Yardstick; view: CaseView }) {
   const run = view.runs.find((r) => r.id === view.assessment.ladder[0]);
   const { save } = useSave();
   const remove = async () => {
-    if (await save("DELETE", `yardsticks/${y.key}`, undefined))
+    if (await save("DELETE /yardsticks/{id}", { at: { id: y.key } }))
       toast(`${y.name} was deleted.`, {
         duration: 12_000,
-        action: { label: "Undo", onClick: () => void save("POST", `yardsticks/${y.key}/restore`, undefined) },
+        action: { label: "Undo", onClick: () => void save("POST /yardsticks/{id}/restore", { at: { id: y.key } }) },
       });
   };
   return (
@@ -163,14 +164,22 @@ function One({ y, view }: { y: Yardstick; view: CaseView }) {
 function AddYardstick({ view, done }: { view: CaseView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
   const own = useFocusOnOpen<HTMLFormElement>();
-  const [f, setF] = useState({ name: "", kind: "measured", source: "", validity: "", quantityKey: view.quantityKey, value: "", uncertainty: "" });
+  const [f, setF] = useState<Input<"POST /cases/{id}/yardsticks">>({
+    name: "",
+    kind: "measured",
+    source: "",
+    validity: "",
+    quantityKey: view.quantityKey,
+    value: "",
+    uncertainty: "",
+  });
   return (
     <form
       ref={own}
       className="mb-5 grid grid-cols-3 gap-2 border border-line bg-margin p-3"
       onSubmit={async (e) => {
         e.preventDefault();
-        if (await save("POST", `cases/${view.id}/yardsticks`, f, "The yardstick was added.")) done();
+        if (await save("POST /cases/{id}/yardsticks", { at: { id: view.id }, input: f }, "The yardstick was added.")) done();
       }}
     >
       <Field label="Name" words value={f.name} onChange={(name) => setF({ ...f, name })} mistake={mistakes.name} />

@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { SheetPreview } from "@/core/intake/historyImport";
-import { call, Refused } from "../parts/call";
+import { call, type Input, Refused } from "../api/call";
 
 export interface Problem {
   readonly file?: string;
@@ -41,24 +41,24 @@ export function useReading(caseId: string, said: (sentence: string) => void) {
     turn.current++;
     const id = current.current;
     current.current = undefined;
-    if (id) void call("DELETE", `cases/${caseId}/readings/${id}`).catch(() => undefined);
+    if (id) void call("DELETE /cases/{id}/readings/{reading}", { at: { id: caseId, reading: id } }).catch(() => undefined);
     setReading(undefined);
   }, [caseId]);
   // What was read and not brought in is forgotten with the page.
   useEffect(() => discard, [discard]);
 
   const watch = useCallback(
-    async (input: object, name: string, log: boolean, sheet?: string) => {
+    async (input: Input<"POST /cases/{id}/readings">, name: string, log: boolean, sheet?: string) => {
       const mine = ++turn.current;
       const base: ReadingView = { id: "", name, log, state: "reading", read: 0, total: 0, rows: 0, sheet, problems: [] };
       setReading(base);
       try {
-        const { id } = await call<{ id: string }>("POST", `cases/${caseId}/readings`, input);
+        const { id } = await call("POST /cases/{id}/readings", { at: { id: caseId }, input });
         current.current = id;
         for (;;) {
-          const state = await call<Omit<ReadingView, "id" | "log">>("GET", `cases/${caseId}/readings/${id}`);
+          const state = await call("GET /cases/{id}/readings/{reading}", { at: { id: caseId, reading: id } });
           if (turn.current !== mine) return;
-          setReading({ ...base, ...state, id, log, sheet });
+          setReading({ ...base, ...(state as Omit<ReadingView, "id" | "log">), id, log, sheet });
           if (state.state !== "reading") return;
           await new Promise((resolve) => setTimeout(resolve, ASK_MS));
         }

@@ -3,17 +3,18 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
-import { call, Refused } from "../parts/call";
+import { type Answer, call, Refused, type Sending } from "../api/call";
+import type { Operations } from "../api/operations";
 
 /** Sends a change, tells what came of it, and reads the page anew. */
 export function useSave() {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [mistakes, setMistakes] = useState<Record<string, string>>({});
-  const save = async <T>(method: "POST" | "PUT" | "DELETE", path: string, body: unknown, said?: string): Promise<T | undefined> => {
+  const save = async <What extends keyof Operations>(what: What, sending: Sending<What>, said?: string): Promise<Answer<What> | undefined> => {
     setBusy(true);
     try {
-      const answer = await call<T>(method, path, body);
+      const answer = await call(what, sending);
       setMistakes({});
       if (said) toast(said);
       router.refresh();

@@ -1,7 +1,5 @@
-import { dispatch } from "@/server/http/dispatch";
+import { answer } from "@/server/http/router";
 
 export const dynamic = "force-dynamic";
 
-const handle = async (request: Request, { params }: { params: Promise<{ path: string[] }> }) => dispatch(request, (await params).path);
-
-export { handle as DELETE, handle as GET, handle as POST, handle as PUT };
+export { answer as DELETE, answer as GET, answer as POST, answer as PUT };

@@ -1,0 +1,127 @@
+import { createRoute, OpenAPIHono, z } from "@hono/zod-openapi";
+import type { Context, MiddlewareHandler } from "hono";
+import { type Store, store } from "../db/store.ts";
+import type { Operation, Sent } from "../operations/operation.ts";
+import { OPERATIONS } from "../operations/registry.ts";
+import { UseCaseError } from "../usecases/failure.ts";
+import { failure, refuse } from "./answers.ts";
+import { hostAllowed, originAllowed } from "./guard.ts";
+import { benchSecret, secretMatches } from "./secret.ts";
+
+const MOST_BODY = 40 * 1024 * 1024;
+const DESCRIPTION = "/description";
+
+/** Named parts of a path; an id is a UUID, whatever else is text. */
+function partsOf(path: string): z.ZodObject {
+  const names = [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1]);
+  return z.object(Object.fromEntries(names.map((name) => [name, name === "id" ? z.uuid() : z.string()])));
+}
+
+const json = (schema: z.ZodType) => ({ content: { "application/json": { schema } } });
+const Refusal = z.object({ error: z.string(), details: z.unknown().optional() });
+
+function routeOf(subject: string, o: Operation) {
+  const answer = "file" in o.output ? { content: { [o.output.file]: { schema: z.string().openapi({ format: "binary" }) } } } : json(o.output);
+  return createRoute({
+    method: o.method,
+    path: o.path,
+    tags: [subject],
+    summary: o.says,
+    ...(o.caller === "node" ? { security: [{ benchSecret: [] }] } : {}),
+    middleware: [comesFrom(o), holdsWhole(o)],
+    request: {
+      params: partsOf(o.path),
+      ...(o.query ? { query: o.query } : {}),
+      ...(o.input ? { body: { ...json(o.input), required: true } } : {}),
+    },
+    responses: { 200: { description: "Done.", ...answer }, default: { description: "Refused, with a sentence.", ...json(Refusal) } },
+  });
+}
+
+/** Whatever changes data comes from a page of this very address; no page makes the calls of nodes, so that a shared secret stands in for it. */
+function comesFrom(o: Operation): MiddlewareHandler {
+  return async (c, next) => {
+    if (o.caller === "node") {
+      if (!secretMatches(await benchSecret((await store()).folder), c.req.header("x-bench-secret") ?? null))
+        return refuse(401, "The bench secret is missing or wrong.");
+    } else if (o.method !== "get" && !originAllowed(c.req.header("origin") ?? null, c.req.header("host") ?? null))
+      return refuse(403, "This change did not come from a page of Tin Ruler.");
+    await next();
+    return undefined;
+  };
+}
+
+/** A body is within its limit and arrived whole; one that is streamed counts for itself. */
+function holdsWhole({ method, most = MOST_BODY }: Operation): MiddlewareHandler {
+  return async (c, next) => {
+    if (most !== "stream" && (method === "post" || method === "put")) {
+      const tooLarge = new UseCaseError("invalid", `That is more than ${Math.round(most / 1024 / 1024)} MB.`);
+      const sent = Number(c.req.header("content-length") ?? Number.NaN);
+      if (sent > most) throw tooLarge;
+      const text = await c.req.text();
+      if (text.length > most) throw tooLarge;
+      if (Buffer.byteLength(text) < sent) throw new UseCaseError("invalid", "What was sent arrived cut off. Try again.");
+    }
+    await next();
+  };
+}
+
+/** A file to be saved or shown. */
+function fileOf({ bytes, name }: Sent, type: string): Response {
+  const headers: Record<string, string> = {
+    "content-type": type,
+    "cache-control": bytes instanceof ReadableStream ? "no-cache, no-transform" : "no-store",
+  };
+  if (name) headers["content-disposition"] = `attachment; filename="${name.replace(/[^\w.-]+/g, "-")}"`;
+  return new Response(bytes as BodyInit, { headers });
+}
+
+/** Runs an operation whose parts have passed their schemas. */
+async function run(o: Operation, c: Context, opened: Store): Promise<Response> {
+  const valid = c.req as unknown as { valid: (what: "param" | "query" | "json") => never };
+  const answer = await o.run({
+    opened,
+    at: valid.valid("param"),
+    query: o.query ? valid.valid("query") : ({} as never),
+    input: o.input ? valid.valid("json") : (undefined as never),
+    request: c.req.raw,
+  });
+  if ("file" in o.output) return fileOf(answer as Sent, o.output.file);
+  return Response.json(answer ?? { ok: true });
+}
+
+/** The routes of all operations below `/api`, and their description at `/api/description`. */
+export function makeRouter(operations = OPERATIONS): OpenAPIHono {
+  const app = new OpenAPIHono({
+    defaultHook: (result) => {
+      if (result.success) return undefined;
+      return result.target === "param" ? refuse(404, "There is nothing of that name.") : failure(result.error);
+    },
+  }).basePath("/api");
+  app.use(async (c, next) => {
+    if (!hostAllowed(c.req.header("host") ?? null)) return refuse(421, "This address is not served.");
+    await next();
+    return undefined;
+  });
+  for (const [subject, list] of Object.entries(operations))
+    for (const o of list) {
+      app.openapi(routeOf(subject, o), async (c) => (await run(o, c, await store())) as never);
+    }
+  app.openAPIRegistry.registerComponent("securitySchemes", "benchSecret", { type: "apiKey", in: "header", name: "x-bench-secret" });
+  app.doc31(DESCRIPTION, {
+    openapi: "3.1.0",
+    info: { title: "Tin Ruler", version: "1", description: "Everything the pages ask for can be asked for here, on this machine alone." },
+    servers: [{ url: "/api" }],
+  });
+  app.notFound(() => refuse(404, "There is no such address."));
+  app.onError((error) => failure(error));
+  return app;
+}
+
+let router: OpenAPIHono | undefined;
+
+/** Answers one call below `/api`: checks where it comes from, its size and its shape, then hands it to its operation. */
+export async function answer(request: Request): Promise<Response> {
+  router ??= makeRouter();
+  return router.fetch(request);
+}

@@ -1,0 +1,194 @@
+import { markYardstick } from "../repositories/cases.ts";
+import {
+  AnswerInput,
+  answerRemark,
+  CopyCaseInput,
+  compareSetups,
+  copyCase,
+  createCase,
+  createYardstick,
+  deleteCase,
+  NewCaseInput,
+  otherCases,
+  QuestionInput,
+  restoreCase,
+  saveQuestion,
+  withdrawAnswer,
+  YardstickInput,
+} from "../usecases/cases.ts";
+import { openCase } from "../usecases/evidence.ts";
+import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
+import { PrecisionInput, SettlementInput, settleSource, statePrecision, withdrawSettlement } from "../usecases/sources.ts";
+import { Done, Id, idOf, type Operation, operation, z } from "./operation.ts";
+
+const Assessment = z.looseObject({
+  caseId: z.string(),
+  stale: z.boolean(),
+  ladder: z.array(z.string()),
+  verdicts: z.array(z.looseObject({ quantityKey: z.string(), state: z.string(), word: z.string(), sentence: z.string() })),
+});
+
+/** Cases and their set-ups. */
+const cases: readonly Operation[] = [
+  operation({
+    method: "post",
+    path: "/cases",
+    says: "Makes a case of a template, or one whose results come from files.",
+    input: NewCaseInput,
+    output: Id,
+    run: ({ opened, input }) => createCase(opened, input).then(idOf),
+  }),
+  operation({
+    method: "put",
+    path: "/cases/{id}",
+    says: "Saves the question: title, purpose, conditions, limits. What was taken for granted is said.",
+    input: QuestionInput,
+    output: z.object({ said: z.array(z.string()) }),
+    run: ({ opened, at, input }) => saveQuestion(opened, at.id, input),
+  }),
+  operation({
+    method: "delete",
+    path: "/cases/{id}",
+    says: "Deletes a case; it can be restored.",
+    output: Done,
+    run: ({ opened, at }) => deleteCase(opened, at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/restore",
+    says: "Takes the deletion of a case back.",
+    output: Done,
+    run: ({ opened, at }) => restoreCase(opened, at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/copy",
+    says: "Makes a case like another one: set-up, quantities, typed yardsticks and mesh rule, no runs.",
+    input: CopyCaseInput,
+    output: Id,
+    run: ({ opened, at, input }) => copyCase(opened, at.id, input).then(idOf),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/assessment",
+    says: "Everything that is said of a case: the object that screen and report show.",
+    output: Assessment,
+    run: async ({ opened, at }) => {
+      const { assessment } = await openCase(opened, at.id);
+      return { ...assessment, ladder: [...assessment.ladder], verdicts: assessment.verdicts.map((v) => ({ ...v })) };
+    },
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/others",
+    says: "Cases a set-up can be compared with.",
+    output: z.array(z.object({ id: z.string(), title: z.string() })),
+    run: ({ opened, at }) => otherCases(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/compare/{other}",
+    says: "What differs between the set-ups of two cases.",
+    output: z.array(z.object({ path: z.string(), left: z.string(), right: z.string() })),
+    run: ({ opened, at }) => compareSetups(opened, at.id, at.other),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/answers",
+    says: "Accepts a remark on the set-up, with a reason.",
+    input: AnswerInput,
+    output: Done,
+    run: ({ opened, at, input }) => answerRemark(opened, at.id, input),
+  }),
+  operation({
+    method: "delete",
+    path: "/cases/{id}/answers/{rule}",
+    says: "Takes the answer to a remark back.",
+    output: Done,
+    run: ({ opened, at }) => withdrawAnswer(opened, at.id, at.rule),
+  }),
+];
+
+const yardsticks: readonly Operation[] = [
+  operation({
+    method: "post",
+    path: "/cases/{id}/yardsticks",
+    says: "Adds a typed yardstick.",
+    input: YardstickInput,
+    output: Done,
+    run: ({ opened, at, input }) => createYardstick(opened, at.id, input),
+  }),
+  operation({
+    method: "delete",
+    path: "/yardsticks/{id}",
+    says: "Deletes a typed yardstick; it can be restored.",
+    output: Done,
+    run: ({ opened, at }) => markYardstick(opened.db, at.id, new Date()),
+  }),
+  operation({
+    method: "post",
+    path: "/yardsticks/{id}/restore",
+    says: "Takes the deletion of a yardstick back.",
+    output: Done,
+    run: ({ opened, at }) => markYardstick(opened.db, at.id, null),
+  }),
+];
+
+/** What persons say: of error sources that no run shows, and of what they found. */
+const said: readonly Operation[] = [
+  operation({
+    method: "post",
+    path: "/cases/{id}/settlements",
+    says: "Settles an error source by hand: estimated, bounded or not applicable, signed and with a reason.",
+    input: SettlementInput,
+    output: Done,
+    run: ({ opened, at, input }) => settleSource(opened, at.id, input),
+  }),
+  operation({
+    method: "delete",
+    path: "/cases/{id}/settlements/{source}/{quantity}",
+    says: "Takes back what was said of an error source.",
+    output: Done,
+    run: ({ opened, at }) => withdrawSettlement(opened, at.id, at.source, at.quantity),
+  }),
+  operation({
+    method: "put",
+    path: "/settings/precision",
+    says: "States the precision a code works in, for every case computed with it.",
+    input: PrecisionInput,
+    output: Done,
+    run: ({ opened, input }) => statePrecision(opened, input),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/findings",
+    says: "Writes a finding.",
+    input: FindingInput,
+    output: Id,
+    run: ({ opened, at, input }) => createFinding(opened, at.id, input).then(idOf),
+  }),
+  operation({
+    method: "put",
+    path: "/findings/{id}",
+    says: "Saves a finding.",
+    input: FindingInput,
+    output: Done,
+    run: ({ opened, at, input }) => saveFinding(opened, at.id, input),
+  }),
+  operation({
+    method: "delete",
+    path: "/findings/{id}",
+    says: "Deletes a finding; it can be restored.",
+    output: Done,
+    run: ({ opened, at }) => deleteFinding(opened, at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/findings/{id}/restore",
+    says: "Takes the deletion of a finding back.",
+    output: Done,
+    run: ({ opened, at }) => restoreFinding(opened, at.id),
+  }),
+];
+
+export const CASE_OPERATIONS: readonly Operation[] = [...cases, ...yardsticks, ...said];

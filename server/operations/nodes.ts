@@ -1,0 +1,52 @@
+import { fromPlain, toPlain } from "../../core/solver/wire.ts";
+import { bench } from "../jobs/bench.ts";
+import type { WorkerMessage } from "../jobs/messages.ts";
+import { type Operation, operation, z } from "./operation.ts";
+
+/** a node tells of checkpoints, which hold the memory of the acceleration */
+const MOST_FROM_NODE = 500 * 1024 * 1024;
+
+const HearInput = z.object({
+  runId: z.uuid(),
+  attempt: z.number().int().min(1),
+  messages: z
+    .array(z.looseObject({ type: z.enum(["ready", "climbing", "rows", "status", "field", "checkpoint", "paused", "done", "failed"]) }))
+    .max(2000),
+});
+
+/** What a bench node may ask: work to take, and what came of it. */
+export const NODE_OPERATIONS: readonly Operation[] = [
+  operation({
+    method: "post",
+    path: "/node/take",
+    says: "A node asks for a run to compute.",
+    caller: "node",
+    most: MOST_FROM_NODE,
+    input: z.object({ node: z.string().trim().min(1).max(60) }),
+    output: z.unknown(),
+    run: async ({ input }) => {
+      const taken = await (await bench()).takeForNode(input.node);
+      if (!taken) return { run: null };
+      const { run, checkpoint, start } = taken;
+      return {
+        run: { id: run.id, attempt: run.attempt, label: run.label, settings: run.settings },
+        checkpoint: checkpoint ? toPlain(checkpoint) : null,
+        start: start ? toPlain(start) : null,
+      };
+    },
+  }),
+  operation({
+    method: "post",
+    path: "/node/hear",
+    says: "A node tells what its run does; the answer is what it is to do next.",
+    caller: "node",
+    most: MOST_FROM_NODE,
+    input: HearInput,
+    output: z.object({ control: z.number().nullable(), field: z.number() }),
+    run: async ({ input: { runId, attempt, messages } }) => {
+      const told = messages.map((m) => fromPlain(m) as unknown as WorkerMessage);
+      const answer = await (await bench()).hearFromNode(runId, attempt, told);
+      return { control: answer?.control ?? null, field: answer?.field ?? 0 };
+    },
+  }),
+];

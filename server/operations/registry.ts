@@ -1,0 +1,17 @@
+import { CASE_OPERATIONS } from "./cases.ts";
+import { FILE_OPERATIONS } from "./files.ts";
+import { NODE_OPERATIONS } from "./nodes.ts";
+import type { Operation } from "./operation.ts";
+import { QUANTITY_OPERATIONS } from "./quantities.ts";
+import { REPORT_OPERATIONS } from "./reports.ts";
+import { RUN_OPERATIONS } from "./runs.ts";
+
+/** Everything that can be asked of the application, by the subject it is listed under in the description. */
+export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
+  cases: CASE_OPERATIONS,
+  quantities: QUANTITY_OPERATIONS,
+  runs: RUN_OPERATIONS,
+  files: FILE_OPERATIONS,
+  reports: REPORT_OPERATIONS,
+  nodes: NODE_OPERATIONS,
+};

@@ -1,0 +1,238 @@
+import { thinned, writeHistory } from "../../core/records/history.ts";
+import { bench } from "../jobs/bench.ts";
+import { caseEvents } from "../jobs/eventStream.ts";
+import { listQuantities } from "../repositories/cases.ts";
+import { findRun } from "../repositories/runs.ts";
+import { loadWorkedHistory } from "../usecases/evidence.ts";
+import { UseCaseError } from "../usecases/failure.ts";
+import { fieldList, fieldsCsv, fieldsVtk, rawField, rawMesh } from "../usecases/fields.ts";
+import { JudgingInput, judgeRun, recordCsv, recordPictures } from "../usecases/records.ts";
+import {
+  CopyInput,
+  CoresInput,
+  copyRun,
+  deleteRun,
+  deleteSweep,
+  FamilyInput,
+  FieldInput,
+  PriorityInput,
+  restoreRun,
+  runAgain,
+  runFamilyAgain,
+  SweepInput,
+  setCores,
+  setPriority,
+  startChoices,
+  startFamily,
+  startSweep,
+  stopRun,
+} from "../usecases/runs.ts";
+import { Done, Id, Ids, idOf, idsOf, type Operation, operation, z } from "./operation.ts";
+
+const BYTES = { file: "application/octet-stream" } as const;
+const CSV = { file: "text/csv; charset=utf-8" } as const;
+
+/** Families, single runs and sweeps. */
+const runs: readonly Operation[] = [
+  operation({
+    method: "post",
+    path: "/cases/{id}/family",
+    says: "Queues a family of runs.",
+    input: FamilyInput,
+    output: Ids,
+    run: ({ opened, at, input }) => startFamily(opened, at.id, input).then(idsOf),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/family/again",
+    says: "Queues the newest family again with the present set-up.",
+    output: Ids,
+    run: ({ opened, at }) => runFamilyAgain(opened, at.id).then(idsOf),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/sweeps",
+    says: "Queues runs over one or two conditions.",
+    input: SweepInput,
+    output: Id,
+    run: ({ opened, at, input }) => startSweep(opened, at.id, input).then(idOf),
+  }),
+  operation({
+    method: "delete",
+    path: "/sweeps/{id}",
+    says: "Deletes a sweep with its runs.",
+    output: Done,
+    run: ({ opened, at }) => deleteSweep(opened, at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/again",
+    says: "Queues a run again with the same settings.",
+    output: Id,
+    run: ({ opened, at }) => runAgain(opened, at.id).then(idOf),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/copy",
+    says: "Queues a run like another one with other cells, numerics or stop rules.",
+    input: CopyInput,
+    output: Id,
+    run: ({ opened, at, input }) => copyRun(opened, at.id, input).then(idOf),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/starts",
+    says: "Finished runs a copy of this one could start from.",
+    output: z.array(z.object({ id: z.string(), label: z.string(), cells: z.number() })),
+    run: ({ opened, at }) => startChoices(opened, at.id),
+  }),
+  operation({
+    method: "delete",
+    path: "/runs/{id}",
+    says: "Deletes a run that is not under way; it can be restored.",
+    output: Done,
+    run: ({ opened, at }) => deleteRun(opened, at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/restore",
+    says: "Takes the deletion of a run back.",
+    output: Done,
+    run: ({ opened, at }) => restoreRun(opened, at.id),
+  }),
+];
+
+/** Runs under way, and the bench they run on. */
+const control: readonly Operation[] = [
+  operation({
+    method: "post",
+    path: "/runs/{id}/stop",
+    says: "Stops a run and keeps what it has; one that waits leaves the queue.",
+    output: Done,
+    run: ({ at }) => stopRun(at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/pause",
+    says: "Holds a run where it is.",
+    output: Done,
+    run: async ({ at }) => (await bench()).pause(at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/resume",
+    says: "Lets a held or stopped run go on.",
+    output: Done,
+    run: async ({ at }) => (await bench()).resume(at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/show",
+    says: "Chooses the field a run under way shows.",
+    input: FieldInput,
+    output: Done,
+    run: async ({ at, input }) => (await bench()).show(at.id, input.name),
+  }),
+  operation({
+    method: "put",
+    path: "/runs/{id}/priority",
+    says: "Moves a waiting run forward or back in the queue.",
+    input: PriorityInput,
+    output: Done,
+    run: ({ opened, at, input }) => setPriority(opened, at.id, input.priority),
+  }),
+  operation({
+    method: "put",
+    path: "/settings/cores",
+    says: "How many runs the bench computes at once.",
+    input: CoresInput,
+    output: Done,
+    run: ({ opened, input }) => setCores(opened, input.cores),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/events",
+    says: "What happens to the runs of a case, as it happens; a page that has just connected first gets the last state.",
+    output: { file: "text/event-stream" },
+    run: async ({ at, request }) => ({ bytes: caseEvents(await bench(), at.id, request.signal) }),
+  }),
+];
+
+/** What runs recorded and left behind. */
+const records: readonly Operation[] = [
+  operation({
+    method: "get",
+    path: "/runs/{id}/history",
+    says: "The record of a run, thinned for drawing; what is stored stays whole.",
+    query: z.object({ points: z.coerce.number().optional(), at: z.string().optional() }),
+    output: z.unknown(),
+    run: async ({ opened, at, query }) => {
+      const h = await loadWorkedHistory(opened, at.id);
+      return h ? writeHistory(thinned(h, Math.min(5000, Math.max(50, query.points || 1500)))) : { iteration: [], residuals: {}, quantities: {} };
+    },
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/history.csv",
+    says: "The whole record of a run, every column with its unit.",
+    output: CSV,
+    run: async ({ opened, at }) => {
+      const h = await loadWorkedHistory(opened, at.id);
+      const run = await findRun(opened.db, at.id);
+      if (!h || !run) throw new UseCaseError("not-found", "This run has no record.");
+      return { bytes: recordCsv(h, await listQuantities(opened.db, run.caseId)), name: "history.csv" };
+    },
+  }),
+  operation({
+    method: "put",
+    path: "/runs/{id}/judging",
+    says: "How the record of a run is read: what is left out, where it starts, whether means count.",
+    input: JudgingInput,
+    output: Done,
+    run: ({ opened, at, input }) => judgeRun(opened, at.id, input),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/records/{key}",
+    says: "One averaged record: its average, running mean, histogram, spectrum, one period.",
+    output: z.unknown(),
+    run: ({ opened, at }) => recordPictures(opened, at.id, at.key),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/mesh",
+    says: "The mesh a run's fields lie on, packed as it was kept.",
+    output: BYTES,
+    run: async ({ opened, at }) => ({ bytes: await rawMesh(opened, at.id) }),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/fields",
+    says: "Names and units of the fields a run left behind.",
+    output: z.array(z.object({ name: z.string(), unit: z.string() })),
+    run: ({ opened, at }) => fieldList(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/fields/{name}",
+    says: "One field, little-endian doubles, one a cell.",
+    output: BYTES,
+    run: async ({ opened, at }) => ({ bytes: await rawField(opened, at.id, at.name) }),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/fields.vtu",
+    says: "All fields on their mesh in an open format for unstructured grids.",
+    output: { file: "application/xml" },
+    run: async ({ opened, at }) => ({ bytes: await fieldsVtk(opened, at.id), name: "fields.vtu" }),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/fields.csv",
+    says: "All fields as a table, a row a cell.",
+    output: CSV,
+    run: async ({ opened, at }) => ({ bytes: await fieldsCsv(opened, at.id), name: "fields.csv" }),
+  }),
+];
+
+export const RUN_OPERATIONS: readonly Operation[] = [...runs, ...control, ...records];

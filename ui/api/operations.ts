@@ -1,0 +1,1141 @@
+// Made from the server's operations by `npm run api-types`; a test says when it is behind.
+
+export interface Operations {
+  /**
+   * Makes a case of a template, or one whose results come from files.
+   */
+  "POST /cases": {
+    input: {
+      title: string;
+      purpose: string;
+      parameters: {
+        [k: string]: string;
+      };
+      fluidName: string;
+      temperature: string;
+      pressure: string;
+      formulas?: {
+        [k: string]: string;
+      };
+      problemId:
+        | (
+            | "plates"
+            | "lidded-box"
+            | "pipe"
+            | "pipe-entry"
+            | "cylinders"
+            | "wake"
+            | "eddies"
+            | "chamber"
+            | "step"
+            | "post"
+            | "post-shedding"
+            | "heated"
+            | "shock-tube"
+            | "ramp"
+            | "corner"
+            | "contoured-duct"
+            | "travelling-vortex"
+            | "manufactured-flow"
+            | "manufactured-gas"
+          )
+        | null;
+      physics?: {
+        time: "steady" | "transient";
+        model: "laminar" | "turbulence model" | "turbulence resolved";
+        space: "plane" | "axisymmetric" | "three-dimensional";
+        part?: "whole" | "half model" | "periodic piece";
+        share?: string;
+        compressible?: boolean;
+      };
+      quantityName?: string;
+      quantityUnit?: string;
+      quantityKind?: "plain" | "cross-force" | "efficiency";
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Saves the question: title, purpose, conditions, limits. What was taken for granted is said.
+   */
+  "PUT /cases/{id}": {
+    input: {
+      title: string;
+      purpose: string;
+      parameters: {
+        [k: string]: string;
+      };
+      fluidName: string;
+      temperature: string;
+      pressure: string;
+      reynolds: string;
+      kinematicViscosity: string;
+      physics?: {
+        time: "steady" | "transient";
+        model: "laminar" | "turbulence model" | "turbulence resolved";
+        space: "plane" | "axisymmetric" | "three-dimensional";
+        part?: "whole" | "half model" | "periodic piece";
+        share?: string;
+        compressible?: boolean;
+      };
+      stated?: {
+        schemeOrder: "1" | "2" | "";
+        dropOrders: string;
+      };
+      inputs?: {
+        [k: string]: {
+          uncertainty: string;
+          sensitivities: {
+            [k: string]: string;
+          };
+        };
+      };
+      formulas?: {
+        [k: string]: string;
+      };
+      facts?: {
+        [k: string]: string;
+      };
+      scheme?: "upwind" | "central" | "linear-upwind" | "limited";
+      riemannFlux?: "contact" | "linearised";
+      limiter?: "none" | "bounds" | "smooth" | "first-order";
+      courant?: string;
+      maxIterations?: string;
+      dropOrders: string;
+      limits: {
+        [k: string]: string;
+      };
+    };
+    output: {
+      said: string[];
+    };
+  };
+  /**
+   * Deletes a case; it can be restored.
+   */
+  "DELETE /cases/{id}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes the deletion of a case back.
+   */
+  "POST /cases/{id}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Makes a case like another one: set-up, quantities, typed yardsticks and mesh rule, no runs.
+   */
+  "POST /cases/{id}/copy": {
+    input: {
+      title: string;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Everything that is said of a case: the object that screen and report show.
+   */
+  "GET /cases/{id}/assessment": {
+    output: {
+      caseId: string;
+      stale: boolean;
+      ladder: string[];
+      verdicts: {
+        quantityKey: string;
+        state: string;
+        word: string;
+        sentence: string;
+        [k: string]: unknown;
+      }[];
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Cases a set-up can be compared with.
+   */
+  "GET /cases/{id}/others": {
+    output: {
+      id: string;
+      title: string;
+    }[];
+  };
+  /**
+   * What differs between the set-ups of two cases.
+   */
+  "GET /cases/{id}/compare/{other}": {
+    output: {
+      path: string;
+      left: string;
+      right: string;
+    }[];
+  };
+  /**
+   * Accepts a remark on the set-up, with a reason.
+   */
+  "POST /cases/{id}/answers": {
+    input: {
+      rule: string;
+      reason: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes the answer to a remark back.
+   */
+  "DELETE /cases/{id}/answers/{rule}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Adds a typed yardstick.
+   */
+  "POST /cases/{id}/yardsticks": {
+    input: {
+      name: string;
+      kind: "measured" | "table" | "other-code";
+      source: string;
+      validity: string;
+      quantityKey: string;
+      value: string;
+      uncertainty: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Deletes a typed yardstick; it can be restored.
+   */
+  "DELETE /yardsticks/{id}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes the deletion of a yardstick back.
+   */
+  "POST /yardsticks/{id}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Settles an error source by hand: estimated, bounded or not applicable, signed and with a reason.
+   */
+  "POST /cases/{id}/settlements": {
+    input: {
+      source:
+        "round-off" | "iteration" | "averaging" | "mesh" | "time-step" | "balance" | "domain" | "inputs" | "reference";
+      quantityKey: string | null;
+      kind: "estimated" | "bounded" | "not-applicable";
+      value: string;
+      reason: string;
+      by: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes back what was said of an error source.
+   */
+  "DELETE /cases/{id}/settlements/{source}/{quantity}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * States the precision a code works in, for every case computed with it.
+   */
+  "PUT /settings/precision": {
+    input: {
+      code: string;
+      precision: "single" | "double" | "unknown";
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Writes a finding.
+   */
+  "POST /cases/{id}/findings": {
+    input: {
+      title: string;
+      what: string;
+      cause: string;
+      change: string;
+      shownBy: string | null;
+      curedBy: string | null;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Saves a finding.
+   */
+  "PUT /findings/{id}": {
+    input: {
+      title: string;
+      what: string;
+      cause: string;
+      change: string;
+      shownBy: string | null;
+      curedBy: string | null;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Deletes a finding; it can be restored.
+   */
+  "DELETE /findings/{id}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes the deletion of a finding back.
+   */
+  "POST /findings/{id}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Adds a quantity to a case whose results are brought in.
+   */
+  "POST /cases/{id}/quantities": {
+    input: {
+      name: string;
+      unit: string;
+      limit: string;
+      kind?: "plain" | "cross-force" | "efficiency";
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes an added quantity off a case; it can be restored.
+   */
+  "DELETE /cases/{id}/quantities/{key}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Puts a quantity that was taken off back.
+   */
+  "POST /cases/{id}/quantities/{key}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Chooses which statistic of its record stands for a quantity.
+   */
+  "PUT /cases/{id}/quantities/{key}/take": {
+    input: {
+      take: "last" | "mean" | "rms" | "amplitude" | "frequency" | "strouhal";
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * States what a quantity is, where rules ask for it.
+   */
+  "PUT /cases/{id}/quantities/{key}/kind": {
+    input: {
+      kind: "plain" | "cross-force" | "efficiency";
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Fields, boundaries and extent that a watched quantity can ask for.
+   */
+  "GET /cases/{id}/monitors": {
+    output: {
+      fields: {
+        key: string;
+        name: string;
+        unit: string;
+      }[];
+      carried: string[];
+      boundaries: string[];
+      /**
+       * @minItems 2
+       * @maxItems 2
+       */
+      extentM: [[number, number], [number, number]];
+    };
+  };
+  /**
+   * Adds a quantity that later runs of the bench watch.
+   */
+  "POST /cases/{id}/monitors": {
+    input: {
+      name: string;
+      limit: string;
+      monitor:
+        | {
+            on: "point";
+            field: string;
+            /**
+             * @minItems 2
+             * @maxItems 2
+             */
+            at: [number, number];
+          }
+        | {
+            on: "line";
+            field: string;
+            /**
+             * @minItems 2
+             * @maxItems 2
+             */
+            from: [number, number];
+            /**
+             * @minItems 2
+             * @maxItems 2
+             */
+            to: [number, number];
+            take:
+              | "mean"
+              | "lowest"
+              | "highest"
+              | "place of the lowest"
+              | "place of the highest"
+              | "place of the steepest slope";
+          }
+        | {
+            on: "volume";
+            field: string;
+            take:
+              | "mean"
+              | "integral"
+              | "lowest"
+              | "highest"
+              | "x of the lowest"
+              | "y of the lowest"
+              | "x of the highest"
+              | "y of the highest";
+          }
+        | {
+            on: "boundary";
+            boundary: string;
+            take:
+              | "mass flow out"
+              | "force along x"
+              | "force along y"
+              | "force along x by pressure"
+              | "force along y by pressure"
+              | "force along x by shear"
+              | "force along y by shear"
+              | "flow out of a carried quantity"
+              | "place where the flow along it first turns"
+              | "place where the flow along it last turns";
+            carried?: string;
+          };
+      kind?: "plain" | "cross-force" | "efficiency";
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Adds a quantity worked out of others by a formula.
+   */
+  "POST /cases/{id}/derived": {
+    input: {
+      name: string;
+      formula: string;
+      unit: string;
+      limit: string;
+      kind?: "plain" | "cross-force" | "efficiency";
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Queues a family of runs.
+   */
+  "POST /cases/{id}/family": {
+    input: {
+      baseNx: number;
+      baseNy: number;
+      ratio: number;
+      count: number;
+      gradingX:
+        | {
+            kind: "uniform";
+          }
+        | {
+            kind: "both-ends" | "low-end" | "high-end";
+            strength: number;
+          };
+      gradingY:
+        | {
+            kind: "uniform";
+          }
+        | {
+            kind: "both-ends" | "low-end" | "high-end";
+            strength: number;
+          };
+      shape?: "rows" | "smooth" | "jittered" | "triangles" | "hexagons";
+    };
+    output: string[];
+  };
+  /**
+   * Queues the newest family again with the present set-up.
+   */
+  "POST /cases/{id}/family/again": {
+    output: string[];
+  };
+  /**
+   * Queues runs over one or two conditions.
+   */
+  "POST /cases/{id}/sweeps": {
+    input: {
+      /**
+       * @minItems 1
+       * @maxItems 2
+       */
+      axes: {
+        key: string;
+        /**
+         * @minItems 2
+         * @maxItems 12
+         */
+        values: string[];
+      }[];
+      nx: number;
+      ny: number;
+      priority?: number;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Deletes a sweep with its runs.
+   */
+  "DELETE /sweeps/{id}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Queues a run again with the same settings.
+   */
+  "POST /runs/{id}/again": {
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Queues a run like another one with other cells, numerics or stop rules.
+   */
+  "POST /runs/{id}/copy": {
+    input: {
+      nx: number;
+      ny: number;
+      shape?: "rows" | "smooth" | "jittered" | "triangles" | "hexagons";
+      scheme: "upwind" | "central" | "linear-upwind" | "limited";
+      riemannFlux?: "contact" | "linearised";
+      limiter?: "none" | "bounds" | "smooth" | "first-order";
+      courant?: number;
+      dropOrders: number;
+      maxIterations: number;
+      longestS?: number;
+      onceSteady?: boolean;
+      priority: number;
+      startFrom?: string;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Finished runs a copy of this one could start from.
+   */
+  "GET /runs/{id}/starts": {
+    output: {
+      id: string;
+      label: string;
+      cells: number;
+    }[];
+  };
+  /**
+   * Deletes a run that is not under way; it can be restored.
+   */
+  "DELETE /runs/{id}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes the deletion of a run back.
+   */
+  "POST /runs/{id}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Stops a run and keeps what it has; one that waits leaves the queue.
+   */
+  "POST /runs/{id}/stop": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Holds a run where it is.
+   */
+  "POST /runs/{id}/pause": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Lets a held or stopped run go on.
+   */
+  "POST /runs/{id}/resume": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Chooses the field a run under way shows.
+   */
+  "POST /runs/{id}/show": {
+    input: {
+      name: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Moves a waiting run forward or back in the queue.
+   */
+  "PUT /runs/{id}/priority": {
+    input: {
+      priority: number;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * How many runs the bench computes at once.
+   */
+  "PUT /settings/cores": {
+    input: {
+      cores: number;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * What happens to the runs of a case, as it happens; a page that has just connected first gets the last state.
+   */
+  "GET /cases/{id}/events": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * The record of a run, thinned for drawing; what is stored stays whole.
+   */
+  "GET /runs/{id}/history": {
+    output: unknown;
+  };
+  /**
+   * The whole record of a run, every column with its unit.
+   */
+  "GET /runs/{id}/history.csv": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * How the record of a run is read: what is left out, where it starts, whether means count.
+   */
+  "PUT /runs/{id}/judging": {
+    input: {
+      cut?: number;
+      cuts?: {
+        [k: string]: number;
+      };
+      average?: boolean;
+      startEntry?: number;
+      stretchFrom?: number;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * One averaged record: its average, running mean, histogram, spectrum, one period.
+   */
+  "GET /runs/{id}/records/{key}": {
+    output: unknown;
+  };
+  /**
+   * The mesh a run's fields lie on, packed as it was kept.
+   */
+  "GET /runs/{id}/mesh": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Names and units of the fields a run left behind.
+   */
+  "GET /runs/{id}/fields": {
+    output: {
+      name: string;
+      unit: string;
+    }[];
+  };
+  /**
+   * One field, little-endian doubles, one a cell.
+   */
+  "GET /runs/{id}/fields/{name}": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * All fields on their mesh in an open format for unstructured grids.
+   */
+  "GET /runs/{id}/fields.vtu": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * All fields as a table, a row a cell.
+   */
+  "GET /runs/{id}/fields.csv": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Takes a file of up to 1 GB in pieces; it is read by an operation of its own.
+   */
+  "POST /uploads": {
+    output: {
+      hash: string;
+      bytes: number;
+    };
+  };
+  /**
+   * Begins to read an uploaded file, or a log in a watched folder.
+   */
+  "POST /cases/{id}/readings": {
+    input:
+      | {
+          name: string;
+          hash: string;
+          sheet?: string;
+        }
+      | {
+          log: string;
+        };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * How far a reading is, and what was found once it is done.
+   */
+  "GET /cases/{id}/readings/{reading}": {
+    output: {
+      name: string;
+      state: "reading" | "done" | "refused" | "stopped";
+      read: number;
+      total: number;
+      rows: number;
+      sheets?: string[];
+      problems: {
+        file?: string;
+        line: number;
+        column?: string;
+        sentence: string;
+      }[];
+      preview?: {
+        header: string[];
+        units: string[];
+        delimiter: string;
+        rows: number;
+        sample: string[][];
+        roles: string[];
+        recipe?: {
+          name: string;
+          code: string;
+          dimension: 2 | 3;
+        };
+        notes: string[];
+      };
+    };
+  };
+  /**
+   * Whether a mapping of columns can be used, and what it leaves out.
+   */
+  "POST /cases/{id}/readings/{reading}/check": {
+    input: {
+      /**
+       * @maxItems 400
+       */
+      roles: string[];
+      /**
+       * @maxItems 400
+       */
+      units?: (string | null)[];
+    };
+    output: {
+      problems: {
+        file?: string;
+        line: number;
+        column?: string;
+        sentence: string;
+      }[];
+      notes: string[];
+    };
+  };
+  /**
+   * A column for drawing: lowest and highest of every stretch.
+   */
+  "GET /cases/{id}/readings/{reading}/columns/{index}": {
+    output: {
+      at: number[];
+      values: (number | null)[];
+      gaps: number;
+    };
+  };
+  /**
+   * Stops a reading and forgets its file unless a run was made of it.
+   */
+  "DELETE /cases/{id}/readings/{reading}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Logs in the watched folders, the newest first.
+   */
+  "GET /logs": {
+    output: {
+      name: string;
+      path: string;
+      bytes: number;
+      changedAt: string;
+    }[];
+  };
+  /**
+   * Reads files and guesses what their columns and rows are; stores nothing.
+   */
+  "POST /cases/{id}/preview": {
+    input: {
+      history: {
+        name: string;
+        text: string;
+      } | null;
+      quantities: {
+        name: string;
+        text: string;
+      } | null;
+    };
+    output: {
+      history?: {
+        header: string[];
+        units: string[];
+        delimiter: string;
+        rows: number;
+        sample: string[][];
+        roles: string[];
+        recipe?: {
+          name: string;
+          code: string;
+          dimension: 2 | 3;
+        };
+        notes: string[];
+      };
+      quantities?: {
+        rows: {
+          line: number;
+          name: string;
+          value: number;
+          unit?: string;
+        }[];
+        roles: string[];
+      };
+      problems: {
+        file?: string;
+        line: number;
+        column?: string;
+        sentence: string;
+      }[];
+    };
+  };
+  /**
+   * Makes a run of confirmed files.
+   */
+  "POST /cases/{id}/bring-in": {
+    input: {
+      label: string;
+      code: string;
+      cells: number;
+      volume: string;
+      dimension?: 2 | 3;
+      /**
+       * @maxItems 400
+       */
+      roles: string[];
+      /**
+       * @maxItems 400
+       */
+      units?: (string | null)[];
+      recipe?: string;
+      history:
+        | (
+            | {
+                name: string;
+                text: string;
+              }
+            | {
+                reading: string;
+              }
+          )
+        | null;
+      quantities: {
+        name: string;
+        text: string;
+      } | null;
+      /**
+       * @maxItems 4000
+       */
+      rowRoles: string[];
+      /**
+       * @maxItems 4000
+       */
+      rowUnits?: (string | null)[];
+      fluxes?: {
+        signs: "outward" | "inward" | "by-name";
+        factor: number;
+      };
+      own?: {
+        schemeOrder?: 1 | 2;
+        dropOrders?: number;
+        timeStepS?: number;
+        note?: string;
+      };
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Makes a run of every file of a family; none unless all can be read.
+   */
+  "POST /cases/{id}/bring-in-family": {
+    input: {
+      code: string;
+      volume: string;
+      dimension?: 2 | 3;
+      /**
+       * @maxItems 400
+       */
+      roles: string[];
+      /**
+       * @maxItems 400
+       */
+      units?: (string | null)[];
+      recipe?: string;
+      fluxes?: {
+        signs: "outward" | "inward" | "by-name";
+        factor: number;
+      };
+      own?: {
+        schemeOrder?: 1 | 2;
+        dropOrders?: number;
+        timeStepS?: number;
+        note?: string;
+      };
+      columnRoles: {
+        [k: string]: string;
+      };
+      columnUnits?: {
+        [k: string]: string;
+      };
+      rowRolesByName?: {
+        [k: string]: string;
+      };
+      rowUnitsByName?: {
+        [k: string]: string;
+      };
+      /**
+       * @minItems 1
+       * @maxItems 40
+       */
+      runs: {
+        label: string;
+        cells: number;
+        history: {
+          name: string;
+          text: string;
+        } | null;
+        quantities: {
+          name: string;
+          text: string;
+        } | null;
+      }[];
+    };
+    output: string[];
+  };
+  /**
+   * Adds a table of results to a brought-in run.
+   */
+  "POST /runs/{id}/add": {
+    input: {
+      quantities: {
+        name: string;
+        text: string;
+      };
+      /**
+       * @maxItems 4000
+       */
+      rowRoles: string[];
+      /**
+       * @maxItems 4000
+       */
+      rowUnits?: (string | null)[];
+      fluxes?: {
+        signs: "outward" | "inward" | "by-name";
+        factor: number;
+      };
+      replace?: boolean;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Follows a log while it grows.
+   */
+  "POST /cases/{id}/follow": {
+    input: {
+      label: string;
+      code: string;
+      cells: number;
+      volume: string;
+      dimension?: 2 | 3;
+      /**
+       * @maxItems 400
+       */
+      roles: string[];
+      /**
+       * @maxItems 400
+       */
+      units?: (string | null)[];
+      recipe?: string;
+      reading: string;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Ways of reading files that were kept.
+   */
+  "GET /recipes": {
+    output: {
+      id: string;
+      name: string;
+      [k: string]: unknown;
+    }[];
+  };
+  /**
+   * Forgets a way of reading files; that can be taken back.
+   */
+  "DELETE /recipes/{id}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Brings a forgotten way of reading files back.
+   */
+  "POST /recipes/{id}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Issues a report: frozen, numbered, signed.
+   */
+  "POST /cases/{id}/reports": {
+    input: {
+      issuedBy: string;
+    };
+    output: {
+      number: number;
+    };
+  };
+  /**
+   * A report as PDF.
+   */
+  "GET /cases/{id}/reports/{number}/pdf": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * A report with its tables, drawings and evidence.
+   */
+  "GET /cases/{id}/reports/{number}/zip": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * A report as data.
+   */
+  "GET /cases/{id}/reports/{number}/json": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * JSON Schema of a report's data.
+   */
+  "GET /schema/report": {
+    output: unknown;
+  };
+  /**
+   * JSON Schema of a record as it can be brought in.
+   */
+  "GET /schema/record": {
+    output: unknown;
+  };
+}
