@@ -186,6 +186,39 @@ describe("what becomes of a residual", () => {
     expect(of([...record(60, (i) => 0.8 ** i), ...record(40, (i) => 0.8 ** 59 * 1.1 ** i)]).state).toBe("diverging");
     expect(of([...record(60, (i) => 0.8 ** i), ...record(40, (i) => 0.8 ** 59 * 1.02 ** i)], { dropTarget: 5 }).state).toBe("settled");
   });
+  test("each limit of the decision, just inside and just outside", () => {
+    const level = (value: number, start: number) =>
+      of(
+        record(40, () => value),
+        { start },
+      ).state;
+    // Ten times the start, flat: no progress, but not blown up.
+    expect([level(10, 1), level(10.001, 1)]).toEqual(["stalled", "diverging"]);
+    // Above the start but flat is no growth; a slow rise above it is, and so is the same rise below it only where it is no progress either.
+    const rising = (factor: number, start: number) =>
+      of(
+        record(100, (i) => factor * (1 + 0.01 * i)),
+        { start },
+      ).state;
+    expect([level(1, 0.9), rising(1, 1), rising(0.1, 1)]).toEqual(["stalled", "diverging", "stalled"]);
+    // The target to its last digit, and what counts as nothing.
+    expect([level(1e-6, 1), level(1.001e-6, 1)]).toEqual(["settled", "stalled"]);
+    expect([level(1e-14, 1e-14), level(2e-14, 2e-14), level(0.99e-14, 1e-14), level(5e-15, 5e-15)]).toEqual([
+      "stalled",
+      "stalled",
+      "settled",
+      "settled",
+    ]);
+  });
+  test("a rise after the target was met undoes it: from ten times the lowest level on, unless among the last digits", () => {
+    // Falls to `low`, then rises so that the median of the last tenth is `end`.
+    const back = (low: number, end: number) => {
+      const [down, up] = [Math.log10(low), (Math.log10(end) - Math.log10(low)) / 89.5];
+      return of(record(200, (i) => 10 ** (i < 100 ? (down * i) / 100 : down + up * (i - 100)))).state;
+    };
+    expect([back(1e-10, 5e-10), back(1e-10, 1e-7)]).toEqual(["settled", "diverging"]);
+    expect([back(1e-16, 0.9e-12), back(1e-16, 1.1e-12)]).toEqual(["settled", "diverging"]);
+  });
   test("a fall that would need over five times the record is a stall", () => {
     const slow = (perEntry: number) => record(200, (i) => (i < 20 ? 10 ** (-i / 5) : 10 ** (-3.8 - perEntry * (i - 20))));
     // Two orders are left; 200 entries at 0.001 make a fifth of an order, below a fifth of two.

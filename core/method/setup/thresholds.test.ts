@@ -101,6 +101,20 @@ describe("each threshold, just inside and just outside", () => {
     expect(said({ ...wrong, pressurePa: undefined })).toEqual([]);
     expect(said({ ...wrong, fluidName: "oil" })).toEqual([]);
   });
+  test("air with the viscosity of water is told so where water flows", () => {
+    // Out of that range the fit of water says nothing, and air's own is no other fluid.
+    const told = (temperatureK: number, viscosity: number) =>
+      check({ temperatureK, densityKgM3: airDensity(temperatureK, P), dynamicViscosityPaS: viscosity }).some((r) =>
+        r.sentence.includes("figure of water"),
+      );
+    expect([told(274, waterViscosity(274)), told(372, waterViscosity(372))]).toEqual([true, true]);
+    expect([told(272, waterViscosity(272)), told(374, waterViscosity(374)), told(200, waterViscosity(274)), told(500, waterViscosity(372))]).toEqual([
+      false,
+      false,
+      false,
+      false,
+    ]);
+  });
   test("water is judged between freezing and boiling, without a pressure", () => {
     const water = (t: number, density: number) =>
       said({ fluidName: "water", temperatureK: t, pressurePa: undefined, densityKgM3: density, dynamicViscosityPaS: waterViscosity(t) });
