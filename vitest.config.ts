@@ -1,6 +1,7 @@
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
+  resolve: { alias: { "@": import.meta.dirname } },
   test: {
     setupFiles: ["scripts/propertySeed.ts", "scripts/listsAlike.ts"],
     include: ["core/**/*.test.ts", "server/**/*.test.ts", "demo/**/*.test.ts", "ui/**/*.test.ts"],

@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
+import { Asking } from "@/ui/api/Asking";
 import { Notices } from "@/ui/parts/Notices";
 import "./globals.css";
 
@@ -16,7 +17,7 @@ export default function Layout({ children }: { children: ReactNode }) {
         <a className="skip" href="#main">
           Skip to the content
         </a>
-        {children}
+        <Asking>{children}</Asking>
         <Notices />
       </body>
     </html>

@@ -21,6 +21,7 @@ describe("a call", () => {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: '{"issuedBy":"AB"}',
+      signal: undefined,
     });
   });
   test("without input has no body", async () => {

@@ -30,13 +30,14 @@ export function addressOf(path: string, at: Readonly<Record<string, string>> = {
 }
 
 /** Asks the server for an operation. @throws {Refused} with the server's sentence */
-export async function call<What extends keyof Operations>(what: What, sending: Sending<What>): Promise<Answer<What>> {
+export async function call<What extends keyof Operations>(what: What, sending: Sending<What>, signal?: AbortSignal): Promise<Answer<What>> {
   const [method, path] = what.split(" ");
   const { at, input } = sending as { at?: Record<string, string>; input?: unknown };
   const answer = await fetch(addressOf(path, at), {
     method,
     headers: { "content-type": "application/json" },
     body: input === undefined ? undefined : JSON.stringify(input),
+    signal,
   }).catch(() => undefined);
   if (!answer) throw new Refused("The server does not answer. Start it again; nothing that was saved is lost.", {});
   const data = await answer.json().catch(() => ({ error: `The server answered ${answer.status}.` }));

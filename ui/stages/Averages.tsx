@@ -1,6 +1,5 @@
 "use client";
 
-import { useEffect, useState } from "react";
 import { Bar, BarChart, CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import type { RunSettling } from "@/core/assessment/results/settling";
 import { INK } from "@/core/drawing/palette";
@@ -8,7 +7,7 @@ import { percent, powerOfTen, quantityText, sentenceCase, significant, unitText,
 import { scaleText } from "@/core/formatting/scale";
 import type { AveragedRecord } from "@/core/method/averaging/record";
 import { TAKE_WORDS, TAKES } from "@/core/records/take";
-import { call } from "../api/call";
+import { useAsked } from "../api/useAsked";
 import { Field } from "../parts/Field";
 import { decades } from "../parts/HistoryChart";
 import { linearAxis } from "../parts/linearAxis";
@@ -114,19 +113,7 @@ export function Averages(p: { view: CaseView; settling: RunSettling; version: st
 }
 
 function usePictures(runId: string, key: string | undefined, version: string): Pictures | undefined {
-  const [found, setFound] = useState<{ id: string; pictures: Pictures }>();
-  const id = `${runId} ${key} ${version}`;
-  useEffect(() => {
-    if (!key) return;
-    let gone = false;
-    call("GET /runs/{id}/records/{key}", { at: { id: runId, key } })
-      .then((pictures) => !gone && setFound({ id, pictures: pictures as Pictures }))
-      .catch(() => undefined);
-    return () => {
-      gone = true;
-    };
-  }, [id, runId, key]);
-  return found?.id === id ? found.pictures : undefined;
+  return useAsked("GET /runs/{id}/records/{key}", key ? { at: { id: runId, key } } : undefined, version).data as Pictures | undefined;
 }
 
 const axis = { fontSize: 11, fontFamily: "var(--font-mono)", fill: INK.ink2 } as const;

@@ -1,12 +1,12 @@
 "use client";
 
 import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { described } from "@/core/problems/describe/catalogue";
 import type { MeshSpec } from "@/core/problems/describe/runSettings";
 import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/gas/gas";
 import { SCHEMES } from "@/core/solver/kernels/schemes";
-import { call } from "../api/call";
+import { useAsked } from "../api/useAsked";
 import { Field } from "../parts/Field";
 import type { RunView } from "../view";
 import { useSave } from "./useSave";
@@ -34,13 +34,7 @@ export function CopyRun({ run }: { run: RunView }) {
     priority: "0",
     startFrom: "",
   });
-  const [starts, setStarts] = useState<{ id: string; label: string; cells: number }[]>([]);
-  useEffect(() => {
-    if (!open) return;
-    call("GET /runs/{id}/starts", { at: { id: run.id } })
-      .then(setStarts)
-      .catch(() => setStarts([]));
-  }, [open, run.id]);
+  const { data: starts = [] } = useAsked("GET /runs/{id}/starts", open ? { at: { id: run.id } } : undefined);
   const put = (key: keyof typeof f) => (v: string) => setF({ ...f, [key]: v });
   const number = (text: string) => (text.trim() === "" ? undefined : Number(text));
   const start = async () => {

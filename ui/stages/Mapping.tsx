@@ -1,9 +1,9 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { count } from "@/core/formatting/number";
 import type { SheetPreview } from "@/core/intake/historyImport";
-import { call } from "../api/call";
+import { useAsked } from "../api/useAsked";
 import { HistoryChart } from "../parts/HistoryChart";
 import { columnChoices } from "./roleChoices";
 
@@ -100,25 +100,11 @@ export function Mapping(p: {
   );
 }
 
-interface Picture {
-  readonly at: readonly number[];
-  readonly values: readonly (number | null)[];
-  readonly gaps: number;
-}
-
 /** One column against its rows, before anything is stored. */
 function ColumnPlot(p: { caseId: string; readingId: string; index: number; name: string; log: boolean }) {
-  const [picture, setPicture] = useState<Picture & { index: number }>();
-  useEffect(() => {
-    let gone = false;
-    call("GET /cases/{id}/readings/{reading}/columns/{index}", { at: { id: p.caseId, reading: p.readingId, index: String(p.index) } })
-      .then((found) => !gone && setPicture({ ...found, index: p.index }))
-      .catch(() => undefined);
-    return () => {
-      gone = true;
-    };
-  }, [p.caseId, p.readingId, p.index]);
-  if (!picture || picture.index !== p.index) return <div className="h-[128px]" />;
+  const at = { id: p.caseId, reading: p.readingId, index: String(p.index) };
+  const { data: picture } = useAsked("GET /cases/{id}/readings/{reading}/columns/{index}", { at });
+  if (!picture) return <div className="h-[128px]" />;
   return (
     <div className="mt-2 max-w-[760px]">
       <p className="text-[12px] text-ink-2">

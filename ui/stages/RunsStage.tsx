@@ -1,5 +1,6 @@
 "use client";
 
+import { skipToken, useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
@@ -10,7 +11,8 @@ import { overStart } from "@/core/method/iteration/overStart";
 import type { RunStatus } from "@/core/problems/build/benchJob";
 import { settingDifferences } from "@/core/problems/describe/runSettings";
 import type { CellField } from "@/core/solver/simulation";
-import { call } from "../api/call";
+import { addressOf, call, Refused } from "../api/call";
+import { useAsked } from "../api/useAsked";
 import { FieldView } from "../field/FieldView";
 import { ConfirmButton } from "../parts/ConfirmButton";
 import { HistoryChart } from "../parts/HistoryChart";
@@ -514,23 +516,17 @@ function join(stored: ReturnType<typeof useHistory>, live: LiveRun | undefined, 
 
 /** The stored fields of a finished run. */
 function useStoredFields(run: RunView): readonly CellField[] | undefined {
-  const [stored, setStored] = useState<readonly CellField[]>();
   const wanted = run.settings.problemId !== null && Boolean(run.result);
-  useEffect(() => {
-    if (!wanted) return;
-    const gone = new AbortController();
-    const get = async () => {
-      const list = (await (await fetch(`/api/runs/${run.id}/fields`, { signal: gone.signal })).json()) as { name: string; unit: string }[];
-      const fields = await Promise.all(
-        list.map(async ({ name, unit }) => {
-          const answer = await fetch(`/api/runs/${run.id}/fields/${encodeURIComponent(name)}`, { signal: gone.signal });
-          return { name, unit, values: new Float64Array(await answer.arrayBuffer()) };
-        }),
-      );
-      setStored(fields);
-    };
-    get().catch(() => undefined);
-    return () => gone.abort();
-  }, [run.id, wanted]);
-  return stored;
+  const { data: list } = useAsked("GET /runs/{id}/fields", wanted ? { at: { id: run.id } } : undefined);
+  const { data } = useQuery({
+    queryKey: ["fields", run.id, list],
+    queryFn: list ? ({ signal }) => Promise.all(list.map((f) => fieldOf(run.id, f, signal))) : skipToken,
+  });
+  return data;
+}
+
+async function fieldOf(id: string, { name, unit }: { name: string; unit: string }, signal: AbortSignal): Promise<CellField> {
+  const answer = await fetch(addressOf("/runs/{id}/fields/{name}", { id, name }), { signal });
+  if (!answer.ok) throw new Refused(`The field ${name} cannot be read.`, {});
+  return { name, unit, values: new Float64Array(await answer.arrayBuffer()) };
 }

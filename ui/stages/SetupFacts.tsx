@@ -1,12 +1,11 @@
 "use client";
 
 import { useState } from "react";
-import { toast } from "sonner";
 import { significant } from "@/core/formatting/number";
 import { FACT_GROUPS, FACTS, type FactSpec } from "@/core/method/setup/facts";
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { entryText } from "@/core/units/entry";
-import { call } from "../api/call";
+import { useAsked } from "../api/useAsked";
 import { Field } from "../parts/Field";
 import { StateMark } from "../parts/StateMark";
 import type { CaseView } from "../view";
@@ -142,33 +141,17 @@ function entryName(problemId: string | null, path: string): string {
 
 const figure = (text: string) => (text !== "" && Number.isFinite(Number(text)) ? significant(Number(text), 7) : text);
 
-interface Difference {
-  readonly path: string;
-  readonly left: string;
-  readonly right: string;
-}
-
 /** The set-up beside that of another case: only what differs. */
 export function CompareSetups({ view }: { view: CaseView }) {
-  const [others, setOthers] = useState<readonly { id: string; title: string }[]>();
-  const [other, setOther] = useState("");
-  const [found, setFound] = useState<readonly Difference[]>();
-  const told = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error));
-  const open = () =>
-    call("GET /cases/{id}/others", { at: { id: view.id } })
-      .then(setOthers)
-      .catch(told);
-  const choose = (id: string) => {
-    setOther(id);
-    setFound(undefined);
-    if (id)
-      call("GET /cases/{id}/compare/{other}", { at: { id: view.id, other: id } })
-        .then(setFound)
-        .catch(told);
-  };
+  const [open, setOpen] = useState(false);
+  const [other, choose] = useState("");
+  const { data: others, error } = useAsked("GET /cases/{id}/others", open ? { at: { id: view.id } } : undefined);
+  const { data: found, error: refused } = useAsked("GET /cases/{id}/compare/{other}", other ? { at: { id: view.id, other } } : undefined);
+  const mistake = error ?? refused;
+  if (mistake) return <p className="mistake mt-3">{mistake.message}</p>;
   if (!others)
     return (
-      <button type="button" className="btn quiet mt-3" onClick={() => void open()}>
+      <button type="button" className="btn quiet mt-3" onClick={() => setOpen(true)}>
         Compare with another case's set-up
       </button>
     );

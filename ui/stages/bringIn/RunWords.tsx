@@ -1,0 +1,76 @@
+import { Field } from "../../parts/Field";
+import type { FlowWords } from "./Flows";
+
+/** What is said of a brought-in run, as typed. */
+export interface Words extends FlowWords {
+  readonly label: string;
+  readonly code: string;
+  readonly cells: string;
+  readonly volume: string;
+  readonly recipe: string;
+  readonly schemeOrder: string;
+  readonly dropOrders: string;
+  readonly timeStep: string;
+  readonly note: string;
+}
+
+export const noWords = (share: number): Words => ({
+  label: "",
+  code: "",
+  cells: "",
+  volume: "",
+  recipe: "",
+  signs: "outward",
+  schemeOrder: "",
+  dropOrders: "",
+  timeStep: "",
+  note: "",
+  factor: String(Math.round(1 / share)),
+});
+
+/** Cells as a number, whatever stands between its digits; 0 where there is none, which the server refuses. */
+export const cellsOf = (text: string): number => Number(text.replace(/[^\d.eE]/g, "")) || 0;
+
+/** Settings of the run itself, of those that were typed. */
+export const ownSettings = (w: Words) => ({
+  ...(w.schemeOrder ? { schemeOrder: Number(w.schemeOrder) as 1 | 2 } : {}),
+  ...(w.dropOrders.trim() ? { dropOrders: Number(w.dropOrders) } : {}),
+  ...(w.timeStep.trim() ? { timeStepS: Number(w.timeStep) } : {}),
+  ...(w.note.trim() ? { note: w.note.trim() } : {}),
+});
+
+const ORDERS = [
+  ["", "as the case says"],
+  ["1", "first"],
+  ["2", "second"],
+] as const;
+
+/** The size of a mesh, asked for by its dimension. */
+export const SIZE_WORDS = {
+  2: { label: "Area meshed", placeholder: "0.36 m^2" },
+  3: { label: "Volume meshed", placeholder: "1.08 m^3" },
+} as const;
+
+/** Name, code, cells and size of a run, and settings of its own. */
+export function RunWords({ words, change, dimension }: { words: Words; change: (words: Words) => void; dimension: 2 | 3 }) {
+  const put = (part: Partial<Words>) => change({ ...words, ...part });
+  return (
+    <>
+      <div className="mt-3 grid grid-cols-[1.4fr_1fr_1fr_1fr] items-end gap-2">
+        <Field label="Name of the run" words value={words.label} onChange={(label) => put({ label })} />
+        <Field label="Code" words value={words.code} onChange={(code) => put({ code })} />
+        <Field label="Cells" value={words.cells} onChange={(cells) => put({ cells })} />
+        <Field {...SIZE_WORDS[dimension]} value={words.volume} onChange={(volume) => put({ volume })} />
+      </div>
+      <details className="mt-2">
+        <summary className="cursor-pointer text-[12px] text-ink-2">This run was made with settings of its own</summary>
+        <div className="mt-1 grid max-w-[760px] grid-cols-4 gap-2">
+          <Field label="Order of its scheme" value={words.schemeOrder} onChange={(schemeOrder) => put({ schemeOrder })} choices={ORDERS} />
+          <Field label="Orders residuals fell" value={words.dropOrders} onChange={(dropOrders) => put({ dropOrders })} />
+          <Field label="Time step, s" value={words.timeStep} onChange={(timeStep) => put({ timeStep })} />
+          <Field label="Note" words value={words.note} onChange={(note) => put({ note })} />
+        </div>
+      </details>
+    </>
+  );
+}
