@@ -1,6 +1,7 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, test } from "vitest";
+import { RULE_TEXTS } from "./assessment/rules.ts";
 
 /** Folders of the core, lowest first: a file imports from its own folder and from those before it, never from one after it. */
 const ORDER = [
@@ -102,5 +103,8 @@ describe("the layout of the core", () => {
     const outside = [...imports].flatMap(([file, targets]) => targets.filter((t) => t.startsWith("..")).map((t) => `${file} -> ${t}`));
     expect(outside).toEqual([]);
     expect(imports.size).toBeGreaterThan(100);
+  });
+  test("the file a rule names as its home is there", () => {
+    expect(RULE_TEXTS.filter((r) => !existsSync(path.join(CORE, "..", r.file))).map((r) => r.file)).toEqual([]);
   });
 });
