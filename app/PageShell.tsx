@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import type { Store } from "@/server/db/store";
 import { findProgramme } from "@/server/repositories/cases";
-import { Keys } from "@/ui/parts/Keys";
-import { TopBar } from "@/ui/parts/TopBar";
+import { Keys } from "@/ui/shell/Keys";
+import { TopBar } from "@/ui/shell/TopBar";
 import { places, plate } from "./pageData";
 
 /** Plate, keys and ground of every page outside a case. */

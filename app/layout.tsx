@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
 import { Asking } from "@/ui/api/Asking";
-import { Notices } from "@/ui/parts/Notices";
+import { Notices } from "@/ui/shell/Notices";
 import "./globals.css";
 
 export const metadata: Metadata = {

@@ -1,7 +1,7 @@
 import { store } from "@/server/db/store";
 import { listCases } from "@/server/repositories/cases";
 import { openCases } from "@/server/usecases/evidence";
-import { Board } from "@/ui/Board";
+import { Board } from "@/ui/board/Board";
 import { PageShell } from "./PageShell";
 
 export const dynamic = "force-dynamic";

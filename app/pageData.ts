@@ -5,7 +5,7 @@ import { listCases } from "@/server/repositories/cases";
 import { listFindings } from "@/server/repositories/findings";
 import { type RunRow, runsInState } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/evidence";
-import type { Place } from "@/ui/parts/Keys";
+import type { Place } from "@/ui/shell/Keys";
 import type { CaseView, RunView } from "@/ui/view";
 
 function runView(r: RunRow, book: CaseBook): RunView {

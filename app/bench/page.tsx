@@ -2,8 +2,8 @@ import { store } from "@/server/db/store";
 import { bench } from "@/server/jobs/bench";
 import { listCases } from "@/server/repositories/cases";
 import { readSetting, runsInState, waitingRuns } from "@/server/repositories/runs";
-import { CoresForm } from "@/ui/CoresForm";
-import { QueueTable } from "@/ui/QueueTable";
+import { CoresForm } from "@/ui/queue/CoresForm";
+import { QueueTable } from "@/ui/queue/QueueTable";
 import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";

@@ -2,7 +2,7 @@ import Link from "next/link";
 import { store } from "@/server/db/store";
 import { listCases } from "@/server/repositories/cases";
 import { listFindings } from "@/server/repositories/findings";
-import { StateMark } from "@/ui/parts/StateMark";
+import { StateMark } from "@/ui/shell/StateMark";
 import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";

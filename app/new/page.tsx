@@ -1,5 +1,5 @@
 import { store } from "@/server/db/store";
-import { NewCase } from "@/ui/NewCase";
+import { NewCase } from "@/ui/newCase/NewCase";
 import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";

@@ -6,7 +6,7 @@ import { resolve } from "@/core/formatting/scale";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { ask } from "../engine/engine";
 import { useAnswer } from "../engine/useAnswer";
-import { CsvButton } from "../parts/CsvButton";
+import { CsvButton } from "../tables/CsvButton";
 
 const SAMPLES = 101;
 const HEIGHT = 110;

@@ -1,14 +1,14 @@
 import type { CaseView } from "../view";
-import { BalanceStage } from "./BalanceStage";
-import { ComparisonStage } from "./ComparisonStage";
-import { MeshesStage } from "./MeshesStage";
-import { QuestionStage } from "./QuestionStage";
-import { RefinementStage } from "./RefinementStage";
-import { ReportStage } from "./ReportStage";
-import { RunsStage } from "./RunsStage";
-import { SettlingStage } from "./SettlingStage";
-import { VerdictStage } from "./VerdictStage";
-import { YardsticksStage } from "./YardsticksStage";
+import { BalanceStage } from "./balance/BalanceStage";
+import { ComparisonStage } from "./comparison/ComparisonStage";
+import { MeshesStage } from "./meshes/MeshesStage";
+import { QuestionStage } from "./question/QuestionStage";
+import { RefinementStage } from "./refinement/RefinementStage";
+import { ReportStage } from "./report/ReportStage";
+import { RunsStage } from "./runs/RunsStage";
+import { SettlingStage } from "./settling/SettlingStage";
+import { VerdictStage } from "./verdict/VerdictStage";
+import { YardsticksStage } from "./yardsticks/YardsticksStage";
 
 const SHEETS = {
   question: QuestionStage,

@@ -2,7 +2,7 @@
 
 import { count } from "@/core/formatting/number";
 import { useAsked } from "../../api/useAsked";
-import type { ReadingView } from "../useReading";
+import type { ReadingView } from "./useReading";
 
 type Source = { readonly file: File } | { readonly log: string; readonly name: string };
 

@@ -1,6 +1,6 @@
 import type { FluxReading } from "@/core/intake/quantityImport";
-import { Field } from "../../parts/Field";
-import { SIGN_WORDS } from "../QuantityRows";
+import { Field } from "../../forms/Field";
+import { SIGN_WORDS } from "./QuantityRows";
 
 export interface FlowWords {
   readonly signs: FluxReading["signs"];

@@ -3,7 +3,7 @@
 import { toast } from "sonner";
 import { call } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
-import { ConfirmButton } from "../../parts/ConfirmButton";
+import { ConfirmButton } from "../../forms/ConfirmButton";
 
 /** Ways of reading files that were kept, each to be forgotten; nothing while there is none. */
 export function Recipes() {

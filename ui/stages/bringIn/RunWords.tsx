@@ -1,4 +1,4 @@
-import { Field } from "../../parts/Field";
+import { Field } from "../../forms/Field";
 import type { FlowWords } from "./Flows";
 
 /** What is said of a brought-in run, as typed. */

@@ -1,5 +1,5 @@
 import { count } from "@/core/formatting/number";
-import type { Problem, ReadingView } from "../useReading";
+import type { Problem, ReadingView } from "./useReading";
 
 /** How far a file is read, and a way to stop it. */
 export function Underway({ reading, stop }: { reading: ReadingView; stop: () => void }) {

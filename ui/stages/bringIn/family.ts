@@ -2,8 +2,8 @@ import { ownerOf, readFileName } from "@/core/intake/fileNames";
 import type { SheetPreview } from "@/core/intake/historyImport";
 import type { Input } from "../../api/call";
 import { call } from "../../api/call";
-import type { Problem } from "../useReading";
 import { cellsOf } from "./RunWords";
+import type { Problem } from "./useReading";
 
 /** A file of a family as it was read: a record, or a table of results. */
 export interface Read {

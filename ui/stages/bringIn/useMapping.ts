@@ -2,8 +2,8 @@
 
 import { useEffect, useRef, useState } from "react";
 import { call } from "../../api/call";
-import type { Mapped } from "../Mapping";
-import type { Problem, ReadingView } from "../useReading";
+import type { Mapped } from "./Mapping";
+import type { Problem, ReadingView } from "./useReading";
 
 const NO_MAPPING: Mapped = { roles: [], units: [] };
 /** a person who is still choosing is let be for so long */

@@ -2,8 +2,8 @@
 
 import { useState } from "react";
 import { call, Refused } from "../../api/call";
-import type { QuantitiesPreview } from "../QuantityRows";
-import type { Problem } from "../useReading";
+import type { QuantitiesPreview } from "./QuantityRows";
+import type { Problem } from "./useReading";
 
 /** A table of results a person has chosen: what its rows seem to be, and what they are said to be. */
 export function useTable(caseId: string, said: (sentence: string) => void) {

@@ -7,10 +7,10 @@ import { STAGES, type Stage } from "@/core/assessment/results/stage";
 import { store } from "@/server/db/store";
 import { type CaseBook, openCase } from "@/server/usecases/evidence";
 import { UseCaseError } from "@/server/usecases/failure";
-import { CaseHead } from "@/ui/parts/CaseHead";
-import { Keys } from "@/ui/parts/Keys";
-import { MarginColumn } from "@/ui/parts/MarginColumn";
-import { Rail } from "@/ui/parts/Rail";
+import { CaseHead } from "@/ui/shell/CaseHead";
+import { Keys } from "@/ui/shell/Keys";
+import { MarginColumn } from "@/ui/shell/MarginColumn";
+import { Rail } from "@/ui/shell/Rail";
 import { StageSheet } from "@/ui/stages/StageSheet";
 
 export const dynamic = "force-dynamic";

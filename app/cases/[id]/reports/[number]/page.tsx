@@ -3,7 +3,7 @@ import { z } from "zod";
 import { store } from "@/server/db/store";
 import { UseCaseError } from "@/server/usecases/failure";
 import { readReport } from "@/server/usecases/reports";
-import { ReportPage } from "@/ui/ReportPage";
+import { ReportPage } from "@/ui/report/ReportPage";
 
 export const dynamic = "force-dynamic";
 

@@ -1,0 +1,122 @@
+"use client";
+
+import { useState } from "react";
+import { count } from "@/core/formatting/number";
+import type { SheetPreview } from "@/core/intake/historyImport";
+import { useAsked } from "../../api/useAsked";
+import { HistoryChart } from "../../charts/HistoryChart";
+import { columnChoices } from "./roleChoices";
+
+const DELIMITERS: Readonly<Record<string, string>> = { ",": "commas", ";": "semicolons", "\t": "cells or tabs", " ": "blanks", json: "JSON" };
+
+export interface Mapped {
+  readonly roles: readonly string[];
+  readonly units: readonly string[];
+}
+
+/** What each column of a sheet is, with its unit, its first rows and a plot of one column. */
+export function Mapping(p: {
+  caseId: string;
+  readingId: string;
+  preview: SheetPreview;
+  mapped: Mapped;
+  change: (m: Mapped) => void;
+  quantities: readonly { readonly key: string; readonly name: string }[];
+  notes: readonly string[];
+}) {
+  const { preview, mapped } = p;
+  const [shown, setShown] = useState(() =>
+    Math.max(
+      0,
+      mapped.roles.findIndex((r) => r.startsWith("quantity:")),
+    ),
+  );
+  const choices = columnChoices(p.quantities);
+  const set = (key: keyof Mapped, i: number, value: string) => p.change({ ...mapped, [key]: mapped[key].map((v, k) => (k === i ? value : v)) });
+  return (
+    <div className="mt-3">
+      <h3>
+        {count(preview.rows)} rows of {preview.header.length} columns, {DELIMITERS[preview.delimiter] ? `by ${DELIMITERS[preview.delimiter]}` : ""}
+      </h3>
+      <div className="overflow-x-auto">
+        <table className="mt-1">
+          <thead>
+            <tr>
+              {preview.header.map((name, i) => (
+                <th key={name} className="text-left align-top">
+                  <div className="grid min-w-[120px] gap-1">
+                    <button
+                      type="button"
+                      className={`block max-w-[180px] truncate text-left ${i === shown ? "font-semibold text-ink" : "link"}`}
+                      aria-pressed={i === shown}
+                      title={`Draw ${name}`}
+                      onClick={() => setShown(i)}
+                    >
+                      {name}
+                    </button>
+                    <select
+                      aria-label={`Role of column ${name}`}
+                      className="field words"
+                      value={mapped.roles[i]}
+                      onChange={(e) => set("roles", i, e.target.value)}
+                    >
+                      {choices.map(([v, n]) => (
+                        <option key={v} value={v}>
+                          {n}
+                        </option>
+                      ))}
+                    </select>
+                    <input
+                      aria-label={`Unit of column ${name}`}
+                      className="field"
+                      placeholder="unit"
+                      disabled={!/^(time|boundary-|quantity:)/.test(mapped.roles[i])}
+                      value={mapped.units[i]}
+                      onChange={(e) => set("units", i, e.target.value)}
+                    />
+                  </div>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {preview.sample.map((row, k) => (
+              <tr key={k}>
+                {row.map((c, i) => (
+                  <td key={i}>{c.slice(0, 24)}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <ColumnPlot caseId={p.caseId} readingId={p.readingId} index={shown} name={preview.header[shown]} log={mapped.roles[shown] === "residual"} />
+      {p.notes.map((n) => (
+        <p key={n} className="text-[12px] text-ink-2">
+          {n}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** One column against its rows, before anything is stored. */
+function ColumnPlot(p: { caseId: string; readingId: string; index: number; name: string; log: boolean }) {
+  const at = { id: p.caseId, reading: p.readingId, index: String(p.index) };
+  const { data: picture } = useAsked("GET /cases/{id}/readings/{reading}/columns/{index}", { at });
+  if (!picture) return <div className="h-[128px]" />;
+  return (
+    <div className="mt-2 max-w-[760px]">
+      <p className="text-[12px] text-ink-2">
+        {p.name} against its rows{picture.gaps ? `, ${count(picture.gaps)} gaps` : ""}
+      </p>
+      <HistoryChart
+        title={`${p.name} against its rows`}
+        iteration={picture.at}
+        series={[{ name: p.name, values: picture.values.map((v) => v ?? Number.NaN) }]}
+        log={p.log && picture.values.every((v) => v === null || v > 0)}
+        height={110}
+      />
+    </div>
+  );
+}
