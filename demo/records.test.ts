@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { readSheet } from "../core/formats/delimited.ts";
-import { buildHistory, guessRoles } from "../core/intake/historyImport.ts";
+import { guessRoles } from "../core/intake/columnRoles.ts";
+import { buildHistory } from "../core/intake/historyImport.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";

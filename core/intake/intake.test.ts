@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { readDelimited, readSheet, type Sheet } from "../formats/delimited.ts";
+import { type ColumnRole, guessRoles, insideLog, residualWay } from "./columnRoles.ts";
 import { ownerOf, readFileName } from "./fileNames.ts";
-import { buildHistory, type ColumnRole, guessRoles, insideLog, residualWay } from "./historyImport.ts";
+import { buildHistory } from "./historyImport.ts";
 import { boundaryName, buildQuantities, guessRowRoles, type QuantityRow, readQuantityRows, signOf } from "./quantityImport.ts";
 import { applyRecipe } from "./recipes.ts";
 

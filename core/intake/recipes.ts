@@ -1,4 +1,4 @@
-import type { ColumnRole } from "./historyImport.ts";
+import type { ColumnRole } from "./columnRoles.ts";
 
 /** One column of a way of reading files. */
 export interface RecipeColumn {

@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
 import { readDelimited, readSheet, type Sheet } from "../formats/delimited.ts";
 import { readRecordJson } from "../formats/recordJson.ts";
+import { guessRoles } from "./columnRoles.ts";
 import { ownerOf, readFileName } from "./fileNames.ts";
-import { buildHistory, guessRoles } from "./historyImport.ts";
+import { buildHistory } from "./historyImport.ts";
 import { buildQuantities, guessRowRoles, readQuantityRows } from "./quantityImport.ts";
 import { applyRecipe } from "./recipes.ts";
 

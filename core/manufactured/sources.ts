@@ -1,4 +1,13 @@
-import { combine, Formula } from "./formula.ts";
+import { combine, type FieldFunction, Formula } from "./formula.ts";
+
+/** What is dear to work out and not always asked for: worked out when it is, and kept. */
+function once<T>(make: () => T): () => T {
+  let made: { readonly value: T } | undefined;
+  return () => {
+    made ??= { value: make() };
+    return made.value;
+  };
+}
 
 export interface ManufacturedFlow {
   readonly u: Formula;
@@ -19,18 +28,21 @@ export function manufacturedFlow(streamFunction: string, pressure: string, visco
   const p = Formula.of(pressure);
   const u = psi.by("y");
   const v = combine("-a", { a: psi.by("x") });
-  const keep = (q: Formula, slope: Formula) => {
+  const keep = (q: Formula, slope: Formula): FieldFunction => {
     const [qt, qx, qy, qxx, qyy, gp] = [q.by("t"), q.by("x"), q.by("y"), q.by("x").by("x"), q.by("y").by("y"), slope];
-    return (x: number, y: number, t: number) =>
+    return (x, y, t) =>
       qt.at(x, y, t) +
       u.at(x, y, t) * qx.at(x, y, t) +
       v.at(x, y, t) * qy.at(x, y, t) +
       gp.at(x, y, t) -
       viscosity * (qxx.at(x, y, t) + qyy.at(x, y, t));
   };
-  const fx = keep(u, p.by("x"));
-  const fy = keep(v, p.by("y"));
-  return { u, v, p, usesTime: psi.usesTime || p.usesTime, source: (x, y, t) => [fx(x, y, t), fy(x, y, t)] };
+  const terms = once(() => [keep(u, p.by("x")), keep(v, p.by("y"))]);
+  const source: ManufacturedFlow["source"] = (x, y, t) => {
+    const [fx, fy] = terms();
+    return [fx(x, y, t), fy(x, y, t)];
+  };
+  return { u, v, p, usesTime: psi.usesTime || p.usesTime, source };
 }
 
 export interface ManufacturedGas {
@@ -38,6 +50,14 @@ export interface ManufacturedGas {
   readonly usesTime: boolean;
   readonly source: (x: number, y: number, t: number) => readonly [number, number, number, number];
 }
+
+/** What is stored, and what flows along x and y: mass, momentum and energy. */
+const INVISCID = [
+  ["r", "r * u", "r * v"],
+  ["r * u", "r * u ^ 2 + p", "r * u * v"],
+  ["r * v", "r * u * v", "r * v ^ 2 + p"],
+  ["E", "(E + p) * u", "(E + p) * v"],
+] as const;
 
 /**
  * Gas flow from density, velocity and pressure, with the sources of mass, momentum and energy that keep it up.
@@ -52,22 +72,20 @@ export function manufacturedGas(
   const parts = { r, u, v, p, g: g1 };
   const energy = combine("p * g + r * (u ^ 2 + v ^ 2) / 2", parts);
   const of = (text: string) => combine(text, { ...parts, E: energy });
-  const inviscid = [
-    ["r", "r * u", "r * v"],
-    ["r * u", "r * u ^ 2 + p", "r * u * v"],
-    ["r * v", "r * u * v", "r * v ^ 2 + p"],
-    ["E", "(E + p) * u", "(E + p) * v"],
-  ].map(([store, fx, fy]) => [of(store).by("t"), of(fx).by("x"), of(fy).by("y")]);
   const mu = gas.viscosityPaS;
   const conductivity = (mu * gas.gamma * gas.gasConstant) / ((gas.gamma - 1) * gas.prandtl);
-  const viscous = mu > 0 ? viscousTerms(u, v, combine("p / r", parts), mu, conductivity / gas.gasConstant) : undefined;
+  const terms = once(() => ({
+    inviscid: INVISCID.map(([store, fx, fy]) => [of(store).by("t"), of(fx).by("x"), of(fy).by("y")]),
+    viscous: mu > 0 ? viscousTerms(u, v, combine("p / r", parts), mu, conductivity / gas.gasConstant) : undefined,
+  }));
   return {
     usesTime: [r, u, v, p].some((f) => f.usesTime),
     state: (x, y, t) => [r.at(x, y, t), u.at(x, y, t), v.at(x, y, t), p.at(x, y, t)],
     source: (x, y, t) => {
-      const s = inviscid.map((terms) => terms.reduce((sum, f) => sum + f.at(x, y, t), 0));
+      const { inviscid, viscous } = terms();
+      const s = inviscid.map((row) => row.reduce((sum, f) => sum + f.at(x, y, t), 0));
       if (viscous) {
-        const [sx, sy, se] = viscous.map((terms) => terms.reduce((sum, f) => sum + f.at(x, y, t), 0));
+        const [sx, sy, se] = viscous.map((row) => row.reduce((sum, f) => sum + f.at(x, y, t), 0));
         s[1] -= sx;
         s[2] -= sy;
         s[3] -= se;

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { type DelimitedTable, type FileProblem, MOST_BYTES, readDelimited, readSheet, type Sheet } from "../../core/formats/delimited.ts";
-import { buildHistory, type ColumnRole, guessRoles, type SheetPreview } from "../../core/intake/historyImport.ts";
+import { type ColumnRole, guessRoles } from "../../core/intake/columnRoles.ts";
+import { buildHistory, type SheetPreview } from "../../core/intake/historyImport.ts";
 import {
   buildQuantities,
   type FluxReading,

@@ -1,7 +1,8 @@
 import { readdir, stat } from "node:fs/promises";
 import path from "node:path";
 import { z } from "zod";
-import { buildHistory, type ColumnRole } from "../../core/intake/historyImport.ts";
+import type { ColumnRole } from "../../core/intake/columnRoles.ts";
+import { buildHistory } from "../../core/intake/historyImport.ts";
 import { logFolders } from "../config.ts";
 import type { Store } from "../db/store.ts";
 import { dropReading, findReading, staleReadings, startReading } from "../jobs/readings.ts";

@@ -2,6 +2,9 @@
 
 import { useId } from "react";
 
+/** A value and the words it is chosen by. */
+export type Choice<Value extends string> = readonly [Value, string];
+
 /** A labelled entry with its mistake below it. */
 export function Field<Value extends string>(p: {
   label: string;
@@ -11,8 +14,10 @@ export function Field<Value extends string>(p: {
   help?: string;
   words?: boolean;
   rows?: number;
-  choices?: readonly (readonly [Value, string])[];
+  choices?: readonly Choice<Value>[];
   placeholder?: string;
+  /** the label is for those who hear the page; what stands around says it to the others */
+  unseenLabel?: boolean;
 }) {
   const id = useId();
   const shared = {
@@ -25,7 +30,9 @@ export function Field<Value extends string>(p: {
   };
   return (
     <div>
-      <label htmlFor={id}>{p.label}</label>
+      <label htmlFor={id} className={p.unseenLabel ? "sr-only" : undefined}>
+        {p.label}
+      </label>
       {p.choices ? (
         <select {...shared} className="field words" onChange={(e) => p.onChange(e.target.value as Value)}>
           {p.choices.map(([v, name]) => (

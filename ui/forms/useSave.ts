@@ -6,21 +6,25 @@ import { toast } from "sonner";
 import { type Answer, call, Refused, type Sending } from "../api/call";
 import type { Operations } from "../api/operations";
 
-/** Sends a change, tells what came of it, and reads the page anew. */
-export function useSave() {
+/** Sends a change, tells what came of it, and reads the page anew. `told` hears what each entry is told, nothing when all is well. */
+export function useSave(told?: (mistakes: Readonly<Record<string, string>>) => void) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [mistakes, setMistakes] = useState<Record<string, string>>({});
+  const tell = (found: Record<string, string>) => {
+    setMistakes(found);
+    told?.(found);
+  };
   const save = async <What extends keyof Operations>(what: What, sending: Sending<What>, said?: string): Promise<Answer<What> | undefined> => {
     setBusy(true);
     try {
       const answer = await call(what, sending);
-      setMistakes({});
+      tell({});
       if (said) toast(said);
       router.refresh();
       return answer;
     } catch (error) {
-      if (error instanceof Refused) setMistakes(error.details);
+      if (error instanceof Refused) tell(error.details);
       toast.error(error instanceof Error ? error.message : String(error));
       return undefined;
     } finally {

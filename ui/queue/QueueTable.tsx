@@ -5,6 +5,7 @@ import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 import type { RunState } from "@/core/records/run";
 import { RunControls } from "../stages/runs/RunControls";
+import { type Column, DataTable, Unseen } from "../tables/DataTable";
 
 export interface QueueRow {
   readonly id: string;
@@ -27,40 +28,28 @@ export function QueueTable({ rows }: { rows: readonly QueueRow[] }) {
     const again = setInterval(() => router.refresh(), 2500);
     return () => clearInterval(again);
   }, [router]);
-  return (
-    <table className="mt-4 max-w-[1100px]">
-      <thead>
-        <tr>
-          <th>Run</th>
-          <th className="w">Case</th>
-          <th className="w">State</th>
-          <th className="w">Where</th>
-          <th className="w">What to know</th>
-          <th className="w">
-            <span className="sr-only">Acts</span>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((r) => (
-          <tr key={r.id}>
-            <td>{r.label}</td>
-            <td className="w">
-              <Link className="link" href={`/cases/${r.caseId}/runs`}>
-                {r.title}
-              </Link>
-            </td>
-            <td className="w">{r.state === "waiting" ? "waits" : r.state}</td>
-            <td className="w text-ink-2">{r.state === "running" ? r.by : ""}</td>
-            <td className="w text-ink-2">
-              {[r.failure, r.attempt > 1 ? `begun ${r.attempt} times` : "", r.kept && r.state !== "running" ? "goes on from its checkpoint" : ""]
-                .filter(Boolean)
-                .join("; ")}
-            </td>
-            <td className="w">{r.state === "interrupted" ? null : <RunControls run={r} />}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
+  return <DataTable className="mt-4 max-w-[1100px]" rows={rows} rowKey={(r) => r.id} columns={COLUMNS} />;
+}
+
+const COLUMNS: readonly Column<QueueRow>[] = [
+  { header: "Run", cell: (r) => r.label },
+  {
+    header: "Case",
+    words: true,
+    cell: (r) => (
+      <Link className="link" href={`/cases/${r.caseId}/runs`}>
+        {r.title}
+      </Link>
+    ),
+  },
+  { header: "State", words: true, cell: (r) => (r.state === "waiting" ? "waits" : r.state) },
+  { header: "Where", words: true, className: "text-ink-2", cell: (r) => (r.state === "running" ? r.by : "") },
+  { header: "What to know", words: true, className: "text-ink-2", cell: whatToKnow },
+  { header: <Unseen>Acts</Unseen>, words: true, cell: (r) => (r.state === "interrupted" ? null : <RunControls run={r} />) },
+];
+
+function whatToKnow(r: QueueRow): string {
+  const begun = r.attempt > 1 ? `begun ${r.attempt} times` : "";
+  const kept = r.kept && r.state !== "running" ? "goes on from its checkpoint" : "";
+  return [r.failure, begun, kept].filter(Boolean).join("; ");
 }

@@ -3,24 +3,14 @@ import type { ReportDocument } from "@/core/formats/reportDocument";
 import { columnText } from "@/core/formatting/cell";
 import { PrintButton } from "./PrintButton";
 
+type Section = ReportDocument["sections"][number];
+type Table = ReportDocument["tables"][number];
+
 /** An issued report as a page that prints well: everything comes from the frozen document. */
 export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string }) {
   return (
     <div className="min-h-screen bg-paper py-6 print:py-0">
-      <div className="no-print mx-auto mb-4 flex max-w-[860px] justify-between">
-        <Link className="link" href={`/cases/${caseId}/report`}>
-          Back to the case
-        </Link>
-        <span className="flex gap-4">
-          <a className="link" href={`/api/cases/${caseId}/reports/${d.number}/pdf`}>
-            PDF
-          </a>
-          <a className="link" href={`/api/cases/${caseId}/reports/${d.number}/zip`}>
-            Open files (zip)
-          </a>
-          <PrintButton />
-        </span>
-      </div>
+      <Bar caseId={caseId} number={d.number} />
       <main id="main" className="mx-auto max-w-[860px] bg-white px-12 py-10 print:max-w-none print:p-0">
         <p className="text-ink-2">{d.programme}</p>
         <h1 className="text-[24px]!">{d.title}</h1>
@@ -28,19 +18,7 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
           Report {d.number}, issued {d.issuedAt.slice(0, 16).replace("T", " ")} UTC by {d.issuedBy}
         </p>
         <p className="font-mono text-[11px] text-ink-3">evidence {d.evidenceHash.slice(0, 32)}</p>
-        <table className="mt-4">
-          <tbody>
-            {d.verdicts.map((v) => (
-              <tr key={v.quantity}>
-                <td className="w w-52 align-top">{v.quantity}</td>
-                <td className="w align-top font-semibold whitespace-nowrap">{v.word}</td>
-                <td className="w text-ink-2">
-                  {v.sentence} {v.reasons.length ? `${v.reasons.join("; ")}.` : ""}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Verdicts verdicts={d.verdicts} />
         {d.sections.map((s) => (
           <section key={s.stage} className="mt-6">
             <h2 className="border-b border-tin pb-1 text-[15px]!">{s.title}</h2>
@@ -49,55 +27,10 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
                 {t}
               </p>
             ))}
-            <div className="mt-2 flex flex-wrap gap-4">
-              {s.drawings.map((key) => {
-                const g = d.drawings.find((x) => x.key === key);
-                return g ? (
-                  <figure key={key}>
-                    <figcaption className="text-[11.5px] font-semibold">{g.title}</figcaption>
-                    <div dangerouslySetInnerHTML={{ __html: g.svg }} />
-                  </figure>
-                ) : null;
-              })}
-              {s.stage === "runs"
-                ? d.pictures.map((p) => (
-                    <figure key={p.key}>
-                      <figcaption className="text-[11.5px] font-semibold">{p.title}</figcaption>
-                      {/* biome-ignore lint/performance/noImgElement: a picture frozen inside the document */}
-                      <img src={`data:image/png;base64,${p.pngBase64}`} alt={p.title} width="300" className="[image-rendering:pixelated]" />
-                    </figure>
-                  ))
-                : null}
-            </div>
+            <Figures d={d} s={s} />
             {s.tables.map((key) => {
               const t = d.tables.find((x) => x.key === key);
-              return t ? (
-                <div key={key} className="mt-3">
-                  <h3>{t.title}</h3>
-                  <table>
-                    <thead>
-                      <tr>
-                        {t.columns.map((c) => (
-                          <th key={c.name} className="text-left whitespace-normal!">
-                            {c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name}
-                          </th>
-                        ))}
-                      </tr>
-                    </thead>
-                    <tbody>
-                      {t.rows.map((r, i) => (
-                        <tr key={JSON.stringify(r)}>
-                          {r.map((v, k) => (
-                            <td key={t.columns[k].name} className={typeof v === "number" ? "" : "w"}>
-                              {texts(t)[k][i]}
-                            </td>
-                          ))}
-                        </tr>
-                      ))}
-                    </tbody>
-                  </table>
-                </div>
-              ) : null;
+              return t ? <Tabled key={key} t={t} /> : null;
             })}
           </section>
         ))}
@@ -106,8 +39,101 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
   );
 }
 
+function Bar({ caseId, number }: { caseId: string; number: number }) {
+  return (
+    <div className="no-print mx-auto mb-4 flex max-w-[860px] justify-between">
+      <Link className="link" href={`/cases/${caseId}/report`}>
+        Back to the case
+      </Link>
+      <span className="flex gap-4">
+        <a className="link" href={`/api/cases/${caseId}/reports/${number}/pdf`}>
+          PDF
+        </a>
+        <a className="link" href={`/api/cases/${caseId}/reports/${number}/zip`}>
+          Open files (zip)
+        </a>
+        <PrintButton />
+      </span>
+    </div>
+  );
+}
+
+function Verdicts({ verdicts }: Pick<ReportDocument, "verdicts">) {
+  return (
+    <table className="mt-4">
+      <tbody>
+        {verdicts.map((v) => (
+          <tr key={v.quantity}>
+            <td className="w w-52 align-top">{v.quantity}</td>
+            <td className="w align-top font-semibold whitespace-nowrap">{v.word}</td>
+            <td className="w text-ink-2">
+              {v.sentence} {v.reasons.length ? `${v.reasons.join("; ")}.` : ""}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** A section's drawings; the chapter on the runs has the pictures of fields as well. */
+function Figures({ d, s }: { d: ReportDocument; s: Section }) {
+  const caption = "text-[11.5px] font-semibold";
+  return (
+    <div className="mt-2 flex flex-wrap gap-4">
+      {s.drawings.map((key) => {
+        const g = d.drawings.find((x) => x.key === key);
+        return g ? (
+          <figure key={key}>
+            <figcaption className={caption}>{g.title}</figcaption>
+            <div dangerouslySetInnerHTML={{ __html: g.svg }} />
+          </figure>
+        ) : null;
+      })}
+      {(s.stage === "runs" ? d.pictures : []).map((p) => (
+        <figure key={p.key}>
+          <figcaption className={caption}>{p.title}</figcaption>
+          {/* biome-ignore lint/performance/noImgElement: a picture frozen inside the document */}
+          <img src={`data:image/png;base64,${p.pngBase64}`} alt={p.title} width="300" className="[image-rendering:pixelated]" />
+        </figure>
+      ))}
+    </div>
+  );
+}
+
+function Tabled({ t }: { t: Table }) {
+  const texts = textsOf(t);
+  return (
+    <div className="mt-3">
+      <h3>{t.title}</h3>
+      <table>
+        <thead>
+          <tr>
+            {t.columns.map((c) => (
+              <th key={c.name} className="text-left whitespace-normal!">
+                {c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {t.rows.map((r, i) => (
+            <tr key={JSON.stringify(r)}>
+              {r.map((v, k) => (
+                <td key={t.columns[k].name} className={typeof v === "number" ? "" : "w"}>
+                  {texts[k][i]}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
 /** Every column of a table as text. */
-const texts = (t: ReportDocument["tables"][number]) =>
+const textsOf = (t: Table) =>
   t.columns.map((c, k) =>
     columnText(
       t.rows.map((r) => r[k]),

@@ -1,68 +1,58 @@
 "use client";
 
+import { useController, useWatch } from "react-hook-form";
 import { PHYSICS_CHOICES } from "@/core/problems/describe/caseSetup";
-import type { Input } from "../../api/call";
 import { Field } from "../../forms/Field";
+import { QuestionEntry } from "./entries";
 
-type Question = Input<"PUT /cases/{id}">;
-
-export type PhysicsTexts = Required<NonNullable<Question["physics"]>>;
-
-export type StatedTexts = NonNullable<Question["stated"]>;
-
-const choices = <Choice extends string>(list: readonly Choice[]) => list.map((c) => [c, c] as const);
+const choices = (list: readonly string[]) => list.map((c) => [c, c] as const);
 
 /** What another code solved and how, asked once and used by every rule; what is not known may stay so. */
-export function ForeignPhysics(p: {
-  physics: PhysicsTexts;
-  stated: StatedTexts;
-  mistakes: Readonly<Record<string, string>>;
-  onPhysics: (next: PhysicsTexts) => void;
-  onStated: (next: StatedTexts) => void;
-}) {
-  const { physics, stated } = p;
-  const set = (change: Partial<PhysicsTexts>) => p.onPhysics({ ...physics, ...change });
+export function ForeignPhysics() {
+  const part = useWatch({ name: "physics.part" });
   return (
     <div className="grid grid-cols-2 gap-2">
-      <Field label="Time" value={physics.time} onChange={(time) => set({ time })} choices={choices(PHYSICS_CHOICES.time)} />
-      <Field label="Flow model" value={physics.model} onChange={(model) => set({ model })} choices={choices(PHYSICS_CHOICES.model)} />
-      <Field
-        label="Density"
-        value={physics.compressible ? "compressible" : "incompressible"}
-        onChange={(v) => set({ compressible: v === "compressible" })}
-        choices={choices(["incompressible", "compressible"])}
-      />
-      <Field label="Space" value={physics.space} onChange={(space) => set({ space })} choices={choices(PHYSICS_CHOICES.space)} />
-      <Field label="Part modelled" value={physics.part} onChange={(part) => set({ part })} choices={choices(PHYSICS_CHOICES.part)} />
-      {physics.part === "whole" ? (
+      <QuestionEntry name="physics.time" label="Time" choices={choices(PHYSICS_CHOICES.time)} />
+      <QuestionEntry name="physics.model" label="Flow model" choices={choices(PHYSICS_CHOICES.model)} />
+      <Density />
+      <QuestionEntry name="physics.space" label="Space" choices={choices(PHYSICS_CHOICES.space)} />
+      <QuestionEntry name="physics.part" label="Part modelled" choices={choices(PHYSICS_CHOICES.part)} />
+      {part === "whole" ? (
         <span />
       ) : (
-        <Field
+        <QuestionEntry
+          name="physics.share"
+          mistake="share"
           label="Share of the whole"
-          value={physics.share}
-          placeholder={physics.part === "half model" ? "0.5" : "1/n as 0.0833"}
-          onChange={(share) => set({ share })}
-          mistake={p.mistakes.share}
+          placeholder={part === "half model" ? "0.5" : "1/n as 0.0833"}
         />
       )}
-      <Field
-        label="Order of its convective scheme"
-        value={stated.schemeOrder}
-        onChange={(schemeOrder) => p.onStated({ ...stated, schemeOrder })}
-        choices={[
-          ["", "not known"],
-          ["1", "first"],
-          ["2", "second"],
-        ]}
-      />
-      <Field
+      <QuestionEntry name="stated.schemeOrder" label="Order of its convective scheme" choices={SCHEME_ORDERS} />
+      <QuestionEntry
+        name="stated.dropOrders"
+        mistake="statedDrop"
         label="Orders it let residuals fall"
-        value={stated.dropOrders}
         placeholder="not known"
         help="3 for a stopping tolerance of 1e-3."
-        onChange={(dropOrders) => p.onStated({ ...stated, dropOrders })}
-        mistake={p.mistakes.statedDrop}
       />
     </div>
+  );
+}
+
+const SCHEME_ORDERS = [
+  ["", "not known"],
+  ["1", "first"],
+  ["2", "second"],
+] as const;
+
+function Density() {
+  const { field } = useController({ name: "physics.compressible" });
+  return (
+    <Field
+      label="Density"
+      value={field.value ? "compressible" : "incompressible"}
+      onChange={(v) => field.onChange(v === "compressible")}
+      choices={choices(["incompressible", "compressible"])}
+    />
   );
 }

@@ -1,24 +1,17 @@
 "use client";
 
+import { useWatch } from "react-hook-form";
 import type { ParameterSpec } from "@/core/problems/describe/problem";
-import { Field } from "../../forms/Field";
 import type { CaseView } from "../../view";
-
-export type InputTexts = Readonly<Record<string, { readonly uncertainty: string; readonly sensitivities: Readonly<Record<string, string>> }>>;
+import { type QuestionEntries, QuestionEntry } from "./entries";
 
 /** How well the conditions are known, and what each quantity makes of it: the source "inputs" of the rule. */
-export function InputUncertainties(p: {
-  view: CaseView;
-  specs: readonly ParameterSpec[];
-  inputs: InputTexts;
-  onInputs: (next: InputTexts) => void;
-  mistakes: Readonly<Record<string, string>>;
-}) {
-  const quantities = p.view.evidence.quantities;
-  const derived = new Set(p.view.setup.derived?.map((d) => d.key));
-  const rows = p.specs.filter((s) => !s.choices);
-  const filled = rows.filter((s) => p.inputs[s.key]?.uncertainty).length;
-  const set = (key: string, change: Partial<InputTexts[string]>) => p.onInputs({ ...p.inputs, [key]: { ...p.inputs[key], ...change } });
+export function InputUncertainties({ view, specs }: { view: CaseView; specs: readonly ParameterSpec[] }) {
+  const inputs: QuestionEntries["inputs"] = useWatch({ name: "inputs" });
+  const { quantities } = view.evidence;
+  const derived = new Set(view.setup.derived?.map((d) => d.key));
+  const rows = specs.filter((s) => !s.choices);
+  const filled = rows.filter((s) => inputs[s.key]?.uncertainty).length;
   return (
     <details className="col-span-2 border-line border-t pt-2" open={filled > 0 || undefined}>
       <summary className="cursor-pointer font-[620] text-[13px]">
@@ -31,21 +24,19 @@ export function InputUncertainties(p: {
       <div className="mt-2 grid gap-2" style={{ gridTemplateColumns: `minmax(150px,1.2fr) repeat(${quantities.length}, minmax(110px,1fr))` }}>
         {rows.map((s) => (
           <div key={s.key} className="contents">
-            <Field
+            <QuestionEntry
+              name={`inputs.${s.key}.uncertainty`}
+              mistake={`input-${s.key}`}
               label={`${s.label}, ±`}
-              value={p.inputs[s.key]?.uncertainty ?? ""}
               placeholder={`1 % or a value in ${s.unit || "1"}`}
-              mistake={p.mistakes[`input-${s.key}`]}
-              onChange={(uncertainty) => set(s.key, { uncertainty })}
             />
             {quantities.map((q) => (
-              <Field
+              <QuestionEntry
                 key={q.key}
+                name={`inputs.${s.key}.sensitivities.${q.key}`}
+                mistake={`sensitivity-${s.key}-${q.key}`}
                 label={`${q.name} per ${s.label.toLowerCase()}`}
-                value={p.inputs[s.key]?.sensitivities[q.key] ?? ""}
                 placeholder={derived.has(q.key) ? "by its formula" : "not known"}
-                mistake={p.mistakes[`sensitivity-${s.key}-${q.key}`]}
-                onChange={(text) => set(s.key, { sensitivities: { ...p.inputs[s.key]?.sensitivities, [q.key]: text } })}
               />
             ))}
           </div>

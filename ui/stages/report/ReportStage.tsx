@@ -6,7 +6,8 @@ import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
-import type { CaseView } from "../../view";
+import { type Column, DataTable } from "../../tables/DataTable";
+import type { CaseView, ReportView } from "../../view";
 
 /** Issues frozen, numbered reports and lists those issued. */
 export function ReportStage({ view }: { view: CaseView }) {
@@ -31,54 +32,52 @@ export function ReportStage({ view }: { view: CaseView }) {
         </button>
       </form>
       <h2 className="mt-5">What it will say</h2>
-      <table className="mt-1 max-w-[820px]">
-        <tbody>
-          {view.assessment.verdicts.map((v) => (
-            <tr key={v.quantityKey}>
-              <td className="w w-60">{view.evidence.quantities.find((q) => q.key === v.quantityKey)?.name}</td>
-              <td className="w whitespace-nowrap">
-                <StateMark state={v.state} plain /> {v.word}
-              </td>
-              <td className="w text-ink-2">{v.reasons.map((r) => r.sentence).join("; ")}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable className="mt-1 max-w-[820px]" rows={view.assessment.verdicts} rowKey={(v) => v.quantityKey} columns={verdictColumns(view)} />
       <h2 className="mt-5">Issued reports</h2>
       {view.reports.length === 0 ? (
         <Empty>None yet. An issued report is frozen: a later one gets a new number and the old stays as it was.</Empty>
       ) : (
-        <table className="mt-1 max-w-[820px]">
-          <thead>
-            <tr>
-              <th>Number</th>
-              <th className="w">Issued</th>
-              <th className="w">By</th>
-              <th className="w">Read</th>
-            </tr>
-          </thead>
-          <tbody>
-            {view.reports.map((r) => (
-              <tr key={r.number}>
-                <td>{r.number}</td>
-                <td className="w">{r.issuedAt.slice(0, 16).replace("T", " ")} UTC</td>
-                <td className="w">{r.issuedBy}</td>
-                <td className="w space-x-4">
-                  <Link className="link" href={`/cases/${view.id}/reports/${r.number}`}>
-                    Page {r.number}
-                  </Link>
-                  <a className="link" href={`/api/cases/${view.id}/reports/${r.number}/pdf`}>
-                    PDF
-                  </a>
-                  <a className="link" href={`/api/cases/${view.id}/reports/${r.number}/zip`}>
-                    Open files (zip)
-                  </a>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable className="mt-1 max-w-[820px]" rows={view.reports} rowKey={(r) => String(r.number)} columns={issuedColumns(view.id)} />
       )}
     </>
   );
 }
+
+const verdictColumns = ({ evidence }: CaseView): Column<CaseView["assessment"]["verdicts"][number]>[] => [
+  { header: "", words: true, className: "w-60", cell: (v) => evidence.quantities.find((q) => q.key === v.quantityKey)?.name },
+  {
+    header: "",
+    words: true,
+    className: "whitespace-nowrap",
+    cell: (v) => (
+      <>
+        <StateMark state={v.state} plain /> {v.word}
+      </>
+    ),
+  },
+  { header: "", words: true, className: "text-ink-2", cell: (v) => v.reasons.map((r) => r.sentence).join("; ") },
+];
+
+const issuedColumns = (id: string): Column<ReportView>[] => [
+  { header: "Number", cell: (r) => r.number },
+  { header: "Issued", words: true, cell: (r) => `${r.issuedAt.slice(0, 16).replace("T", " ")} UTC` },
+  { header: "By", words: true, cell: (r) => r.issuedBy },
+  {
+    header: "Read",
+    words: true,
+    className: "space-x-4",
+    cell: (r) => (
+      <>
+        <Link className="link" href={`/cases/${id}/reports/${r.number}`}>
+          Page {r.number}
+        </Link>
+        <a className="link" href={`/api/cases/${id}/reports/${r.number}/pdf`}>
+          PDF
+        </a>
+        <a className="link" href={`/api/cases/${id}/reports/${r.number}/zip`}>
+          Open files (zip)
+        </a>
+      </>
+    ),
+  },
+];

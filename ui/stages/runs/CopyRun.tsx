@@ -2,66 +2,25 @@
 
 import { Dialog } from "radix-ui";
 import { useState } from "react";
+import { FormProvider } from "react-hook-form";
 import { described } from "@/core/problems/describe/catalogue";
-import type { MeshSpec } from "@/core/problems/describe/runSettings";
 import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/gas/gas";
 import { SCHEMES } from "@/core/solver/kernels/schemes";
 import { useAsked } from "../../api/useAsked";
-import { Field } from "../../forms/Field";
-import { useSave } from "../../forms/useSave";
+import { useEntries } from "../../forms/entries";
 import type { RunView } from "../../view";
+import { type CopyEntries, copyEntries, copyInput, CopyEntry as Entry } from "./copyEntries";
+
+const same = (list: readonly string[]) => list.map((x) => [x, x] as const);
+const PRIORITIES = [
+  ["5", "first"],
+  ["0", "in turn"],
+  ["-5", "last"],
+] as const;
 
 /** Runs something like an old run: other cells, numerics or stop rules; the old one stays as it is. */
 export function CopyRun({ run }: { run: RunView }) {
-  const { save, busy } = useSave();
   const [open, setOpen] = useState(false);
-  const { mesh, numerics, problemId } = run.settings;
-  const spec = mesh as MeshSpec;
-  const problem = described(problemId ?? "");
-  const gas = problem.physicsWords.compressible;
-  const [f, setF] = useState({
-    nx: String(spec.nx),
-    ny: String(spec.ny),
-    shape: spec.shape ?? "rows",
-    scheme: numerics.scheme,
-    riemannFlux: numerics.riemannFlux ?? "contact",
-    limiter: numerics.limiter ?? "none",
-    courant: numerics.courant === undefined ? "" : String(numerics.courant),
-    dropOrders: String(numerics.dropOrders),
-    maxIterations: String(numerics.maxIterations),
-    longestS: numerics.stop?.longestS === undefined ? "" : String(numerics.stop.longestS),
-    onceSteady: numerics.stop?.onceSteady ? "yes" : "no",
-    priority: "0",
-    startFrom: "",
-  });
-  const { data: starts = [] } = useAsked("GET /runs/{id}/starts", open ? { at: { id: run.id } } : undefined);
-  const put = (key: keyof typeof f) => (v: string) => setF({ ...f, [key]: v });
-  const number = (text: string) => (text.trim() === "" ? undefined : Number(text));
-  const start = async () => {
-    const ok = await save(
-      "POST /runs/{id}/copy",
-      {
-        at: { id: run.id },
-        input: {
-          nx: Number(f.nx),
-          ny: Number(f.ny),
-          ...(problem.shapes ? { shape: f.shape } : {}),
-          scheme: f.scheme,
-          ...(gas ? { riemannFlux: f.riemannFlux, limiter: f.limiter } : {}),
-          courant: number(f.courant),
-          dropOrders: Number(f.dropOrders),
-          maxIterations: Number(f.maxIterations),
-          longestS: number(f.longestS),
-          onceSteady: f.onceSteady === "yes",
-          priority: Number(f.priority),
-          ...(f.startFrom ? { startFrom: f.startFrom } : {}),
-        },
-      },
-      "The copy waits in the queue.",
-    );
-    if (ok) setOpen(false);
-  };
-  const same = (list: readonly string[]) => list.map((x) => [x, x] as const);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger className="btn quiet small">Copy and change</Dialog.Trigger>
@@ -72,54 +31,73 @@ export function CopyRun({ run }: { run: RunView }) {
           <Dialog.Description className="mb-3 text-[12px] text-ink-3">
             Conditions stay; what you change here belongs to the new run alone.
           </Dialog.Description>
-          <div className="grid grid-cols-3 gap-2">
-            <Field label={problem.counts?.nx ?? "Cells along x"} value={f.nx} onChange={put("nx")} />
-            <Field label={problem.counts?.ny ?? "Cells along y"} value={f.ny} onChange={put("ny")} />
-            {problem.shapes ? <Field label="Cell shape" value={f.shape} onChange={put("shape")} choices={same(problem.shapes)} /> : null}
-            {gas ? (
-              <>
-                <Field label="Riemann flux" value={f.riemannFlux} onChange={put("riemannFlux")} choices={same(RIEMANN_FLUXES)} />
-                <Field label="Limiter" value={f.limiter} onChange={put("limiter")} choices={same(LIMITERS)} />
-              </>
-            ) : (
-              <Field label="Convective scheme" value={f.scheme} onChange={put("scheme")} choices={same(SCHEMES)} />
-            )}
-            {numerics.courant !== undefined ? <Field label="Courant number" value={f.courant} onChange={put("courant")} /> : null}
-            <Field label="Orders to fall" value={f.dropOrders} onChange={put("dropOrders")} />
-            <Field label="Most iterations or steps" value={f.maxIterations} onChange={put("maxIterations")} />
-            <Field label="Longest, s of computing" value={f.longestS} onChange={put("longestS")} placeholder="no limit" />
-            <Field label="Stop once all quantities stand still" value={f.onceSteady} onChange={put("onceSteady")} choices={same(["no", "yes"])} />
-            <Field
-              label="Priority"
-              value={f.priority}
-              onChange={put("priority")}
-              choices={[
-                ["5", "first"],
-                ["0", "in turn"],
-                ["-5", "last"],
-              ]}
-            />
-            <div className="col-span-3">
-              <Field
-                label="Starts from"
-                value={f.startFrom}
-                onChange={put("startFrom")}
-                choices={[
-                  ["", numerics.courant === undefined ? "coarser meshes of its own" : "its own beginning"],
-                  ...starts.map((s) => [s.id, `${s.label}, ${s.cells} cells`] as const),
-                ]}
-                help="A finished result on any mesh of the same room, carried over by interpolation: a coarser one, or a steady one for a flow in time."
-              />
-            </div>
-          </div>
-          <div className="mt-4 flex justify-end gap-2">
-            <Dialog.Close className="btn quiet">Cancel</Dialog.Close>
-            <button type="button" className="btn" disabled={busy} onClick={start}>
-              Run the copy
-            </button>
-          </div>
+          <CopyForm run={run} done={() => setOpen(false)} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function CopyForm({ run, done }: { run: RunView; done: () => void }) {
+  const { form, save, busy } = useEntries<CopyEntries>(copyEntries(run));
+  const problemId = run.settings.problemId ?? "";
+  const start = async () => {
+    const input = copyInput(problemId, form.getValues());
+    if (await save("POST /runs/{id}/copy", { at: { id: run.id }, input }, "The copy waits in the queue.")) done();
+  };
+  return (
+    <FormProvider {...form}>
+      <div className="grid grid-cols-3 gap-2">
+        <MeshAndNumerics problemId={problemId} inTime={run.settings.numerics.courant !== undefined} />
+        <Entry name="dropOrders" label="Orders to fall" />
+        <Entry name="maxIterations" label="Most iterations or steps" />
+        <Entry name="longestS" label="Longest, s of computing" placeholder="no limit" />
+        <Entry name="onceSteady" label="Stop once all quantities stand still" choices={same(["no", "yes"])} />
+        <Entry name="priority" label="Priority" choices={PRIORITIES} />
+        <Start run={run} />
+      </div>
+      <div className="mt-4 flex justify-end gap-2">
+        <Dialog.Close className="btn quiet">Cancel</Dialog.Close>
+        <button type="button" className="btn" disabled={busy} onClick={start}>
+          Run the copy
+        </button>
+      </div>
+    </FormProvider>
+  );
+}
+
+function MeshAndNumerics({ problemId, inTime }: { problemId: string; inTime: boolean }) {
+  const problem = described(problemId);
+  return (
+    <>
+      <Entry name="nx" label={problem.counts?.nx ?? "Cells along x"} />
+      <Entry name="ny" label={problem.counts?.ny ?? "Cells along y"} />
+      {problem.shapes ? <Entry name="shape" label="Cell shape" choices={same(problem.shapes)} /> : null}
+      {problem.physicsWords.compressible ? (
+        <>
+          <Entry name="riemannFlux" label="Riemann flux" choices={same(RIEMANN_FLUXES)} />
+          <Entry name="limiter" label="Limiter" choices={same(LIMITERS)} />
+        </>
+      ) : (
+        <Entry name="scheme" label="Convective scheme" choices={same(SCHEMES)} />
+      )}
+      {inTime ? <Entry name="courant" label="Courant number" /> : null}
+    </>
+  );
+}
+
+/** Where the copy starts from: finished results that fill the same room. */
+function Start({ run }: { run: RunView }) {
+  const { data: starts = [] } = useAsked("GET /runs/{id}/starts", { at: { id: run.id } });
+  const own = run.settings.numerics.courant === undefined ? "coarser meshes of its own" : "its own beginning";
+  return (
+    <div className="col-span-3">
+      <Entry
+        name="startFrom"
+        label="Starts from"
+        choices={[["", own], ...starts.map((s) => [s.id, `${s.label}, ${s.cells} cells`] as const)]}
+        help="A finished result on any mesh of the same room, carried over by interpolation: a coarser one, or a steady one for a flow in time."
+      />
+    </div>
   );
 }

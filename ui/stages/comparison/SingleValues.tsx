@@ -1,0 +1,65 @@
+import { asGiven, percent, signedPercent, unitText, withUncertainty } from "@/core/formatting/number";
+import type { QuantitySpec } from "@/core/records/quantity";
+import { StateMark } from "../../shell/StateMark";
+import { CsvButton } from "../../tables/CsvButton";
+import { type Column, DataTable } from "../../tables/DataTable";
+import type { CaseView } from "../../view";
+
+interface Row {
+  readonly q: QuantitySpec;
+  readonly v: CaseView["assessment"]["comparison"]["values"][string][number];
+}
+
+/** A simulated value with as many digits as its uncertainty lets stand; a tenth of a billionth where that is nothing. */
+function simulatedText({ q, v }: Row): string {
+  const uncertainty = v.uVal == null ? undefined : Math.max(v.uVal, Math.abs(v.simulated) * 1e-9) / 5;
+  return `${withUncertainty(v.simulated, uncertainty)} ${unitText(q.unit)}`;
+}
+
+const COLUMNS: readonly Column<Row>[] = [
+  { header: "Quantity", words: true, cell: ({ q }) => q.name },
+  { header: "Yardstick", words: true, cell: ({ v }) => v.yardstick },
+  { header: "Simulated", className: "whitespace-nowrap", cell: simulatedText },
+  { header: "Reference", cell: ({ v }) => asGiven(v.reference) },
+  { header: "Difference", cell: ({ v }) => signedPercent(v.difference / v.scale) },
+  { header: "2 u_val", cell: ({ v }) => (v.uVal == null ? "–" : percent((2 * v.uVal) / v.scale)) },
+  { header: "Limit", cell: ({ v }) => percent(v.limit) },
+  { header: "", words: true, cell: ({ v }) => <StateMark state={v.state} /> },
+];
+
+/** Every quantity against every yardstick that has it. */
+export function SingleValues({ view }: { view: CaseView }) {
+  const { values } = view.assessment.comparison;
+  const rows = view.evidence.quantities.flatMap((q) => (values[q.key] ?? []).map((v): Row => ({ q, v })));
+  return (
+    <>
+      <div className="flex justify-between">
+        <h2>Single values</h2>
+        <CsvButton
+          name="comparison"
+          header={["quantity", "yardstick", "simulated", "reference", "difference (fraction)", "u_val (fraction)", "unit"]}
+          rows={rows.map(({ q, v }) => [
+            q.name,
+            v.yardstick,
+            v.simulated,
+            v.reference,
+            v.difference / v.scale,
+            v.uVal == null ? "" : v.uVal / v.scale,
+            q.unit,
+          ])}
+        />
+      </div>
+      <DataTable
+        className="tight mt-1"
+        rows={rows}
+        rowKey={({ q, v }) => q.key + v.yardstickKey}
+        rowClass={({ q }) => (q.key === view.quantityKey ? "bg-margin" : "")}
+        columns={COLUMNS}
+      />
+      <p className="mt-1 text-[11.5px] text-ink-3">
+        u_val from numerical and yardstick uncertainty, u_num half the 95 % figure, k = 2. A difference inside 2 u_val neither shows nor excludes an
+        error.
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,76 @@
+"use client";
+
+import { ConfirmButton } from "../../forms/ConfirmButton";
+import { useRemoval } from "../../forms/useRemoval";
+import { useSave } from "../../forms/useSave";
+import type { RunView } from "../../view";
+import { CopyRun } from "./CopyRun";
+import { RunControls } from "./RunControls";
+
+/** states a run can be taken up from again, where it left its state behind */
+const LEFT_OFF = ["stopped", "interrupted"];
+/** states a run can still go on from */
+const UNDER_WAY = ["running", "waiting", "paused", "followed"];
+const ENDED_EARLY = ["interrupted", "diverged", "failed", "stopped"];
+
+interface RunActsProps {
+  readonly run: RunView;
+  /** values of a file are being added to it */
+  readonly adding: boolean;
+  readonly add: (id: string | undefined) => void;
+}
+
+/** What can be done with a run in the state it is in. */
+export function RunActs({ run, adding, add }: RunActsProps) {
+  const { save, busy } = useSave();
+  const at = { id: run.id };
+  const under = UNDER_WAY.includes(run.state);
+  return (
+    <>
+      {run.origin === "bench" && ENDED_EARLY.includes(run.state) ? (
+        <button
+          type="button"
+          className="btn quiet small"
+          disabled={busy}
+          onClick={() => void save("POST /runs/{id}/again", { at }, "Queued again with the same settings.")}
+        >
+          Run again
+        </button>
+      ) : null}
+      {run.resumable && LEFT_OFF.includes(run.state) ? (
+        <button
+          type="button"
+          className="btn quiet small ml-1"
+          disabled={busy}
+          onClick={() => void save("POST /runs/{id}/resume", { at }, `${run.label} goes on where it stood.`)}
+        >
+          Resume
+        </button>
+      ) : null}
+      {run.origin === "brought-in" && run.result ? (
+        <button type="button" className="btn quiet small" aria-expanded={adding} onClick={() => add(adding ? undefined : run.id)}>
+          Add values
+        </button>
+      ) : null}
+      {run.origin === "bench" && !under ? <CopyRun run={run} /> : null}
+      {under ? <RunControls run={run} /> : <DeleteRun run={run} />}
+    </>
+  );
+}
+
+function DeleteRun({ run }: { run: RunView }) {
+  const remove = useRemoval(useSave().save);
+  const at = { id: run.id };
+  return (
+    <ConfirmButton
+      className="link ml-2 text-[12px] text-ink-3"
+      label={`Delete run ${run.label}`}
+      question={`Delete the run ${run.label}?`}
+      text="What rests on it is assessed anew without it. You can undo this for a few seconds."
+      action="Delete run"
+      onConfirm={() => void remove(`${run.label} was deleted.`, ["DELETE /runs/{id}", { at }], ["POST /runs/{id}/restore", { at }])}
+    >
+      Delete
+    </ConfirmButton>
+  );
+}

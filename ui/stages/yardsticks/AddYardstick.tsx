@@ -1,0 +1,47 @@
+"use client";
+
+import { FormProvider } from "react-hook-form";
+import type { Input } from "../../api/call";
+import { entryOf, useEntries } from "../../forms/entries";
+import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
+import type { CaseView } from "../../view";
+
+type Typed = Input<"POST /cases/{id}/yardsticks">;
+
+const Entry = entryOf<Typed>();
+const KINDS = [
+  ["measured", "measured"],
+  ["table", "published value"],
+  ["other-code", "another code's result"],
+] as const;
+
+/** A measured or published value of one's own, with where it comes from. */
+export function AddYardstick({ view, done }: { view: CaseView; done: () => void }) {
+  const { quantityKey: key } = view;
+  const empty: Typed = { name: "", kind: "measured", source: "", validity: "", quantityKey: key, value: "", uncertainty: "" };
+  const { form, save, busy } = useEntries<Typed>(empty);
+  const own = useFocusOnOpen<HTMLFormElement>();
+  const add = form.handleSubmit(async (input) => {
+    if (await save("POST /cases/{id}/yardsticks", { at: { id: view.id }, input }, "The yardstick was added.")) done();
+  });
+  return (
+    <FormProvider {...form}>
+      <form ref={own} className="mb-5 grid grid-cols-3 gap-2 border border-line bg-margin p-3" onSubmit={add}>
+        <Entry name="name" label="Name" words />
+        <Entry name="kind" label="Kind" choices={KINDS} />
+        <Entry name="quantityKey" label="Quantity" choices={view.evidence.quantities.map((q) => [q.key, q.name])} />
+        <Entry name="value" label="Value, any unit" />
+        <Entry name="uncertainty" label="Uncertainty at 95 %, or empty" placeholder="8 mm or 2 %" />
+        <Entry name="validity" label="Where it holds" words />
+        <div className="col-span-2">
+          <Entry name="source" label="Source" words />
+        </div>
+        <div className="flex items-end justify-end">
+          <button type="submit" className="btn" disabled={busy}>
+            Add yardstick
+          </button>
+        </div>
+      </form>
+    </FormProvider>
+  );
+}

@@ -1,0 +1,136 @@
+"use client";
+
+import { drawChart } from "@/core/drawing/chart";
+import { INK } from "@/core/drawing/palette";
+import { asGiven, significant, unitText } from "@/core/formatting/number";
+import type { Yardstick } from "@/core/records/yardstick";
+import { Drawing } from "../../charts/Drawing";
+import { ConfirmButton } from "../../forms/ConfirmButton";
+import { useRemoval } from "../../forms/useRemoval";
+import { useSave } from "../../forms/useSave";
+import { StateMark } from "../../shell/StateMark";
+import { DataTable } from "../../tables/DataTable";
+import type { CaseView } from "../../view";
+
+const KIND = {
+  exact: "exact solution",
+  table: "published table",
+  measured: "measured",
+  "other-code": "another code: agreement is not truth",
+} as const;
+
+/** more points than this are drawn as a line */
+const MOST_POINTS = 30;
+
+/** One truth: where it comes from and holds, its values and its curves. */
+export function OneYardstick({ y, view }: { y: Yardstick; view: CaseView }) {
+  return (
+    <section className="mb-6 border-t border-line pt-3" aria-label={y.name}>
+      <div className="flex items-center justify-between">
+        <h2>{y.name}</h2>
+        {y.typed ? <DeleteYardstick y={y} /> : null}
+      </div>
+      <p className="text-[12px] text-ink-3">
+        {KIND[y.kind]}. {y.source}.
+      </p>
+      <p className="mt-1 flex items-center gap-2 text-[12.5px]">
+        <StateMark state={y.validity.inside ? "holds" : "fails"} /> {y.validity.sentence}
+      </p>
+      <div className="mt-2 grid grid-cols-[minmax(420px,1fr)_minmax(300px,1fr)] gap-6">
+        <Values y={y} view={view} />
+        <div className="space-y-2">
+          {y.profiles.map((p) => (
+            <Curve key={p.profileKey} y={y} p={p} view={view} />
+          ))}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function DeleteYardstick({ y }: { y: Yardstick }) {
+  const remove = useRemoval(useSave().save);
+  const at = { id: y.key };
+  return (
+    <ConfirmButton
+      className="link text-[12px] text-ink-3"
+      label={`Delete ${y.name}`}
+      question={`Delete ${y.name}?`}
+      text="Comparisons with it go with it. You can undo this for a few seconds."
+      action="Delete yardstick"
+      onConfirm={() => void remove(`${y.name} was deleted.`, ["DELETE /yardsticks/{id}", { at }], ["POST /yardsticks/{id}/restore", { at }])}
+    >
+      Delete
+    </ConfirmButton>
+  );
+}
+
+const uncertaintyText = (u: number | undefined) => (u === undefined ? "none stated" : u === 0 ? "exact" : significant(u, 2));
+
+function Values({ y, view }: { y: Yardstick; view: CaseView }) {
+  const quantity = (key: string) => view.evidence.quantities.find((x) => x.key === key);
+  const unitOf = (key: string) => {
+    const q = quantity(key);
+    return q ? unitText(q.unit) || "1" : "";
+  };
+  return (
+    <div>
+      <DataTable
+        className=""
+        rows={y.values}
+        rowKey={(v) => v.quantityKey}
+        columns={[
+          { header: "Quantity", words: true, cell: (v) => quantity(v.quantityKey)?.name ?? v.quantityKey },
+          { header: "Value", cell: (v) => asGiven(v.value, 8) },
+          { header: "Unit", words: true, cell: (v) => unitOf(v.quantityKey) },
+          { header: "Standard uncertainty", title: (v) => v.uncertaintyNote, cell: (v) => uncertaintyText(v.standardUncertainty) },
+        ]}
+      />
+      {y.values[0] ? <p className="mt-1 text-[11.5px] text-ink-3">Uncertainty: {y.values[0].uncertaintyNote}.</p> : null}
+    </div>
+  );
+}
+
+type Profile = Yardstick["profiles"][number];
+
+/** A curve of the truth, drawn and as a table with what is doubtful of it. */
+function Curve({ y, p, view }: { y: Yardstick; p: Profile; view: CaseView }) {
+  const run = view.runs.find((r) => r.id === view.assessment.ladder[0]);
+  const own = run?.result?.profiles.find((x) => x.key === p.profileKey);
+  const svg = drawChart({
+    title: `${y.name}: ${own?.name ?? p.profileKey}`,
+    width: 376,
+    height: 200,
+    x: { label: own?.abscissa.name ?? "along the line" },
+    y: { label: own?.value.name ?? "value" },
+    series: [
+      {
+        name: y.name,
+        kind: p.abscissa.length > MOST_POINTS ? "line" : "open-points",
+        color: INK.brass,
+        dash: "",
+        points: p.abscissa.map((x, i) => [x, p.value[i]] as const),
+      },
+    ],
+  });
+  return (
+    <div>
+      <Drawing svg={svg} name={`${y.key} ${p.profileKey}`} />
+      <details className="text-[12px]">
+        <summary className="cursor-pointer text-ink-2">
+          {p.abscissa.length} points{p.doubtful?.length ? `, ${p.doubtful.length} of them doubtful` : ""}
+        </summary>
+        <DataTable
+          className=""
+          rows={p.abscissa.map((x, i) => ({ x, value: p.value[i], doubt: p.doubtful?.find((d) => d.index === i)?.reason ?? "" }))}
+          rowKey={(r) => String(r.x)}
+          columns={[
+            { header: "", cell: (r) => asGiven(r.x, 5) },
+            { header: "", cell: (r) => asGiven(r.value) },
+            { header: "", words: true, cell: (r) => r.doubt },
+          ]}
+        />
+      </details>
+    </div>
+  );
+}

@@ -1,0 +1,105 @@
+"use client";
+
+import { createColumnHelper, tableFeatures, useTable } from "@tanstack/react-table";
+import { type ReactNode, useMemo } from "react";
+
+export interface Column<Row> {
+  readonly header: ReactNode;
+  readonly cell: (row: Row, index: number) => ReactNode;
+  /** words start at the left in the face of the text; figures stand at the right in the mono face */
+  readonly words?: boolean;
+  /** classes of the cells */
+  readonly className?: string;
+  readonly headClassName?: string;
+  /** what resting on a cell says */
+  readonly title?: (row: Row) => string | undefined;
+}
+
+interface Group<Row> {
+  readonly title: string;
+  readonly rows: readonly Row[];
+}
+
+interface DataTableProps<Row> {
+  readonly columns: readonly Column<Row>[];
+  readonly rowKey: (row: Row) => string;
+  readonly rowClass?: (row: Row) => string;
+  readonly rowTestId?: (row: Row) => string;
+  readonly className?: string;
+  /** rows that stand below, such as a limit or a sum */
+  readonly after?: ReactNode;
+}
+
+/** Rows on end, or in groups with a heading each. */
+type Content<Row> =
+  | { readonly rows: readonly Row[]; readonly groups?: undefined }
+  | { readonly groups: readonly Group<Row>[]; readonly rows?: undefined };
+
+const features = tableFeatures({});
+const joined = (...classes: readonly (string | false | undefined)[]) => classes.filter(Boolean).join(" ") || undefined;
+
+/** A column's title for those who do not see that its cells hold buttons. */
+export const Unseen = ({ children }: { children: string }) => <span className="sr-only">{children}</span>;
+
+/** Figures in rows and columns: what a column is called, shows and says stands in one place. */
+export function DataTable<Row extends object>(p: DataTableProps<Row> & Content<Row>) {
+  const { groups, rows } = p;
+  const data = useMemo(() => (groups ? groups.flatMap((g) => g.rows) : [...rows]), [groups, rows]);
+  const columns = useMemo(() => {
+    const helper = createColumnHelper<typeof features, Row>();
+    return helper.columns(
+      p.columns.map((c, k) => helper.display({ id: String(k), header: () => c.header, cell: ({ row }) => c.cell(row.original, row.index) })),
+    );
+  }, [p.columns]);
+  const table = useTable({ features, columns, data, getRowId: p.rowKey });
+  const of = (id: string) => p.columns[Number(id)];
+  const { rows: shown } = table.getRowModel();
+  const bodies = groups?.map((g, k) => ({ title: g.title, from: groups.slice(0, k).reduce((n, x) => n + x.rows.length, 0), count: g.rows.length }));
+  return (
+    <table className={p.className ?? "mt-1"}>
+      {p.columns.some((c) => c.header) ? (
+        <thead>
+          {table.getHeaderGroups().map((group) => (
+            <tr key={group.id}>
+              {group.headers.map((h) => (
+                <th key={h.id} className={joined(of(h.column.id).words && "w", of(h.column.id).headClassName)}>
+                  <table.FlexRender header={h} />
+                </th>
+              ))}
+            </tr>
+          ))}
+        </thead>
+      ) : null}
+      {(bodies ?? [{ title: undefined, from: 0, count: shown.length }]).map(({ title, from, count }) => (
+        <tbody key={title ?? ""}>
+          <Heading title={title} across={columns.length} />
+          {shown.slice(from, from + count).map((row) => (
+            <tr key={row.id} className={p.rowClass?.(row.original) || undefined} data-testid={p.rowTestId?.(row.original)}>
+              {row.getAllCells().map((cell) => {
+                const c = of(cell.column.id);
+                return (
+                  <td key={cell.id} className={joined(c.words && "w", c.className)} title={c.title?.(row.original)}>
+                    <table.FlexRender cell={cell} />
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+          {p.after}
+        </tbody>
+      ))}
+    </table>
+  );
+}
+
+/** The heading of a group. */
+function Heading({ title, across }: { title: string | undefined; across: number }) {
+  if (title === undefined) return null;
+  return (
+    <tr>
+      <th colSpan={across} scope="rowgroup" className="pt-3.5 text-left text-[12px] font-semibold text-ink-2">
+        {title}
+      </th>
+    </tr>
+  );
+}
