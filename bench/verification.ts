@@ -9,7 +9,7 @@ import { liddedBoxPhysics } from "../core/problems/build/liddedBox.ts";
 import { DEFAULT_NUMERICS } from "../core/problems/describe/caseSetup.ts";
 import { presetFormulas, presetParameters } from "../core/problems/describe/catalogue.ts";
 import type { Numerics } from "../core/problems/describe/runSettings.ts";
-import { SteadyGas } from "../core/solver/gas/gasFlow.ts";
+import { SteadyGas } from "../core/solver/gas/steadyGas.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow, type SteadyFlowOptions } from "../core/solver/incompressible/steadyFlow.ts";
 
 /** Writes docs/bench-verification.md from real runs: `npm run bench-verification [words]`; words pick single cases, whose parts of the page are then written anew. */

@@ -1,4 +1,4 @@
-import { writeCsv } from "../core/formats/delimited.ts";
+import { writeCsv } from "../core/formats/csv.ts";
 import { randomFrom } from "../core/numeric/random.ts";
 
 /** Made-up records of the house code Lintel on the air curtain of the loading door, half its width, with the truth known. */

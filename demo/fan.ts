@@ -1,4 +1,4 @@
-import { writeCsv } from "../core/formats/delimited.ts";
+import { writeCsv } from "../core/formats/csv.ts";
 import { randomFrom } from "../core/numeric/random.ts";
 
 /** Made-up steady runs of the house code Lintel on an evaporator fan at five flow rates; they wander and never quite come to rest. */

@@ -1,4 +1,4 @@
-import { writeCsv } from "../core/formats/delimited.ts";
+import { writeCsv } from "../core/formats/csv.ts";
 
 /** Made-up results of the house code Lintel on the louvre step, with the truth known. */
 export interface LintelRun {

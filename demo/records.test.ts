@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { readSheet } from "../core/formats/delimited.ts";
+import { readSheet } from "../core/formats/sheet.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";

@@ -8,9 +8,10 @@ import { FolderInUse, openStore, type Store } from "./db/store.ts";
 import { canonical, hashOf } from "./hash.ts";
 import { listQuantities } from "./repositories/cases.ts";
 import { listRuns } from "./repositories/runs.ts";
-import { bringIn, previewFiles } from "./usecases/bringIn.ts";
+import { bringIn } from "./usecases/bringIn.ts";
 import { createCase, createYardstick, saveQuestion } from "./usecases/cases.ts";
 import { loadHistory, openCase } from "./usecases/evidence.ts";
+import { previewFiles } from "./usecases/previewFiles.ts";
 import { issueReport, readReport } from "./usecases/reports.ts";
 import { startFamily } from "./usecases/runs.ts";
 

@@ -1,4 +1,18 @@
-import Papa from "papaparse";
+import {
+  COMMENT,
+  commentHeader,
+  findDelimiter,
+  type Header,
+  headerOf,
+  isNumeric,
+  type Line,
+  LOGARITHM,
+  openVectors,
+  split,
+  unitOf,
+  VECTOR,
+  withComponents,
+} from "./delimitedShape.ts";
 
 /** Something wrong in a file, and where. Lines count from 1 as an editor shows them. */
 export interface FileProblem {
@@ -20,7 +34,8 @@ export interface DelimitedTable {
 
 export type TableResult = { readonly ok: true; readonly table: DelimitedTable } | { readonly ok: false; readonly problems: readonly FileProblem[] };
 
-const MOST_PROBLEMS = 12;
+/** problems that are told of one file */
+export const MOST_PROBLEMS = 12;
 export const MOST_ROWS = 5_000_000;
 /** of text handed over whole */
 export const MOST_BYTES = 16 * 1024 * 1024;
@@ -32,14 +47,6 @@ const LOOK_AHEAD = 200;
 const FEWEST_ROWS = 2;
 /** lines without a number at their beginning after which the first is taken for the header */
 const MOST_WORDS = 2000;
-
-interface Line {
-  /** counted from 1 */
-  readonly number: number;
-  readonly text: string;
-}
-
-const COMMENT = /^(#|%|\/\/|!)/;
 
 /** Takes what a reader finds. */
 interface Sink {
@@ -257,265 +264,4 @@ export function readDelimited(text: string): TableResult {
   // Rows before a column joined are gaps in it.
   for (const row of cells) while (row.length < header.length) row.push("");
   return { ok: true, table: { delimiter, header, units, cells, lines } };
-}
-
-/** Numbers of a table by columns, however long. */
-export interface Sheet {
-  readonly delimiter: string;
-  readonly header: readonly string[];
-  readonly units: readonly (string | undefined)[];
-  readonly rows: number;
-  /** NaN where a cell is a gap, or no number */
-  readonly columns: readonly Float64Array[];
-  /** line of the file each row stands on */
-  readonly lines: Float64Array;
-  /** first rows as written */
-  readonly sample: readonly (readonly string[])[];
-  /** cells that are neither numbers nor gaps, by column: the first few */
-  readonly faults: readonly (readonly FileProblem[])[];
-}
-
-export type SheetResult = { readonly ok: true; readonly sheet: Sheet } | { readonly ok: false; readonly problems: readonly FileProblem[] };
-
-const SAMPLE_ROWS = 5;
-/** numbers a sheet may hold */
-const MOST_NUMBERS = 120e6;
-
-/** Reads delimited text in pieces into columns of numbers. */
-export class SheetReader {
-  private header: readonly string[] = [];
-  private units: readonly (string | undefined)[] = [];
-  private delimiter = ",";
-  private columns: Float64Array[] = [];
-  private lines = new Float64Array(1024);
-  private count = 0;
-  private readonly sample: string[][] = [];
-  private readonly faults: FileProblem[][] = [];
-  private readonly reader: DelimitedReader;
-
-  constructor(delimiter?: string) {
-    this.reader = new DelimitedReader(
-      {
-        columns: (names, units, d) => {
-          [this.header, this.units, this.delimiter] = [names, units, d];
-          while (this.columns.length < names.length) {
-            this.columns.push(new Float64Array(this.lines.length).fill(Number.NaN));
-            this.faults.push([]);
-          }
-        },
-        row: (cells, places, line) => this.take(cells, places, line),
-      },
-      delimiter,
-    );
-  }
-
-  get rows(): number {
-    return this.count;
-  }
-
-  get failed(): boolean {
-    return this.reader.failed;
-  }
-
-  push(text: string): void {
-    this.reader.push(text);
-  }
-
-  private grow(): void {
-    const wider = (old: Float64Array) => {
-      const next = new Float64Array(2 * old.length).fill(Number.NaN, old.length);
-      next.set(old);
-      return next;
-    };
-    this.columns = this.columns.map(wider);
-    this.lines = wider(this.lines);
-  }
-
-  private take(cells: readonly string[], places: readonly number[], line: number): void {
-    if (this.count === this.lines.length) {
-      if (2 * this.count * this.columns.length > MOST_NUMBERS) {
-        this.reader.refuse(
-          line,
-          `${this.columns.length} columns of more than ${this.count} rows need more memory than there is; thin the record or leave columns out.`,
-        );
-        return;
-      }
-      this.grow();
-    }
-    const at = this.count++;
-    this.lines[at] = line;
-    for (let i = 0; i < cells.length; i++) {
-      const cell = cells[i];
-      const plain = cell === "" ? Number.NaN : +cell;
-      // Infinity and words take the slower way.
-      const value = plain - plain === 0 ? plain : numberOf(cell, this.delimiter);
-      const c = places[i];
-      this.columns[c][at] = value ?? Number.NaN;
-      if (value === undefined && this.faults[c].length < MOST_PROBLEMS)
-        this.faults[c].push({ line, column: this.header[c], sentence: `"${cell.slice(0, 40)}" is not a number.` });
-    }
-    if (at < SAMPLE_ROWS) this.sample.push([...cells]);
-  }
-
-  /** Reads what has come although the file may be still at its beginning. */
-  settle(): void {
-    this.reader.settle();
-  }
-
-  get columnCount(): number {
-    return this.header.length;
-  }
-
-  /** Rows that could not be taken, so far. */
-  get problems(): readonly FileProblem[] {
-    return this.reader.problems;
-  }
-
-  /** What has been read from a row on. */
-  sheet(from = 0): Sheet {
-    const { delimiter, header, units, count, sample, faults } = this;
-    const columns = this.columns.map((c) => c.slice(from, count));
-    return { delimiter, header, units, rows: count - from, columns, lines: this.lines.slice(from, count), sample, faults };
-  }
-
-  end(): SheetResult {
-    const problems = this.reader.end();
-    return problems.length ? { ok: false, problems } : { ok: true, sheet: this.sheet() };
-  }
-}
-
-/** Reads a whole text into columns of numbers. */
-export function readSheet(text: string): SheetResult {
-  const reader = new SheetReader();
-  reader.push(text);
-  return reader.end();
-}
-
-const NUMBER = "[-+]?(?:\\d+\\.?\\d*|\\.\\d+)(?:[eEdD][-+]?\\d+)?";
-const VECTOR = new RegExp(`\\(\\s*${NUMBER}(?:[\\s,]+${NUMBER}){1,8}\\s*\\)`);
-const BRACKETS = new RegExp(`\\(\\s*(${NUMBER}(?:[\\s,]+${NUMBER}){1,8})\\s*\\)`, "g");
-
-/** between the components of a vector, whatever the delimiter of the file: found again when the line is split */
-const JOINT = "\u0001";
-const openVector = (inside: string) =>
-  inside
-    .trim()
-    .split(/[\s,]+/)
-    .join(JOINT);
-const openVectors = (text: string) => (text.includes("(") ? text.replace(BRACKETS, (_, inside: string) => openVector(inside)) : text);
-
-/** Does a line begin like a row: its first cell is a number or a stated gap? */
-const FIRST_NUMBER = new RegExp(`^\\s*["']?${NUMBER}(?=[\\s,;"'${JOINT}]|$)`);
-const isNumeric = (text: string) => FIRST_NUMBER.test(text);
-
-interface Header {
-  readonly names: readonly string[];
-  readonly units?: readonly (string | undefined)[];
-  readonly line: number;
-}
-
-/** Where the rows begin at once, the nearest comment above with as many cells names them. */
-function commentHeader(lines: readonly Line[], first: Line, delimiter: string): Header | undefined {
-  const cells = split(first.text, delimiter).length;
-  const above = lines.filter((l) => l.number < first.number).reverse();
-  const worded = above.flatMap((l) => {
-    const names = split(l.text.trim().replace(COMMENT, "").trim(), delimiter);
-    return names.length === cells && names.every((n) => n !== "" && (!isNumeric(n) || n === "1")) ? [{ names, line: l.number }] : [];
-  });
-  const [nearest, next] = worded;
-  if (!nearest) return undefined;
-  // Names and units may stand in two comments, the units below.
-  if (next && next.line === nearest.line - 1 && looksLikeUnits(nearest.names)) return { ...next, units: nearest.names.map(unitCell) };
-  return nearest;
-}
-
-const bareUnit = (u: string) => u.replace(/^[[(]\s*|\s*[\])]$/g, "");
-const unitCell = (u: string) => (u === "" ? undefined : bareUnit(u) === "-" ? "1" : bareUnit(u));
-
-/** A line of units: every cell may be one, and some can be nothing else. */
-function looksLikeUnits(cells: readonly string[]): boolean {
-  return (
-    cells.filter((c) => c === "" || UNITS.test(c)).length >= UNIT_LINE_SHARE * cells.length &&
-    cells.some((c) => /^[[(]|^(s|m|Pa|N|K|W|kg|Hz|-|1|%)$|\//.test(c))
-  );
-}
-
-const UNITS = /^([[(].*[\])]|-|1|%|[a-zA-Zµμ°Ω²³]{1,4}([*/^·.\s-]?[a-zA-Zµμ°\d²³-]{1,4}){0,4})$/;
-const UNIT_LINE_SHARE = 0.99;
-
-/** Lines above the rows: one of names, perhaps others of titles, groups or units. */
-function headerOf(lines: readonly Line[], delimiter: string): Header | undefined {
-  const cells = lines.map((l) => split(l.text, delimiter));
-  const most = Math.max(...cells.map((c) => c.length));
-  // A title above the names has fewer cells than they have.
-  const kept = lines.map((l, i) => ({ line: l.number, cells: cells[i] })).filter((l) => l.cells.length === most);
-  if (!kept.length) return undefined;
-  const last = kept[kept.length - 1];
-  const isUnits = kept.length > 1 && looksLikeUnits(last.cells);
-  const naming = isUnits ? kept.slice(0, -1) : kept;
-  const names = naming[0].cells.map((_, k) =>
-    naming
-      .map((l) => l.cells[k])
-      .filter((c) => c !== "")
-      .join(" "),
-  );
-  const units = isUnits ? last.cells.map(unitCell) : undefined;
-  return { names, units, line: naming[naming.length - 1].line };
-}
-
-/** Names of the components of vector columns: position x, position y, position z. */
-function withComponents(names: readonly string[], plain: readonly Line[], numericFrom: number, delimiter: string): string[][] {
-  const row = plain[Math.max(0, numericFrom)];
-  const marked = split(openVectors(row.text), delimiter, false);
-  if (marked.length !== names.length) return names.map((n) => [n]);
-  return names.map((name, k) => {
-    const parts = marked[k].split(JOINT).length;
-    if (parts === 1) return [name];
-    const unit = name.match(/\s*[([][^)\]]*[)\]]\s*$/)?.[0] ?? "";
-    const bare = name.slice(0, name.length - unit.length);
-    return Array.from({ length: parts }, (_, i) => `${bare} ${parts <= 3 ? "xyz"[i] : i + 1}${unit}`);
-  });
-}
-
-function findDelimiter(sample: readonly string[]): string {
-  for (const d of ["\t", ";", ","]) {
-    const counts = sample.map((l) => split(l, d, false).length);
-    if (counts[0] > 1 && counts.filter((c) => c === counts[0]).length >= counts.length * 0.7) return d;
-  }
-  return sample[0].includes(",") ? "," : " ";
-}
-
-function split(line: string, delimiter: string, components = true): string[] {
-  const cells = delimiter === " " ? line.trim().split(/\s+/) : cellsOf(line, delimiter).map((c) => c.trim());
-  return components && line.includes(JOINT) ? cells.flatMap((c) => c.split(JOINT)) : cells;
-}
-
-/** Quotes are rare in records: only a line that has some is given to the parser. */
-function cellsOf(line: string, delimiter: string): string[] {
-  return line.includes('"') ? (Papa.parse<string[]>(line, { delimiter }).data[0] ?? []) : line.split(delimiter);
-}
-
-/** The bracket of a logarithm holds no unit. */
-const LOGARITHM = /^\s*(log_?10|log|lg|ln)\s*\(/i;
-
-function unitOf(name: string): string | undefined {
-  if (LOGARITHM.test(name)) return undefined;
-  const inside = name.match(/[([]\s*([^)\]]+?)\s*[)\]]\s*$/)?.[1];
-  return inside === "-" ? "1" : inside;
-}
-
-/** A cell as a number; decimal commas count where the delimiter is no comma. NaN for a stated gap, undefined for anything else. */
-export function numberOf(cell: string, delimiter: string): number | undefined {
-  const plain = cell === "" ? Number.NaN : Number(cell);
-  if (Number.isFinite(plain)) return plain;
-  const text = delimiter === "," ? cell : cell.replace(/^([-+]?\d*),(\d+)/, "$1.$2");
-  if (text === "" || /^([-+]?(nan|inf|infinity)(\([a-z]*\))?|na|n\/a|-+|\*+|null)$/i.test(text)) return Number.NaN;
-  const value = Number(text.replace(/[dD](?=[-+]?\d+$)/, "e"));
-  return Number.isFinite(value) ? value : undefined;
-}
-
-/** Comma-separated text; text cells that a spreadsheet would take for formulas are defused with an apostrophe. */
-export function writeCsv(header: readonly string[], rows: readonly (readonly (string | number)[])[]): string {
-  const safe = (c: string | number) => (typeof c === "number" ? String(c) : /^[=+\-@\t\r]/.test(c) && !Number.isFinite(Number(c)) ? `'${c}` : c);
-  return `${Papa.unparse({ fields: [...header], data: rows.map((r) => r.map(safe)) }, { newline: "\n" })}\n`;
 }

@@ -2,8 +2,10 @@ import fc from "fast-check";
 import { inflateSync } from "fflate";
 import { describe, expect, test } from "vitest";
 import { buildHistory } from "../intake/historyImport.ts";
-import { readDelimited, readSheet, SheetReader, writeCsv } from "./delimited.ts";
+import { writeCsv } from "./csv.ts";
+import { readDelimited } from "./delimited.ts";
 import { encodePng } from "./png.ts";
+import { readSheet, SheetReader } from "./sheet.ts";
 
 const table = (text: string) => {
   const r = readDelimited(text);

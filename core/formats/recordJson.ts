@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { type FileProblem, MOST_ROWS, type SheetResult } from "./delimited.ts";
+import { type FileProblem, MOST_ROWS } from "./delimited.ts";
+import type { SheetResult } from "./sheet.ts";
 
 /** A record as JSON: columns of numbers, all of one length, null for a gap. */
 export const RecordDocument = z.object({

@@ -1,5 +1,7 @@
 import { describe, expect, test } from "vitest";
-import { DelimitedReader, numberOf, readDelimited, readSheet, type Sheet, SheetReader } from "./delimited.ts";
+import { numberOf } from "./cellNumber.ts";
+import { DelimitedReader, readDelimited } from "./delimited.ts";
+import { readSheet, type Sheet, SheetReader } from "./sheet.ts";
 
 const sheet = (text: string): Sheet => {
   const r = readSheet(text);

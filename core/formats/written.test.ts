@@ -1,7 +1,7 @@
 import { inflateSync } from "fflate";
 import { describe, expect, test } from "vitest";
 import { rectangleMesh } from "../mesh/rectangle.ts";
-import { writeCsv } from "./delimited.ts";
+import { writeCsv } from "./csv.ts";
 import { encodePng } from "./png.ts";
 import { readRecordJson, recordSchema } from "./recordJson.ts";
 import { reportSchema } from "./reportDocument.ts";

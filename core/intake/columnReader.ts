@@ -1,4 +1,5 @@
-import type { FileProblem, Sheet } from "../formats/delimited.ts";
+import type { FileProblem } from "../formats/delimited.ts";
+import type { Sheet } from "../formats/sheet.ts";
 import { convert } from "../units/units.ts";
 import type { ColumnRole } from "./columnRoles.ts";
 

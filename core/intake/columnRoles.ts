@@ -1,4 +1,4 @@
-import type { Sheet } from "../formats/delimited.ts";
+import type { Sheet } from "../formats/sheet.ts";
 import type { Take } from "../records/take.ts";
 import { convert } from "../units/units.ts";
 import type { BoundaryRole } from "./quantityImport.ts";

@@ -1,4 +1,5 @@
-import type { FileProblem, Sheet } from "../formats/delimited.ts";
+import type { FileProblem } from "../formats/delimited.ts";
+import type { Sheet } from "../formats/sheet.ts";
 import type { BalanceRecord } from "../records/balance.ts";
 import type { HistoryEvidence } from "../records/run.ts";
 import { ownUnit } from "../records/take.ts";

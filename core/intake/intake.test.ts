@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { readDelimited, readSheet, type Sheet } from "../formats/delimited.ts";
+import { readDelimited } from "../formats/delimited.ts";
+import { readSheet, type Sheet } from "../formats/sheet.ts";
 import { type ColumnRole, guessRoles, insideLog, residualWay } from "./columnRoles.ts";
 import { ownerOf, readFileName } from "./fileNames.ts";
 import { buildHistory } from "./historyImport.ts";

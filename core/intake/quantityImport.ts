@@ -1,4 +1,5 @@
-import { type DelimitedTable, type FileProblem, numberOf } from "../formats/delimited.ts";
+import { numberOf } from "../formats/cellNumber.ts";
+import type { DelimitedTable, FileProblem } from "../formats/delimited.ts";
 import type { BalanceRecord } from "../records/balance.ts";
 import { convert } from "../units/units.ts";
 

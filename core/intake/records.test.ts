@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
-import { readDelimited, readSheet, type Sheet } from "../formats/delimited.ts";
+import { readDelimited } from "../formats/delimited.ts";
 import { readRecordJson } from "../formats/recordJson.ts";
+import { readSheet, type Sheet } from "../formats/sheet.ts";
 import { guessRoles } from "./columnRoles.ts";
 import { ownerOf, readFileName } from "./fileNames.ts";
 import { buildHistory } from "./historyImport.ts";

@@ -4,50 +4,27 @@ import path from "node:path";
 import { Worker } from "node:worker_threads";
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import type { Checkpoint } from "../../core/solver/simulation.ts";
-import { fromPlain, toPlain } from "../../core/solver/wire.ts";
-import { bytesToDoubles, doublesToBytes } from "../blobs/blobStore.ts";
 import { applicationFolder } from "../config.ts";
-import type { HistoryColumn } from "../db/schema.ts";
 import { type Store, store } from "../db/store.ts";
 import {
   addHistoryPart,
   clearHistoryParts,
   findRun,
   leaseRun,
-  listHistoryParts,
   type RunRow,
   readSetting,
   releaseLost,
   runsInState,
-  saveField,
-  saveHistory,
   updateLeased,
   updateRun,
   waitingRuns,
 } from "../repositories/runs.ts";
 import { publish, type RunEvent } from "./events.ts";
 import { type Exchange, type Message, openExchange } from "./exchange.ts";
-import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage } from "./messages.ts";
+import { fieldEvent, type Live, lastEvents, newLive } from "./liveRun.ts";
+import { PAUSE, STOP_AND_KEEP, type WorkerMessage } from "./messages.ts";
 import { openQueue, type RunQueue } from "./queue.ts";
-
-/** A run that is being computed now, by a worker of this process or by a node. */
-interface Live {
-  readonly run: RunRow;
-  readonly by: { readonly worker: Worker; readonly signal: Int32Array } | { readonly node: string };
-  control: number;
-  fieldIndex: number;
-  columns: HistoryColumn[];
-  fieldNames: string[];
-  starts: Record<string, number>;
-  sequence: number;
-  rows: number;
-  lastField?: Extract<RunEvent, { type: "field" }>;
-  lastStatus?: Extract<RunEvent, { type: "status" }>;
-  climbing?: { cells: number; left: number };
-  /** database work of this run, one after the other */
-  chain: Promise<void>;
-  ended: boolean;
-}
+import { keepCheckpoint, keepFields, keepRecord, readCheckpoint, readStart } from "./runFiles.ts";
 
 const LEASE_MS = 30_000;
 const BEAT_MS = 8_000;
@@ -176,43 +153,16 @@ export class Bench {
   private async begin(run: RunRow, by: Live["by"]): Promise<Live> {
     // What an earlier attempt recorded is told again from its checkpoint on, or from the start.
     await clearHistoryParts(this.opened.db, run.id);
-    const live: Live = {
-      run,
-      by,
-      control: GO_ON,
-      fieldIndex: 0,
-      columns: [],
-      fieldNames: [],
-      starts: {},
-      sequence: 0,
-      rows: 0,
-      chain: Promise.resolve(),
-      ended: false,
-    };
+    const live = newLive(run, by);
     this.live.set(run.id, live);
     this.say(run.caseId, { type: "state", runId: run.id, state: "running" });
     return live;
   }
 
-  private async readCheckpoint(run: RunRow): Promise<Checkpoint | undefined> {
-    if (!run.checkpoint) return undefined;
-    const text = new TextDecoder().decode(await this.opened.blobs.get(run.checkpoint));
-    return fromPlain(JSON.parse(text)) as Checkpoint;
-  }
-
-  /** The result a run starts from, where it does not begin at rest. */
-  private async readStart(run: RunRow): Promise<StartResult | undefined> {
-    const from = run.settings.startFrom;
-    if (!from) return undefined;
-    const { blobs } = this.opened;
-    const fields = from.fields.map(async ({ name, unit, hash }) => ({ name, unit, values: bytesToDoubles(await blobs.get(hash)) }));
-    return { fields: await Promise.all(fields), ...(from.meshHash ? { mesh: await blobs.get(from.meshHash) } : {}) };
-  }
-
   private async start(run: RunRow): Promise<void> {
     const buffer = new SharedArrayBuffer(8);
-    const checkpoint = await this.readCheckpoint(run);
-    const start = await this.readStart(run);
+    const checkpoint = await readCheckpoint(this.opened, run);
+    const start = await readStart(this.opened, run);
     const worker = new Worker(this.entry, { workerData: { settings: run.settings, signal: buffer, checkpoint, start } });
     const live = await this.begin(run, { worker, signal: new Int32Array(buffer) });
     worker.on("message", (m: WorkerMessage) => this.queueMessage(live, m));
@@ -267,28 +217,17 @@ export class Bench {
         this.say(run.caseId, live.lastStatus);
         return;
       case "field":
-        live.lastField = {
-          type: "field",
-          runId: run.id,
-          iteration: m.iteration,
-          name: m.name,
-          names: live.fieldNames,
-          values: Buffer.from(m.values.buffer, m.values.byteOffset, m.values.byteLength).toString("base64"),
-        };
+        live.lastField = fieldEvent(live, m);
         this.say(run.caseId, live.lastField);
         return;
       case "checkpoint":
-        await this.keepCheckpoint(live, m.data);
+        await keepCheckpoint(this.opened, run, m.data);
         return;
       case "paused":
         await this.end(live, { state: "paused", seconds: m.seconds, leasedBy: null, leaseUntil: null });
         return;
       case "done": {
-        const mesh = m.mesh && (await this.opened.blobs.put(m.mesh));
-        for (const f of m.fields) {
-          const blob = await this.opened.blobs.put(doublesToBytes(f.values));
-          await saveField(this.opened.db, { runId: run.id, name: f.name, unit: f.unit, count: f.values.length, blob, mesh: mesh ?? null });
-        }
+        await keepFields(this.opened, run.id, m.fields, m.mesh);
         await this.end(live, {
           state: m.state,
           result: m.result,
@@ -306,32 +245,15 @@ export class Bench {
     }
   }
 
-  private async keepCheckpoint(live: Live, data: Checkpoint): Promise<void> {
-    const blob = await this.opened.blobs.put(new TextEncoder().encode(JSON.stringify(toPlain(data))));
-    await updateLeased(this.opened.db, live.run.id, live.run.attempt, { checkpoint: blob });
-  }
-
   private async end(live: Live, change: Partial<RunRow>): Promise<void> {
     const { run } = live;
-    await this.keepRecord(run.id);
+    await keepRecord(this.opened, run.id);
     const finished = change.state === "paused" ? {} : { finishedAt: new Date() };
     // Only the holder of the lease may write a result: a second one of the same run is dropped.
     await updateLeased(this.opened.db, run.id, run.attempt, { ...change, ...finished, iterations: live.rows });
     if (this.live.get(run.id) === live) this.live.delete(run.id);
     this.say(run.caseId, { type: "state", runId: run.id, state: change.state ?? "failed", failure: change.failure ?? undefined });
     void this.turn();
-  }
-
-  /** Puts the parts of a record together into one blob. @returns rows kept */
-  private async keepRecord(runId: string): Promise<number> {
-    const parts = await listHistoryParts(this.opened.db, runId);
-    if (!parts.length) return 0;
-    const { columns } = parts[0];
-    const { starts } = parts[parts.length - 1];
-    const rows = parts.flatMap((p) => p.rows);
-    const blob = await this.opened.blobs.put(doublesToBytes(columns.flatMap((_, c) => rows.map((r) => r[c] ?? Number.NaN))));
-    await saveHistory(this.opened.db, { runId, columns, rows: rows.length, starts, blob });
-    return rows.length;
   }
 
   private tell(live: Live, control: number): void {
@@ -396,7 +318,7 @@ export class Bench {
     const run = await this.lease(`node ${node}`);
     if (!run) return undefined;
     await this.begin(run, { node });
-    return { run, checkpoint: await this.readCheckpoint(run), start: await this.readStart(run) };
+    return { run, checkpoint: await readCheckpoint(this.opened, run), start: await readStart(this.opened, run) };
   }
 
   /** What a node says of its run; the answer is what to do next, or undefined when the run is no longer its own. */
@@ -420,13 +342,7 @@ export class Bench {
 
   /** Last state of the runs of a case that are under way, for a page that has just begun to listen. */
   replay(caseId: string): RunEvent[] {
-    return [...this.live.values()]
-      .filter((l) => l.run.caseId === caseId)
-      .flatMap((l) => [
-        ...(l.climbing ? [{ type: "climbing" as const, runId: l.run.id, ...l.climbing }] : []),
-        ...(l.lastStatus ? [l.lastStatus] : []),
-        ...(l.lastField ? [l.lastField] : []),
-      ]);
+    return [...this.live.values()].filter((l) => l.run.caseId === caseId).flatMap(lastEvents);
   }
 
   get running(): number {

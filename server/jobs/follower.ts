@@ -2,7 +2,8 @@ import { randomUUID } from "node:crypto";
 import { createReadStream } from "node:fs";
 import { mkdir, open, stat } from "node:fs/promises";
 import path from "node:path";
-import { type FileProblem, type Sheet, SheetReader } from "../../core/formats/delimited.ts";
+import type { FileProblem } from "../../core/formats/delimited.ts";
+import { type Sheet, SheetReader } from "../../core/formats/sheet.ts";
 import { type ColumnRole, guessRoles } from "../../core/intake/columnRoles.ts";
 import { buildHistory } from "../../core/intake/historyImport.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
@@ -10,7 +11,7 @@ import type { HistoryEvidence } from "../../core/records/run.ts";
 import { type Store, store } from "../db/store.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { addHistoryPart, clearHistoryParts, findRun, type RunRow, takeFollowed, updateRun } from "../repositories/runs.ts";
-import { lastValues, recordColumns, storeRecord } from "../usecases/bringIn.ts";
+import { lastValues, recordColumns, storeRecord } from "../usecases/storedRecord.ts";
 import { publish } from "./events.ts";
 
 const POLL_MS = 500;

@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
 import path from "node:path";
 import { Worker } from "node:worker_threads";
-import type { FileProblem, Sheet } from "../../core/formats/delimited.ts";
+import type { FileProblem } from "../../core/formats/delimited.ts";
+import type { Sheet } from "../../core/formats/sheet.ts";
 import { applicationFolder } from "../config.ts";
 import type { ReadResult } from "../reading/readFile.ts";
 import type { ReaderTask } from "./readerWorker.ts";

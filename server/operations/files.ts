@@ -1,6 +1,8 @@
 import { listRecipes, markRecipe } from "../repositories/recipes.ts";
-import { AddInput, addToRun, BringInInput, bringIn, bringInFamily, FamilyInInput, PreviewInput, previewFiles } from "../usecases/bringIn.ts";
+import { addToRun, bringIn, bringInFamily } from "../usecases/bringIn.ts";
+import { AddInput, BringInInput, FamilyInInput, PreviewInput } from "../usecases/bringInInputs.ts";
 import { FollowInput, followLog } from "../usecases/following.ts";
+import { previewFiles } from "../usecases/previewFiles.ts";
 import {
   beginReading,
   CheckInput,

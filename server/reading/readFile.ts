@@ -1,8 +1,8 @@
 import { createReadStream } from "node:fs";
 import { open, readFile as readWhole, stat } from "node:fs/promises";
 import ExcelJS from "exceljs";
-import { SheetReader, type SheetResult } from "../../core/formats/delimited.ts";
 import { readRecordJson } from "../../core/formats/recordJson.ts";
+import { SheetReader, type SheetResult } from "../../core/formats/sheet.ts";
 
 /** What a reading tells while it is under way. */
 export interface Progress {

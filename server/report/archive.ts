@@ -1,5 +1,5 @@
 import { strToU8, type Zippable, zipSync } from "fflate";
-import { writeCsv } from "../../core/formats/delimited.ts";
+import { writeCsv } from "../../core/formats/csv.ts";
 import { type ReportDocument, reportSchema } from "../../core/formats/reportDocument.ts";
 
 const safe = (name: string) => name.replace(/[^a-z0-9-]+/gi, "-");

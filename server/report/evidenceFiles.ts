@@ -1,4 +1,4 @@
-import { writeCsv } from "../../core/formats/delimited.ts";
+import { writeCsv } from "../../core/formats/csv.ts";
 import type { Store } from "../db/store.ts";
 import { listFields } from "../repositories/runs.ts";
 import { type CaseBook, loadWorkedHistory } from "../usecases/evidence.ts";

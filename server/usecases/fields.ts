@@ -1,4 +1,4 @@
-import { writeCsv } from "../../core/formats/delimited.ts";
+import { writeCsv } from "../../core/formats/csv.ts";
 import { writeVtkGrid } from "../../core/formats/vtkGrid.ts";
 import type { FaceMesh } from "../../core/mesh/faceMesh.ts";
 import { type DerivedField, derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";

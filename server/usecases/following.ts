@@ -4,7 +4,9 @@ import { follower } from "../jobs/follower.ts";
 import { dropReading } from "../jobs/readings.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { insertRun, type RunRow } from "../repositories/runs.ts";
-import { finishedReading, foreignRun, keepRecipe, RunWords, readHistory } from "./bringIn.ts";
+import { foreignRun, keepRecipe } from "./bringIn.ts";
+import { RunWords } from "./bringInInputs.ts";
+import { finishedReading, readHistory } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
 
 export const FollowInput = RunWords.extend({ reading: z.uuid() });

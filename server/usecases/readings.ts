@@ -7,8 +7,10 @@ import { logFolders } from "../config.ts";
 import type { Store } from "../db/store.ts";
 import { dropReading, findReading, staleReadings, startReading } from "../jobs/readings.ts";
 import { runsWithFile } from "../repositories/runs.ts";
-import { finishedReading, knownQuantities, previewSheet, Role, Units } from "./bringIn.ts";
+import { Role, Units } from "./bringInInputs.ts";
+import { finishedReading } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
+import { knownQuantities, previewSheet } from "./previewFiles.ts";
 
 export const MOST_UPLOAD = 1024 * 1024 * 1024;
 

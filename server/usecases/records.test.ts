@@ -5,13 +5,16 @@ import { readDelimited } from "../../core/formats/delimited.ts";
 import type { Store } from "../db/store.ts";
 import { listFindings } from "../repositories/findings.ts";
 import { findRun, listHistoryParts, listRuns } from "../repositories/runs.ts";
-import { addToRun, BringInInput, bringIn, bringInFamily, lastValues, previewFiles, recordColumns } from "./bringIn.ts";
+import { addToRun, bringIn, bringInFamily } from "./bringIn.ts";
+import { BringInInput } from "./bringInInputs.ts";
 import { createCase } from "./cases.ts";
 import { historyFromColumns, loadHistory, openCase } from "./evidence.ts";
 import { createFinding, deleteFinding, restoreFinding, saveFinding } from "./findings.ts";
+import { previewFiles } from "./previewFiles.ts";
 import { beginReading, checkMapping, columnPicture, discardReading, listLogs, readingState, takeUpload } from "./readings.ts";
 import { chooseTake, judgeRun, recordCsv, recordPictures } from "./records.ts";
 import { precisionOf, settleSource, statePrecision, withdrawSettlement } from "./sources.ts";
+import { lastValues, recordColumns } from "./storedRecord.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
 let opened: Store;

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { abscissaOf, averagesOf } from "../../core/assessment/settling/averages.ts";
-import { writeCsv } from "../../core/formats/delimited.ts";
+import { writeCsv } from "../../core/formats/csv.ts";
 import { histogram, runningMean } from "../../core/method/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/method/averaging/spectrum.ts";
 import { setupOf } from "../../core/problems/describe/caseSetup.ts";

@@ -97,10 +97,6 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
   const legend = scaleText(range);
   const choices = all?.map((f) => [f.key, f.name] as const) ?? liveFits?.names.map((n) => [n, n] as const) ?? [];
   const stored = Boolean(all);
-  const probe =
-    under && values
-      ? `x ${significant(under.x, 4)}  y ${significant(under.y, 4)} m  cell ${under.cell}  ${resolve(range, 5)(values[under.cell])} ${unit}`
-      : undefined;
   const hint = sampling ? (sample && !sample.b ? "now the other end" : "press at one end of the line, then at the other") : "";
   return (
     <div data-testid="field-view">
@@ -138,7 +134,7 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
         label={`${name} from ${legend.whole(range[0])} to ${legend.whole(range[1])} ${unit}. Arrow keys move, plus and minus zoom, 0 shows all.`}
       />
       <FieldLegend range={range} scale={legend} width={w} />
-      <p className="h-4 font-mono text-[11.5px] text-ink-2">{probe ?? hint}</p>
+      <p className="h-4 font-mono text-[11.5px] text-ink-2">{under && values ? probeText(under, values, range, unit) : hint}</p>
       <FieldTools
         layers={layers}
         setLayers={setLayers}
@@ -162,6 +158,10 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
     </div>
   );
 }
+
+/** Where the pointer is, and the value there. */
+const probeText = ({ x, y, cell }: Under, values: ArrayLike<number>, range: [number, number], unit: string) =>
+  `x ${significant(x, 4)}  y ${significant(y, 4)} m  cell ${cell}  ${resolve(range, 5)(values[cell])} ${unit}`;
 
 function FieldChoice(p: { choices: readonly (readonly [string, string])[]; value: string; choose: (key: string) => void }) {
   return (

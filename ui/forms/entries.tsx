@@ -36,8 +36,10 @@ interface EntryProps<Name extends string> {
 }
 
 function Entry({ name, mistake = name, preset = "", ...shown }: EntryProps<string>) {
-  const { field, formState } = useController({ name });
-  return <Field {...shown} value={field.value ?? preset} onChange={field.onChange} mistake={formState.errors.root?.[mistake]?.message} />;
+  const { field } = useController({ name });
+  // A mistake comes under a name of the server's, not of this entry: what the controller says of its own entry does not hold it.
+  const { errors } = useFormState();
+  return <Field {...shown} value={field.value ?? preset} onChange={field.onChange} mistake={errors.root?.[mistake]?.message} />;
 }
 
 /** The entries of one form: each is named by its place in the form, which is checked. */

@@ -1,6 +1,6 @@
 "use client";
 
-import { writeCsv } from "@/core/formats/delimited";
+import { writeCsv } from "@/core/formats/csv";
 import { saveFile } from "../charts/saveFile";
 
 /** Saves a table as CSV with all its digits. */

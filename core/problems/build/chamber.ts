@@ -1,7 +1,8 @@
 import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../../mesh/rectangle.ts";
 import { rectangleQuality } from "../../mesh/rectangleQuality.ts";
 import { diffusionOut } from "../../monitors/boundary.ts";
-import type { FlowLevel, FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowLevel } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import type { ChamberParameters } from "../describe/chamber.ts";

@@ -2,7 +2,7 @@ import { joinBlocks } from "../../mesh/blocks.ts";
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { gradingFunction } from "../../mesh/grading.ts";
 import { forceOn } from "../../monitors/boundary.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { line } from "../describe/common.ts";

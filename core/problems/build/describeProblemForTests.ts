@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { SteadyGas } from "../../solver/gas/gasFlow.ts";
+import { SteadyGas } from "../../solver/gas/steadyGas.ts";
 import { fromPlain, toPlain } from "../../solver/wire.ts";
 import { presetFormulas, presetParameters } from "../describe/catalogue.ts";
 import { BenchJob } from "./benchJob.ts";

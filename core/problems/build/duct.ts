@@ -1,8 +1,8 @@
 import { joinBlocks } from "../../mesh/blocks.ts";
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { totalPressureRatio } from "../../solver/gas/gas.ts";
-import { SteadyGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
+import { SteadyGas } from "../../solver/gas/steadyGas.ts";
 import { inviscidGas } from "../describe/common.ts";
 import type { DuctParameters } from "../describe/duct.ts";
 import { contouredDuct as descriptionContouredDuct } from "../describe/duct.ts";

@@ -1,7 +1,7 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { shapedRectangle } from "../../mesh/shaped.ts";
 import type { CellShape } from "../../mesh/shapes.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { UNIFORM } from "../describe/common.ts";
 import type { EddiesParameters } from "../describe/eddies.ts";

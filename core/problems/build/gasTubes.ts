@@ -1,7 +1,7 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { shapedRectangle } from "../../mesh/shaped.ts";
-import { TransientGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
+import { TransientGas } from "../../solver/gas/transientGas.ts";
 import { inviscidGas, UNIFORM } from "../describe/common.ts";
 import type { GasTubesParameters } from "../describe/gasTubes.ts";
 import { shockTube as descriptionShockTube } from "../describe/gasTubes.ts";

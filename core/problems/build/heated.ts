@@ -3,7 +3,7 @@ import { rectangleQuality } from "../../mesh/rectangleQuality.ts";
 import { revolved } from "../../mesh/revolved.ts";
 import { boundaryOf } from "../../monitors/boundary.ts";
 import { interpolateAt } from "../../numeric/lagrange.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import type { HeatedParameters } from "../describe/heated.ts";
 import { heated as descriptionHeated, hydraulicOf, nuOf, PLANE } from "../describe/heated.ts";

@@ -2,7 +2,7 @@ import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../../mes
 import { rectangleQuality } from "../../mesh/rectangleQuality.ts";
 import { interpolateAt, lagrange, lowest, stencilStart } from "../../numeric/lagrange.ts";
 import type { Profile } from "../../records/profile.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import type { LiddedBoxParameters } from "../describe/liddedBox.ts";
 import { liddedBox as descriptionLiddedBox } from "../describe/liddedBox.ts";

@@ -1,8 +1,9 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { shapedRectangle } from "../../mesh/shaped.ts";
 import type { CellShape } from "../../mesh/shapes.ts";
-import { SteadyGas, TransientGas } from "../../solver/gas/gasFlow.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import { SteadyGas } from "../../solver/gas/steadyGas.ts";
+import { TransientGas } from "../../solver/gas/transientGas.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";

@@ -3,7 +3,7 @@ import { type RectangleMesh, type RectangleSpec, rectangleMesh } from "../../mes
 import { rectangleQuality } from "../../mesh/rectangleQuality.ts";
 import { interpolateAt } from "../../numeric/lagrange.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import type { PlatesParameters } from "../describe/plates.ts";
 import { plates as descriptionPlates, ENDS, flowOf, largestVelocity } from "../describe/plates.ts";

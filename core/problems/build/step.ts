@@ -3,7 +3,7 @@ import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { gradingFunction } from "../../mesh/grading.ts";
 import { boundaryOf } from "../../monitors/boundary.ts";
 import { pchip } from "../../numeric/pchip.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { crossing } from "../describe/common.ts";
 import type { StepParameters } from "../describe/step.ts";

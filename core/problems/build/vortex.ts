@@ -1,8 +1,8 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { shapedRectangle } from "../../mesh/shaped.ts";
 import type { CellShape } from "../../mesh/shapes.ts";
-import { TransientGas } from "../../solver/gas/gasFlow.ts";
 import type { GasPhysics } from "../../solver/gas/gasSpace.ts";
+import { TransientGas } from "../../solver/gas/transientGas.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { inviscidGas, line, UNIFORM } from "../describe/common.ts";
 import type { VortexParameters } from "../describe/vortex.ts";

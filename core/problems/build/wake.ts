@@ -1,7 +1,7 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { shapedRectangle } from "../../mesh/shaped.ts";
 import type { CellShape } from "../../mesh/shapes.ts";
-import type { FlowPhysics } from "../../solver/incompressible/flowLevel.ts";
+import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { line, UNIFORM } from "../describe/common.ts";

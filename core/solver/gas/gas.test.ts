@@ -9,8 +9,8 @@ import { presetParameters } from "../../problems/describe/catalogue.ts";
 import type { VortexParameters } from "../../problems/describe/vortex.ts";
 import { vortexField } from "../../problems/truth/vortex.ts";
 import { contactFlux, LIMITERS, linearisedFlux } from "./gas.ts";
-import { SteadyGas } from "./gasFlow.ts";
 import { GasSpace } from "./gasSpace.ts";
+import { SteadyGas } from "./steadyGas.ts";
 
 const positive = fc.double({ min: 0.05, max: 20, noNaN: true });
 const velocity = fc.double({ min: -5, max: 5, noNaN: true });

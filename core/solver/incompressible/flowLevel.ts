@@ -1,68 +1,14 @@
-import {
-  type BoundaryConditions,
-  type BoundaryState,
-  boundaryState,
-  FIXED,
-  FlowSetupError,
-  OUTLET,
-  SYMMETRY,
-  setBoundaryTime,
-} from "../discrete/boundaryConditions.ts";
+import { type BoundaryState, boundaryState, FIXED, FlowSetupError, OUTLET, SYMMETRY, setBoundaryTime } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
-import { leastSquaresFactors } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
 import type { Pair } from "../kernels/kernels.ts";
-import type { ConvectionScheme } from "../kernels/schemes.ts";
-import { AggregationMultigrid } from "../multigrid/aggregationMultigrid.ts";
-import { ScalarField, type ScalarPhysics } from "./scalarField.ts";
-
-/** A flow of constant properties, in kinematic form. */
-export interface FlowPhysics {
-  /** turns the kinematic form into forces and masses; 1 when not given */
-  readonly densityKgM3?: number;
-  /** m^2/s */
-  readonly kinematicViscosity: number;
-  /** body force over density, for instance minus a given pressure gradient over density, m/s^2 */
-  readonly bodyForce: readonly [number, number];
-  readonly boundaries: BoundaryConditions;
-  /** temperature, traces, swirl */
-  readonly scalars?: readonly ScalarPhysics[];
-  /** acceleration that varies in space and time, such as a manufactured source, m/s^2 */
-  readonly source?: (xM: number, yM: number, timeS: number) => readonly [number, number];
-  /** velocity at the beginning, m/s; at rest otherwise */
-  readonly initial?: (xM: number, yM: number) => readonly [number, number];
-}
-
-export interface LevelOptions {
-  readonly scheme: ConvectionScheme;
-  /** momentum relaxation of the smoother; the answer does not depend on it */
-  readonly relaxation: number;
-}
-
-/** Residuals of the present fields: see `FlowLevel.evaluate`. */
-export interface LevelResiduals {
-  xMomentum: number;
-  yMomentum: number;
-  mass: number;
-  /** one a transported quantity */
-  scalars: number[];
-}
-
-/** Time derivative of every equation, rate * new + past, where past holds what earlier times contribute. */
-export interface TimeTerm {
-  /** 1/s */
-  readonly rate: number;
-  readonly u: Float64Array;
-  readonly v: Float64Array;
-  /** what earlier face fluxes add to the interpolated one; keeps the answer independent of the step */
-  readonly flux: Float64Array;
-  readonly scalars: readonly Float64Array[];
-}
+import type { FlowPhysics, LevelOptions, LevelResiduals, TimeTerm } from "./flowPhysics.ts";
+import { type BoundaryTerms, boundaryTerms, momentumResiduals, transposedShear, volumeForces } from "./levelTerms.ts";
+import { PressureEquation } from "./pressureEquation.ts";
+import { ScalarField } from "./scalarField.ts";
 
 const SWEEPS = 2;
 const LEAST_RELAXATION = 0.5;
-const PRESSURE_TOLERANCE = 0.05;
-const PRESSURE_ITERATIONS = 10;
 
 /**
  * Fields and discrete equations of incompressible laminar flow on one mesh, plane or revolved: collocated, face-based, second order;
@@ -93,22 +39,13 @@ export class FlowLevel {
   private timeS = 0;
 
   private readonly matrix: Float64Array;
-  private readonly pressureMatrix: Float64Array;
-  private readonly pressureSolver: AggregationMultigrid;
-  private readonly pressureFactors: Float64Array;
+  private readonly pressure: PressureEquation;
   private readonly diagonal: Float64Array;
-  private readonly mobility: Float64Array;
-  private readonly faceMobility: Float64Array;
   private readonly gu: Pair;
   private readonly gv: Pair;
   private readonly gp: Pair;
-  private readonly gc: Pair;
-  private readonly slope: Pair;
   private readonly du: Float64Array;
   private readonly dv: Float64Array;
-  private readonly correction: Float64Array;
-  private readonly correctionBoundary: Float64Array;
-  private readonly imbalance: Float64Array;
 
   constructor(
     readonly geometry: FlowGeometry,
@@ -124,22 +61,17 @@ export class FlowLevel {
     const cell = () => room.float64(cells);
     const pair = (): Pair => [cell(), cell()];
     [this.u, this.v, this.p, this.ru, this.rv, this.du, this.dv] = Array.from({ length: 7 }, cell);
-    [this.diagonal, this.mobility, this.correction, this.imbalance] = Array.from({ length: 4 }, cell);
-    [this.gu, this.gv, this.gp, this.gc, this.slope] = Array.from({ length: 5 }, pair);
+    this.diagonal = cell();
+    [this.gu, this.gv, this.gp] = Array.from({ length: 3 }, pair);
     this.flux = room.float64(faces);
-    this.faceMobility = room.float64(faces);
     this.matrix = room.float64(pattern.column.length);
-    this.pressureMatrix = room.float64(pattern.column.length);
     this.relaxation = options.relaxation;
     this.boundary = inherited ?? boundaryState(geometry.mesh, physics.boundaries);
-    this.correctionBoundary = new Float64Array(faces - joins);
     this.flux.set(this.boundary.flux, joins);
     this.outletFaces = Array.from(this.boundary.type.keys())
       .filter((b) => this.boundary.type[b] === OUTLET)
       .map((b) => b + joins);
-    this.pressureFactors = leastSquaresFactors(geometry, (f) => this.boundary.type[f - joins] === OUTLET, room);
-    this.fillPressureMatrix(geometry.conductance);
-    this.pressureSolver = new AggregationMultigrid(pattern, this.pressureMatrix, !this.boundary.hasOutlet, room);
+    this.pressure = new PressureEquation(geometry, this.boundary, this.outletFaces);
     this.scalars = (physics.scalars ?? []).map((q) => new ScalarField(geometry, q, this.boundary, options.scheme));
     this.swirl = this.scalars.find((q) => q.physics.swirl);
     this.setTime(0);
@@ -186,43 +118,6 @@ export class FlowLevel {
       this.flux[f] = u * sx[f] + v * sy[f];
     }
     for (const f of this.outletFaces) this.flux[f] = this.u[this.geometry.owner[f]] * sx[f] + this.v[this.geometry.owner[f]] * sy[f];
-  }
-
-  private fillPressureMatrix(coefficient: Float64Array): void {
-    const { owner, pattern, room } = this.geometry;
-    const a = this.pressureMatrix.fill(0);
-    room.kernels.assembleSymmetric(this.geometry, coefficient, a);
-    for (const f of this.outletFaces) a[pattern.diagonal[owner[f]]] += coefficient[f];
-  }
-
-  /**
-   * Conservative (Green-Gauss) gradient of pressure from face values that least-squares slopes correct for skewness.
-   * Boundary pressures other than outlets' are extrapolated on the way.
-   */
-  pressureGradient(p: Float64Array, pb: Float64Array, out: Pair, correction = false): void {
-    const g = this.geometry;
-    const { joins, faces, owner, sx, sy, volume } = g;
-    const type = this.boundary.type;
-    const [hx, hy] = this.slope;
-    if (correction) for (const f of this.outletFaces) pb[f - joins] = 0;
-    gradient(g, this.pressureFactors, p, pb, this.slope);
-    const [gx, gy] = out;
-    gx.fill(0);
-    gy.fill(0);
-    g.room.kernels.pressureFaces(g, p, this.slope, out);
-    for (let f = joins; f < faces; f++) {
-      const o = owner[f];
-      const b = f - joins;
-      if (type[b] !== OUTLET) pb[b] = p[o] + hx[o] * g.ox[f] + hy[o] * g.oy[f];
-      gx[o] += pb[b] * sx[f];
-      gy[o] += pb[b] * sy[f];
-    }
-    // A uniform pressure pushes a revolved cell away from the axis by its hoop area alone.
-    if (g.hoop) for (let c = 0; c < g.cells; c++) gy[c] -= p[c] * g.hoop[c];
-    for (let c = 0; c < g.cells; c++) {
-      gx[c] /= volume[c];
-      gy[c] /= volume[c];
-    }
   }
 
   /** Carries interior values to outlets and the tangential part to symmetry planes. */
@@ -286,7 +181,7 @@ export class FlowLevel {
     this.addBoundary();
     this.addTime();
     this.subtractMatrix();
-    this.normaliseMomentum();
+    Object.assign(this.residuals, momentumResiduals(this.u, this.v, this.ru, this.rv, this.diagonal));
   }
 
   /** What transported quantities do to the flow: buoyancy, and swirl that pushes outward. */
@@ -352,29 +247,6 @@ export class FlowLevel {
     for (let c = 0; c < cells; c++) this.rv[c] -= (nu * hoop[c] * this.v[c]) / mesh.centroidM[2 * c + 1];
   }
 
-  /** Both components share one scale, so that a component that is zero everywhere does not look unconverged. */
-  private normaliseMomentum(): void {
-    const { cells } = this.geometry;
-    const { u, v, ru, rv, diagonal } = this;
-    let meanU = 0;
-    let meanV = 0;
-    for (let c = 0; c < cells; c++) {
-      meanU += u[c] / cells;
-      meanV += v[c] / cells;
-    }
-    let scale = 0;
-    let sumU = 0;
-    let sumV = 0;
-    for (let c = 0; c < cells; c++) {
-      scale += diagonal[c] * (Math.abs(u[c] - meanU) + Math.abs(v[c] - meanV));
-      sumU += Math.abs(ru[c]);
-      sumV += Math.abs(rv[c]);
-    }
-    // Before anything moves there is no scale to measure by; what is no number must not pass for it.
-    this.residuals.xMomentum = scale === 0 ? 0 : sumU / scale;
-    this.residuals.yMomentum = scale === 0 ? 0 : sumV / scale;
-  }
-
   /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */
   interpolatedVelocity(out: Float64Array): void {
     const { joins, faces, owner, sx, sy, room } = this.geometry;
@@ -420,7 +292,7 @@ export class FlowLevel {
     this.evaluate();
     this.relaxMomentum();
     this.interpolateFluxes(this.forcing?.flux);
-    this.correctPressure();
+    this.residuals.mass = this.pressure.correct(this);
     this.scalars.forEach((q, k) => {
       q.evaluate(this.flux, this.time?.rate ?? 0, this.v);
       this.residuals.scalars[k] = q.norm;
@@ -447,7 +319,7 @@ export class FlowLevel {
       const around = hoop ? (this.physics.kinematicViscosity * hoop[c]) / mesh.centroidM[2 * c + 1] : 0;
       const relaxed = (this.diagonal[c] + around) / this.relaxation;
       a[diagonal[c]] = relaxed;
-      this.mobility[c] = volume[c] / Math.max(relaxed - off, 0.02 * relaxed);
+      this.pressure.mobility[c] = volume[c] / Math.max(relaxed - off, 0.02 * relaxed);
     }
     this.du.fill(0);
     this.dv.fill(0);
@@ -458,142 +330,40 @@ export class FlowLevel {
     }
   }
 
-  /** Sum of |net flux| over the cells, and the net flux of each cell in `imbalance`, sign turned. */
-  private massImbalance(): number {
-    const { cells, joins, faces, owner, room } = this.geometry;
-    const r = this.imbalance.fill(0);
-    room.kernels.subtractOutflow(this.geometry, this.flux, r);
-    for (let f = joins; f < faces; f++) r[owner[f]] -= this.flux[f];
-    let sum = 0;
-    for (let c = 0; c < cells; c++) sum += Math.abs(r[c]);
-    return sum;
-  }
-
-  private solveCorrection(tolerance: number, iterations: number): void {
-    const { owner, conductance, room } = this.geometry;
-    const { mobility, faceMobility } = this;
-    room.kernels.faceMobilities(this.geometry, mobility, faceMobility);
-    for (const f of this.outletFaces) faceMobility[f] = mobility[owner[f]] * conductance[f];
-    this.fillPressureMatrix(faceMobility);
-    this.pressureSolver.refresh();
-    this.correction.fill(0);
-    this.pressureSolver.solve(this.imbalance, this.correction, tolerance, iterations);
-  }
-
-  /** The part of the corrected flux that the matrix does not see, where faces are oblique: into the fluxes and the imbalance. */
-  private moveOblique(): void {
-    const { joins, owner, neighbour, weight, conductance, tx, ty } = this.geometry;
-    const [gx, gy] = this.gc;
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const w = weight[f];
-      if (conductance[f] === 0) continue;
-      const part = (this.faceMobility[f] / conductance[f]) * ((w * gx[o] + (1 - w) * gx[n]) * tx[f] + (w * gy[o] + (1 - w) * gy[n]) * ty[f]);
-      this.flux[f] -= part;
-      this.imbalance[o] += part;
-      this.imbalance[n] -= part;
-    }
-  }
-
-  private correctFluxes(): void {
-    const { owner, room } = this.geometry;
-    const { correction, faceMobility, flux } = this;
-    room.kernels.correctFluxes(this.geometry, faceMobility, correction, flux);
-    for (const f of this.outletFaces) flux[f] += faceMobility[f] * correction[owner[f]];
-  }
-
-  private correctPressure(): void {
-    const { cells, volume } = this.geometry;
-    this.residuals.mass = this.massImbalance();
-    this.solveCorrection(PRESSURE_TOLERANCE, PRESSURE_ITERATIONS);
-    this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
-    if (this.geometry.skewed) {
-      this.moveOblique();
-      this.pressureSolver.solve(this.imbalance, this.correction, PRESSURE_TOLERANCE, PRESSURE_ITERATIONS);
-      this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
-    }
-    this.correctFluxes();
-    for (let c = 0; c < cells; c++) {
-      this.p[c] += this.correction[c];
-      this.u[c] -= this.mobility[c] * this.gc[0][c];
-      this.v[c] -= this.mobility[c] * this.gc[1][c];
-    }
-    if (this.boundary.hasOutlet) return;
-    let mean = 0;
-    let total = 0;
-    for (let c = 0; c < cells; c++) {
-      mean += this.p[c] * volume[c];
-      total += volume[c];
-    }
-    for (let c = 0; c < cells; c++) this.p[c] -= mean / total;
+  /** Slopes of a pressure, or of a correction to one; boundary pressures other than outlets' are extrapolated on the way. */
+  pressureGradient(p: Float64Array, pb: Float64Array, out: Pair, correction = false): void {
+    this.pressure.gradientOf(p, pb, out, correction);
   }
 
   /** Makes a given velocity field free of sources by the nearest gradient, pressure left as it is: a start for transient flow. */
   project(): void {
-    this.mobility.fill(1);
     this.velocityGradients();
     this.interpolatedVelocity(this.flux);
-    this.massImbalance();
-    this.solveCorrection(1e-12, 80);
-    this.pressureGradient(this.correction, this.correctionBoundary, this.gc, true);
-    this.correctFluxes();
-    for (let c = 0; c < this.geometry.cells; c++) {
-      this.u[c] -= this.gc[0][c];
-      this.v[c] -= this.gc[1][c];
-    }
-    this.closeMass();
+    this.pressure.project(this);
   }
 
   /** Closes the mass of every cell to round-off by a last, tightly solved correction of the fluxes alone. */
   closeMass(): void {
-    for (let pass = 0; pass < 2; pass++) {
-      if (this.massImbalance() === 0) return;
-      this.solveCorrection(1e-13, 60);
-      this.correctFluxes();
-    }
+    this.pressure.close(this.flux);
   }
 
-  /**
-   * Force of each boundary on the fluid per unit depth and density and the momentum it carries out, as the discrete equations see them, m^3/s^2.
-   * Call after `evaluate`.
-   */
-  boundaryTerms(f: number): { mass: number; momentum: [number, number]; pressure: [number, number]; shear: [number, number] } {
-    const { joins, owner, sx, sy, conductance, tx, ty } = this.geometry;
-    const b = f - joins;
-    const c = owner[f];
-    const { u: ub, v: vb, p: pb, type } = this.boundary;
-    const nu = this.physics.kinematicViscosity;
-    const F = this.flux[f];
-    const shear = (qb: number, q: number, [gx, gy]: Pair) =>
-      type[b] === OUTLET ? 0 : -nu * (conductance[f] * (qb - q) + gx[c] * tx[f] + gy[c] * ty[f]);
-    return {
-      mass: F,
-      momentum: [F * ub[b], F * vb[b]],
-      pressure: [pb[b] * sx[f], pb[b] * sy[f]],
-      shear: [shear(ub[b], this.u[c], this.gu), shear(vb[b], this.v[c], this.gv)],
-    };
+  get viscosity(): number {
+    return this.physics.kinematicViscosity;
   }
 
-  /**
-   * What the transposed velocity slope adds to the shear on a boundary face, m^3/s^2: nothing on a wall at rest, and on a moving one it follows
-   * from how the wall's own velocity changes along it.
-   */
+  /** Force of a boundary face on the fluid per unit depth and density and the momentum it carries out, m^3/s^2. After `evaluate`. */
+  boundaryTerms(f: number): BoundaryTerms {
+    return boundaryTerms(this, f);
+  }
+
+  /** What the transposed velocity slope adds to the shear on a boundary face, m^3/s^2. */
   transposedShear(f: number): [number, number] {
-    const { mesh, joins, sx, sy } = this.geometry;
-    const condition = this.physics.boundaries[mesh.boundaries[mesh.boundaryOfFace[f - joins]].name];
-    if (!("velocity" in condition) || typeof condition.velocity !== "function") return [0, 0];
-    const area = Math.hypot(sx[f], sy[f]);
-    const [nx, ny] = [sx[f] / area, sy[f] / area];
-    const [x, y] = [mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1]];
-    const h = 0.5 * area;
-    const [ua, va] = condition.velocity(x + h * ny, y - h * nx, this.timeS);
-    const [ub, vb] = condition.velocity(x - h * ny, y + h * nx, this.timeS);
-    const [du, dv] = [(ub - ua) / area, (vb - va) / area];
-    const along = -du * ny + dv * nx;
-    const across = du * nx + dv * ny;
-    const factor = -this.physics.kinematicViscosity * area;
-    return [factor * (-along * nx - across * ny), factor * (-along * ny + across * nx)];
+    return transposedShear(this.geometry, this.physics.boundaries, this.viscosity, f, this.timeS);
+  }
+
+  /** Sum over the volume of all forces per density but those of the boundaries, m^3/s^2. After `evaluate`. */
+  volumeForces(): [number, number] {
+    return volumeForces(this.geometry, this.physics.bodyForce, this.source, this.scalars);
   }
 
   /** Whether a source of momentum is given. */
@@ -609,26 +379,6 @@ export class FlowLevel {
     for (let c = 0; c < cells; c++) {
       x += (this.time.rate * this.u[c] + this.time.u[c]) * volume[c];
       y += (this.time.rate * this.v[c] + this.time.v[c]) * volume[c];
-    }
-    return [x, y];
-  }
-
-  /** Sum over the volume of all forces per density but those of the boundaries, m^3/s^2. After `evaluate`. */
-  volumeForces(): [number, number] {
-    const { cells, volume } = this.geometry;
-    const [bx, by] = this.physics.bodyForce;
-    let x = 0;
-    let y = 0;
-    for (let c = 0; c < cells; c++) {
-      x += bx * volume[c] + (this.source ? this.source[0][c] : 0);
-      y += by * volume[c] + (this.source ? this.source[1][c] : 0);
-    }
-    for (const { physics, q } of this.scalars) {
-      if (!physics.buoyancy) continue;
-      for (let c = 0; c < cells; c++) {
-        x += physics.buoyancy[0] * (q[c] - (physics.neutral ?? 0)) * volume[c];
-        y += physics.buoyancy[1] * (q[c] - (physics.neutral ?? 0)) * volume[c];
-      }
     }
     return [x, y];
   }

@@ -7,7 +7,8 @@ import { flowBalance } from "../readings/flowBalance.ts";
 import { totalPressureLaw, wallFlow } from "../readings/flowLaws.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
 import { fluxesFromVelocity, interpolateField } from "./carry.ts";
-import { FlowLevel, type FlowPhysics, type LevelResiduals } from "./flowLevel.ts";
+import { FlowLevel } from "./flowLevel.ts";
+import type { FlowPhysics, LevelResiduals } from "./flowPhysics.ts";
 
 /** What steady and transient laminar flow of constant density share, plane and revolved alike. */
 export abstract class LaminarFlow implements Simulation {

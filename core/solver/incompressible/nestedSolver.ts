@@ -1,7 +1,8 @@
 import type { LevelTransfer } from "../../mesh/agglomerate.ts";
 import { Anderson } from "../multigrid/anderson.ts";
 import type { Checkpoint } from "../simulation.ts";
-import type { FlowLevel, LevelResiduals } from "./flowLevel.ts";
+import type { FlowLevel } from "./flowLevel.ts";
+import type { LevelResiduals } from "./flowPhysics.ts";
 import { MultigridCycle } from "./multigridCycle.ts";
 
 const STALL_AFTER = 12;

@@ -7,7 +7,8 @@ import { kernelRoom } from "../kernels/room.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
 import type { CellField, Checkpoint, SimulationReport, SimulationState } from "../simulation.ts";
 import { carryUp } from "./carry.ts";
-import { FlowLevel, type FlowPhysics } from "./flowLevel.ts";
+import { FlowLevel } from "./flowLevel.ts";
+import type { FlowPhysics } from "./flowPhysics.ts";
 import { LaminarFlow, roomBytes } from "./laminarFlow.ts";
 import { NestedSolver } from "./nestedSolver.ts";
 

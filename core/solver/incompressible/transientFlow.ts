@@ -3,7 +3,7 @@ import { flowGeometry } from "../discrete/flowGeometry.ts";
 import { kernelRoom } from "../kernels/room.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
 import type { CellField, Checkpoint, SimulationReport, SimulationState } from "../simulation.ts";
-import type { FlowPhysics } from "./flowLevel.ts";
+import type { FlowPhysics } from "./flowPhysics.ts";
 import { LaminarFlow, roomBytes } from "./laminarFlow.ts";
 
 export interface TransientFlowOptions {

@@ -5,7 +5,7 @@ import { count } from "@/core/formatting/number";
 import type { SheetPreview } from "@/core/intake/historyImport";
 import { useAsked } from "../../api/useAsked";
 import { HistoryChart } from "../../charts/HistoryChart";
-import { columnChoices } from "./roleChoices";
+import { type Choices, columnChoices } from "./roleChoices";
 
 const DELIMITERS: Readonly<Record<string, string>> = { ",": "commas", ";": "semicolons", "\t": "cells or tabs", " ": "blanks", json: "JSON" };
 
@@ -43,39 +43,17 @@ export function Mapping(p: {
           <thead>
             <tr>
               {preview.header.map((name, i) => (
-                <th key={name} className="text-left align-top">
-                  <div className="grid min-w-[120px] gap-1">
-                    <button
-                      type="button"
-                      className={`block max-w-[180px] truncate text-left ${i === shown ? "font-semibold text-ink" : "link"}`}
-                      aria-pressed={i === shown}
-                      title={`Draw ${name}`}
-                      onClick={() => setShown(i)}
-                    >
-                      {name}
-                    </button>
-                    <select
-                      aria-label={`Role of column ${name}`}
-                      className="field words"
-                      value={mapped.roles[i]}
-                      onChange={(e) => set("roles", i, e.target.value)}
-                    >
-                      {choices.map(([v, n]) => (
-                        <option key={v} value={v}>
-                          {n}
-                        </option>
-                      ))}
-                    </select>
-                    <input
-                      aria-label={`Unit of column ${name}`}
-                      className="field"
-                      placeholder="unit"
-                      disabled={!/^(time|boundary-|quantity:)/.test(mapped.roles[i])}
-                      value={mapped.units[i]}
-                      onChange={(e) => set("units", i, e.target.value)}
-                    />
-                  </div>
-                </th>
+                <ColumnHead
+                  key={name}
+                  name={name}
+                  drawn={i === shown}
+                  draw={() => setShown(i)}
+                  role={mapped.roles[i]}
+                  setRole={(role) => set("roles", i, role)}
+                  unit={mapped.units[i]}
+                  setUnit={(unit) => set("units", i, unit)}
+                  choices={choices}
+                />
               ))}
             </tr>
           </thead>
@@ -97,6 +75,52 @@ export function Mapping(p: {
         </p>
       ))}
     </div>
+  );
+}
+
+interface ColumnHeadProps {
+  readonly name: string;
+  /** it is the column drawn below */
+  readonly drawn: boolean;
+  readonly draw: () => void;
+  readonly role: string;
+  readonly setRole: (role: string) => void;
+  readonly unit: string;
+  readonly setUnit: (unit: string) => void;
+  readonly choices: Choices;
+}
+
+/** The name of a column, what it is, and its unit where that matters. */
+function ColumnHead(p: ColumnHeadProps) {
+  return (
+    <th className="text-left align-top">
+      <div className="grid min-w-[120px] gap-1">
+        <button
+          type="button"
+          className={`block max-w-[180px] truncate text-left ${p.drawn ? "font-semibold text-ink" : "link"}`}
+          aria-pressed={p.drawn}
+          title={`Draw ${p.name}`}
+          onClick={p.draw}
+        >
+          {p.name}
+        </button>
+        <select aria-label={`Role of column ${p.name}`} className="field words" value={p.role} onChange={(e) => p.setRole(e.target.value)}>
+          {p.choices.map(([v, n]) => (
+            <option key={v} value={v}>
+              {n}
+            </option>
+          ))}
+        </select>
+        <input
+          aria-label={`Unit of column ${p.name}`}
+          className="field"
+          placeholder="unit"
+          disabled={!/^(time|boundary-|quantity:)/.test(p.role)}
+          value={p.unit}
+          onChange={(e) => p.setUnit(e.target.value)}
+        />
+      </div>
+    </th>
   );
 }
 

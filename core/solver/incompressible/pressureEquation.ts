@@ -1,0 +1,199 @@
+import { type BoundaryState, OUTLET } from "../discrete/boundaryConditions.ts";
+import { type FlowGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
+import { gradient } from "../discrete/gradient.ts";
+import type { Pair } from "../kernels/kernels.ts";
+import { AggregationMultigrid } from "../multigrid/aggregationMultigrid.ts";
+
+const TOLERANCE = 0.05;
+const ITERATIONS = 10;
+
+/** The fields a pressure correction changes. */
+interface Corrected {
+  readonly u: Float64Array;
+  readonly v: Float64Array;
+  /** pressure over density, m^2/s^2 */
+  readonly p: Float64Array;
+  /** volume flux through every face, outward from its owner, m^2/s */
+  readonly flux: Float64Array;
+}
+
+/**
+ * The equation that makes the face fluxes of a level free of sources: its matrix and solver, the slopes of pressures,
+ * and what the solution does to fluxes, velocities and pressure.
+ */
+export class PressureEquation {
+  /** how far a cell's velocity follows a pressure slope: volume over its momentum diagonal, set by whoever relaxes momentum */
+  readonly mobility: Float64Array;
+  private readonly matrix: Float64Array;
+  private readonly solver: AggregationMultigrid;
+  private readonly factors: Float64Array;
+  private readonly faceMobility: Float64Array;
+  private readonly gradient: Pair;
+  private readonly slope: Pair;
+  private readonly correction: Float64Array;
+  private readonly correctionBoundary: Float64Array;
+  private readonly imbalance: Float64Array;
+
+  constructor(
+    private readonly geometry: FlowGeometry,
+    private readonly boundary: BoundaryState,
+    private readonly outletFaces: readonly number[],
+  ) {
+    const { cells, faces, joins, pattern, room, conductance } = geometry;
+    const cell = () => room.float64(cells);
+    [this.mobility, this.correction, this.imbalance] = Array.from({ length: 3 }, cell);
+    [this.gradient, this.slope] = Array.from({ length: 2 }, (): Pair => [cell(), cell()]);
+    this.faceMobility = room.float64(faces);
+    this.matrix = room.float64(pattern.column.length);
+    this.correctionBoundary = new Float64Array(faces - joins);
+    this.factors = leastSquaresFactors(geometry, (f) => boundary.type[f - joins] === OUTLET, room);
+    this.fill(conductance);
+    this.solver = new AggregationMultigrid(pattern, this.matrix, !boundary.hasOutlet, room);
+  }
+
+  private fill(coefficient: Float64Array): void {
+    const { owner, pattern, room } = this.geometry;
+    const a = this.matrix.fill(0);
+    room.kernels.assembleSymmetric(this.geometry, coefficient, a);
+    for (const f of this.outletFaces) a[pattern.diagonal[owner[f]]] += coefficient[f];
+  }
+
+  /**
+   * Conservative (Green-Gauss) gradient of pressure from face values that least-squares slopes correct for skewness.
+   * Boundary pressures other than outlets' are extrapolated on the way.
+   */
+  gradientOf(p: Float64Array, pb: Float64Array, out: Pair, correction = false): void {
+    const g = this.geometry;
+    const { joins, faces, owner, sx, sy, volume } = g;
+    const type = this.boundary.type;
+    const [hx, hy] = this.slope;
+    if (correction) for (const f of this.outletFaces) pb[f - joins] = 0;
+    gradient(g, this.factors, p, pb, this.slope);
+    const [gx, gy] = out;
+    gx.fill(0);
+    gy.fill(0);
+    g.room.kernels.pressureFaces(g, p, this.slope, out);
+    for (let f = joins; f < faces; f++) {
+      const o = owner[f];
+      const b = f - joins;
+      if (type[b] !== OUTLET) pb[b] = p[o] + hx[o] * g.ox[f] + hy[o] * g.oy[f];
+      gx[o] += pb[b] * sx[f];
+      gy[o] += pb[b] * sy[f];
+    }
+    // A uniform pressure pushes a revolved cell away from the axis by its hoop area alone.
+    if (g.hoop) for (let c = 0; c < g.cells; c++) gy[c] -= p[c] * g.hoop[c];
+    for (let c = 0; c < g.cells; c++) {
+      gx[c] /= volume[c];
+      gy[c] /= volume[c];
+    }
+  }
+
+  /** Sum of |net flux| over the cells, m^2/s. */
+  imbalanceOf(flux: Float64Array): number {
+    const { cells, joins, faces, owner, room } = this.geometry;
+    const r = this.imbalance.fill(0);
+    room.kernels.subtractOutflow(this.geometry, flux, r);
+    for (let f = joins; f < faces; f++) r[owner[f]] -= flux[f];
+    let sum = 0;
+    for (let c = 0; c < cells; c++) sum += Math.abs(r[c]);
+    return sum;
+  }
+
+  private solve(tolerance: number, iterations: number): void {
+    const { owner, conductance, room } = this.geometry;
+    const { mobility, faceMobility } = this;
+    room.kernels.faceMobilities(this.geometry, mobility, faceMobility);
+    for (const f of this.outletFaces) faceMobility[f] = mobility[owner[f]] * conductance[f];
+    this.fill(faceMobility);
+    this.solver.refresh();
+    this.correction.fill(0);
+    this.solver.solve(this.imbalance, this.correction, tolerance, iterations);
+  }
+
+  private correctionSlopes(): void {
+    this.gradientOf(this.correction, this.correctionBoundary, this.gradient, true);
+  }
+
+  /** The part of the corrected flux that the matrix does not see, where faces are oblique: into the fluxes and the imbalance. */
+  private moveOblique(flux: Float64Array): void {
+    const { joins, owner, neighbour, weight, conductance, tx, ty } = this.geometry;
+    const [gx, gy] = this.gradient;
+    for (let f = 0; f < joins; f++) {
+      const o = owner[f];
+      const n = neighbour[f];
+      const w = weight[f];
+      if (conductance[f] === 0) continue;
+      const part = (this.faceMobility[f] / conductance[f]) * ((w * gx[o] + (1 - w) * gx[n]) * tx[f] + (w * gy[o] + (1 - w) * gy[n]) * ty[f]);
+      flux[f] -= part;
+      this.imbalance[o] += part;
+      this.imbalance[n] -= part;
+    }
+  }
+
+  private correctFluxes(flux: Float64Array): void {
+    const { owner, room } = this.geometry;
+    const { correction, faceMobility } = this;
+    room.kernels.correctFluxes(this.geometry, faceMobility, correction, flux);
+    for (const f of this.outletFaces) flux[f] += faceMobility[f] * correction[owner[f]];
+  }
+
+  /**
+   * One correction of fluxes, velocities and pressure; where no outlet fixes the pressure, its mean is kept at nothing.
+   * @returns the sum of |net flux| before it, m^2/s
+   */
+  correct({ u, v, p, flux }: Corrected): number {
+    const before = this.imbalanceOf(flux);
+    this.solve(TOLERANCE, ITERATIONS);
+    this.correctionSlopes();
+    if (this.geometry.skewed) {
+      this.moveOblique(flux);
+      this.solver.solve(this.imbalance, this.correction, TOLERANCE, ITERATIONS);
+      this.correctionSlopes();
+    }
+    this.correctFluxes(flux);
+    const { cells, volume } = this.geometry;
+    const [gx, gy] = this.gradient;
+    for (let c = 0; c < cells; c++) {
+      p[c] += this.correction[c];
+      u[c] -= this.mobility[c] * gx[c];
+      v[c] -= this.mobility[c] * gy[c];
+    }
+    if (!this.boundary.hasOutlet) takeMean(p, volume);
+    return before;
+  }
+
+  /** The nearest fluxes and velocities free of sources; the pressure is left as it is. */
+  project({ u, v, flux }: Corrected): void {
+    this.mobility.fill(1);
+    this.imbalanceOf(flux);
+    this.solve(1e-12, 80);
+    this.correctionSlopes();
+    this.correctFluxes(flux);
+    const [gx, gy] = this.gradient;
+    for (let c = 0; c < this.geometry.cells; c++) {
+      u[c] -= gx[c];
+      v[c] -= gy[c];
+    }
+    this.close(flux);
+  }
+
+  /** Closes the mass of every cell to round-off by a last, tightly solved correction of the fluxes alone. */
+  close(flux: Float64Array): void {
+    for (let pass = 0; pass < 2; pass++) {
+      if (this.imbalanceOf(flux) === 0) return;
+      this.solve(1e-13, 60);
+      this.correctFluxes(flux);
+    }
+  }
+}
+
+/** Takes the mean over the volume off a field. */
+function takeMean(q: Float64Array, volume: Float64Array): void {
+  let mean = 0;
+  let total = 0;
+  for (let c = 0; c < q.length; c++) {
+    mean += q[c] * volume[c];
+    total += volume[c];
+  }
+  for (let c = 0; c < q.length; c++) q[c] -= mean / total;
+}
