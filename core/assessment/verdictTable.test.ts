@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import type { Remark, State } from "../remarks/remark.ts";
+import { q } from "./familyForTests.ts";
 import { judge, type Part } from "./verdict/verdict.ts";
 
 describe("verdict: every combination", () => {
