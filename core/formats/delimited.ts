@@ -240,7 +240,11 @@ class BodyReader {
   }
 }
 
-/** Reads a whole text into cells as written, for tables of words and numbers. */
+/**
+ * Reads a whole text into cells as written, for tables of words and numbers.
+ * @example
+ * readDelimited("it,drag (N)\n1,2.5\n").table.units // [undefined, "N"]
+ */
 export function readDelimited(text: string): TableResult {
   const cells: string[][] = [];
   const lines: number[] = [];

@@ -22,7 +22,11 @@ const normal = (s: string) => s.toLowerCase().replace(/[^a-z0-9]/g, "");
 /** Ways a residual may be counted; columns of several ways are never taken together. */
 export const WAY = /\b(raw|unscaled|abs(?:olute)?|scaled|normali[sz]ed|relative|rms|l1|l2|linf|max(?:imum)?|mean|initial|final)\b/i;
 
-/** How a residual of this name is counted, "" where it does not say. */
+/**
+ * How a residual of this name is counted, "" where it does not say.
+ * @example
+ * residualWay("scaled mass residual") // "scaled"
+ */
 export const residualWay = (name: string) => name.replace(/_/g, " ").match(WAY)?.[1].toLowerCase() ?? "";
 /** "log10(R_mass)", "lg mass residual": the name inside, where a name says that it holds a logarithm. */
 const LOGGED = /^\s*(?:log_?10|log|lg)(?:\s*\(\s*(.*?)\s*\)|[\s_]+(.*))\s*$/i;

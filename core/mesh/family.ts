@@ -14,6 +14,8 @@ export const BYTES_PER_CELL = 2500;
  * Counts of a family of meshes with a constant ratio, coarsest first.
  * @param cellsOf cells of a member, where they are not columns times rows
  * @throws {RangeError} A base below 2 cells, a ratio not above 1, a count not between 1 and 6.
+ * @example
+ * familyMembers(8, 4, 2, 3).map((m) => m.cells) // [32, 128, 512]
  */
 export function familyMembers(
   baseNx: number,

@@ -16,13 +16,21 @@ export interface MeshQuality {
   readonly totalVolumeM2: number;
 }
 
-/** Representative spacing h = (volume / N)^(1/D), m. @source Celik et al., J. Fluids Eng. 130, 078001 (2008) */
+/**
+ * Representative spacing h = (volume / N)^(1/D), m. @source Celik et al., J. Fluids Eng. 130, 078001 (2008)
+ * @example
+ * representativeSpacing(0.5, 50, 2) // 0.1
+ */
 export function representativeSpacing(totalVolume: number, cells: number, dimension: 2 | 3): number {
   if (!(totalVolume > 0 && cells > 0)) throw new RangeError("Volume and cell count must be positive.");
   return (totalVolume / cells) ** (1 / dimension);
 }
 
-/** Circumradius over twice the inradius from the three edges: a b c / (8 (s - a)(s - b)(s - c)), s half the sum. */
+/**
+ * Circumradius over twice the inradius from the three edges: a b c / (8 (s - a)(s - b)(s - c)), s half the sum.
+ * @example
+ * triangleAspect([1, 1, 1]).toFixed(6) // "1.000000"
+ */
 export function triangleAspect([a, b, c]: readonly number[]): number {
   const s = (a + b + c) / 2;
   return (a * b * c) / (8 * Math.max((s - a) * (s - b) * (s - c), Number.MIN_VALUE));

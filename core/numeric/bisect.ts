@@ -1,6 +1,8 @@
 /**
  * Root of a function that is negative at `low` and positive at `high`, by halving down to rounding.
  * @throws {RangeError} The function does not change sign that way.
+ * @example
+ * bisect((x) => x * x - 2, 0, 2).toFixed(9) // "1.414213562"
  */
 export function bisect(f: (x: number) => number, low: number, high: number): number {
   let [a, b] = [low, high];

@@ -2,6 +2,8 @@
  * Monotone piecewise cubic through data, evaluated at x inside [xs[0], xs[n - 1]].
  * @throws {RangeError} x outside the data: nothing is extrapolated.
  * @source Fritsch & Butland, SIAM J. Sci. Stat. Comput. 5 (1984) 300.
+ * @example
+ * pchip([0, 1, 2], [0, 1, 2], 1.5) // 1.5
  */
 export function pchip(xs: ArrayLike<number>, ys: ArrayLike<number>, x: number): number {
   const n = xs.length;

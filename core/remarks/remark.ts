@@ -29,13 +29,21 @@ export function withAnswers(remarks: readonly Remark[], answers: readonly Answer
   });
 }
 
-/** The worst of several states: what fails outweighs what is stale, missing, doubtful. */
+/**
+ * The worst of several states: what fails outweighs what is stale, missing, doubtful.
+ * @example
+ * worst(["holds", "remark", "stale"]) // "stale"
+ */
 export function worst(states: readonly State[]): State {
   for (const s of ["fails", "stale", "none", "remark"] as const) if (states.includes(s)) return s;
   return states.length ? "holds" : "none";
 }
 
-/** Holds, holds with a remark, or fails, from the remarks made. */
+/**
+ * Holds, holds with a remark, or fails, from the remarks made.
+ * @example
+ * stateOf([]) // "holds"
+ */
 export function stateOf(remarks: readonly Remark[]): State {
   if (remarks.some((r) => r.severity === "stop")) return "fails";
   return remarks.some((r) => r.severity === "doubt") ? "remark" : "holds";

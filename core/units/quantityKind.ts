@@ -21,5 +21,10 @@ const PROPOSALS: readonly (readonly [RegExp, QuantityKind])[] = [
   [/\befficiency\b|\beffectiveness\b/i, "efficiency"],
 ];
 
-/** The kind a form proposes while a name is typed: shown beside it, to be confirmed or changed. Nothing else may ask this. */
+/**
+ * The kind a form proposes while a name is typed: shown beside it, to be confirmed or changed. Nothing else may ask this.
+ * @example
+ * proposedKind("lift coefficient") // "cross-force"
+ * proposedKind("drag") // "plain"
+ */
 export const proposedKind = (name: string): QuantityKind => PROPOSALS.find(([words]) => words.test(name))?.[1] ?? "plain";

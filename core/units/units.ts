@@ -93,6 +93,9 @@ const isTemperature = (unit: string) => unit === "K";
  * Reads "20 mm", "1.2 kg/m^3", "4 degC" or a bare number and gives the value in the SI unit asked for. A bare number is taken in that unit,
  * and said so; a bare temperature is asked about, as is a number whose comma may mean thousands or decimals.
  * @param siUnit "" or "1" for pure numbers
+ * @example
+ * parseQuantity("20 mm", "m") // { ok: true, si: 0.02 }
+ * parseQuantity("20 kg", "m").ok // false
  */
 export function parseQuantity(text: string, siUnit: string): ParsedQuantity {
   if (text.trim() === "") return { ok: false, sentence: "Nothing was typed." };
@@ -140,7 +143,12 @@ export function parseDifference(text: string, siUnit: string): ParsedQuantity {
   return parseQuantity(text, siUnit);
 }
 
-/** Converts a number from one unit to another; undefined when they are not of the same kind or not known. */
+/**
+ * Converts a number from one unit to another; undefined when they are not of the same kind or not known.
+ * @example
+ * convert(50, "mm", "m") // 0.05
+ * convert(1, "kg", "m") // undefined
+ */
 export function convert(value: number, from: string, to: string): number | undefined {
   if (from === to) return value;
   if (isPure(to)) return from === "%" ? value / 100 : isPure(from) || from === "-" ? value : undefined;

@@ -104,6 +104,11 @@ export function batchStandard(values: Float64Array, batches = BATCHES): number {
   return Math.sqrt(means.reduce((s, x) => s + (x - mean) ** 2, 0) / (means.length - 1) / means.length);
 }
 
+/**
+ * Mean of the entries.
+ * @example
+ * meanOf(Float64Array.of(1, 2, 6)) // 3
+ */
 export function meanOf(values: Float64Array): number {
   let sum = 0;
   for (let i = 0; i < values.length; i++) sum += values[i];

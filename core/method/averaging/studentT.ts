@@ -30,7 +30,11 @@ function incompleteBeta(x: number, a: number, b: number): number {
   return front * fraction;
 }
 
-/** Value that |t| stays below with probability 0.95, for any positive number of degrees of freedom, whole or not. */
+/**
+ * Value that |t| stays below with probability 0.95, for any positive number of degrees of freedom, whole or not.
+ * @example
+ * studentT95(10).toFixed(3) // "2.228"
+ */
 export function studentT95(freedom: number): number {
   if (!(freedom > 0)) return Number.POSITIVE_INFINITY;
   const outside = (t: number) => incompleteBeta(freedom / (freedom + t * t), freedom / 2, 0.5);

@@ -44,7 +44,11 @@ export function numericalUncertainty(sources: readonly ErrorSource[]): number | 
   return numerical.some((s) => s.relative === undefined) ? undefined : standardOf(numerical);
 }
 
-/** Half the root of the squares of the 95 % figures that are known. */
+/**
+ * Half the root of the squares of the 95 % figures that are known.
+ * @example
+ * standardOf([{ relative: 0.03 }, { relative: 0.04 }]) // 0.025
+ */
 export function standardOf(sources: readonly ErrorSource[]): number {
   return Math.sqrt(sources.reduce((sum, s) => sum + (s.relative ?? 0) ** 2, 0)) / 2;
 }

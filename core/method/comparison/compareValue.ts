@@ -43,6 +43,8 @@ export const K = 2;
  * Compares a simulated value with a yardstick: E = S - D against k u_val, u_val the root of the squares of its three parts.
  * @throws {RangeError} a value that is not finite, or a scale that is not positive: nothing is ever a percentage of zero
  * @source ASME V&V 20-2009
+ * @example
+ * compareValue({ simulated: 10.5, reference: 10, scale: 10, uNum: 0.03, uInput: 0, uReference: 0.04, open: [] }).claim // "beyond-noise"
  */
 export function compareValue(c: ComparedValues): ValueComparison {
   if (!Number.isFinite(c.simulated) || !Number.isFinite(c.reference)) throw new RangeError("Both values must be finite.");
@@ -72,7 +74,11 @@ export function compareValue(c: ComparedValues): ValueComparison {
   };
 }
 
-/** "a", "a and b", "a, b and c". */
+/**
+ * "a", "a and b", "a, b and c".
+ * @example
+ * listed(["a", "b", "c"]) // "a, b and c"
+ */
 export function listed(names: readonly string[]): string {
   return names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
 }

@@ -131,7 +131,11 @@ export interface SlopeFit {
   readonly high: number;
 }
 
-/** Median of pairwise slopes of equally spaced data, with Sen's 95 % limits. */
+/**
+ * Median of pairwise slopes of equally spaced data, with Sen's 95 % limits.
+ * @example
+ * theilSen([1, 3, 5, 100, 9]).slope // 2
+ */
 export function theilSen(y: ArrayLike<number>): SlopeFit {
   const n = y.length;
   if (n < 2) return { slope: 0, low: Number.NEGATIVE_INFINITY, high: Number.POSITIVE_INFINITY };
@@ -145,6 +149,11 @@ export function theilSen(y: ArrayLike<number>): SlopeFit {
   return { slope: m % 2 ? slopes[m >> 1] : (slopes[(m >> 1) - 1] + slopes[m >> 1]) / 2, low, high };
 }
 
+/**
+ * The middle one of numbers in any order, or the mean of the two middle ones.
+ * @example
+ * median([3, 1, 2, 10]) // 2.5
+ */
 export function median(values: Numbers): number {
   const sorted = [...values].sort((a, b) => a - b);
   const mid = sorted.length >> 1;

@@ -134,6 +134,8 @@ function solvePublished(ratio: number, r21: number, r32: number): number | undef
 /**
  * Order p > 0 with (r21^p - 1) / (r21^p (r32^p - 1)) = e21 / e32, by bisection: plain fixed-point iteration fails for r32 > r21^2.
  * @param ratio e21 / e32, in (0, ln r21 / ln r32)
+ * @example
+ * observedOrder(0.25, 2, 2).toFixed(6) // "2.000000"
  */
 export function observedOrder(ratio: number, r21: number, r32: number): number {
   const misfit = (p: number) => Math.log(Math.expm1(p * Math.log(r21)) / (r21 ** p * Math.expm1(p * Math.log(r32)))) - Math.log(ratio);
