@@ -8,7 +8,7 @@ import { presetParameters } from "../core/problems/describe/catalogue.ts";
 import { flowGeometry, leastSquaresFactors } from "../core/solver/discrete/flowGeometry.ts";
 import { gasFaces } from "../core/solver/gas/gasKernels.ts";
 import { gasLoops } from "../core/solver/gas/gasLoops.ts";
-import { kernelRoom } from "../core/solver/kernels/room.ts";
+import { kernelArena } from "../core/solver/kernels/arena.ts";
 import { say } from "./say.ts";
 
 /** finer towards both ends */
@@ -53,16 +53,16 @@ export function kernels(secondsPerCell: number): void {
 /** An incompressible flow with its loops as the product runs them, and the same data for C. */
 function flowOnMemory() {
   const mesh = rectangleMesh({ lengthM: 1, heightM: 1, nx: KERNEL_CELLS, ny: KERNEL_CELLS, gradingX: graded, gradingY: graded, periodicX: false });
-  const room = kernelRoom(2 ** 29);
-  const g = flowGeometry(mesh, false, room);
-  const { kernels } = room;
+  const arena = kernelArena(2 ** 29);
+  const g = flowGeometry(mesh, false, arena);
+  const { kernels } = arena;
   const p = g.pattern;
-  const a = room.float64(p.column.length);
+  const a = arena.float64(p.column.length);
   kernels.assembleSymmetric(g, g.conductance, a);
   for (let i = 0; i < g.cells; i++) a[p.diagonal[i]] *= 1.02;
-  const [x, y, z, gx, gy] = Array.from({ length: 5 }, () => room.float64(g.cells));
+  const [x, y, z, gx, gy] = Array.from({ length: 5 }, () => arena.float64(g.cells));
   for (let i = 0; i < g.cells; i++) x[i] = Math.sin(i * 0.001);
-  const flux = room.float64(g.faces);
+  const flux = arena.float64(g.faces);
   for (let f = 0; f < g.faces; f++) flux[f] = Math.cos(f * 0.01);
   const untouched = a.slice();
   const works: Record<string, () => void> = {

@@ -1,17 +1,17 @@
+import { backwardFacingStep } from "./backwardFacingStep.ts";
 import { chamber } from "./chamber.ts";
 import { corner, ramp } from "./corners.ts";
+import { cylinder, cylinderShedding } from "./cylinder.ts";
 import { cylinders } from "./cylinders.ts";
 import { contouredDuct } from "./duct.ts";
-import { eddies } from "./eddies.ts";
 import { shockTube } from "./gasTubes.ts";
 import { heated } from "./heated.ts";
 import { liddedBox } from "./liddedBox.ts";
 import { manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
 import { pipe, pipeEntry } from "./pipe.ts";
 import { plates } from "./plates.ts";
-import { post, postShedding } from "./post.ts";
 import type { BenchProblem } from "./problem.ts";
-import { step } from "./step.ts";
+import { taylorGreenVortex } from "./taylorGreenVortex.ts";
 import { travellingVortex } from "./vortex.ts";
 import { wake } from "./wake.ts";
 
@@ -22,11 +22,11 @@ export const BENCH_PROBLEMS: readonly BenchProblem[] = [
   pipeEntry,
   cylinders,
   wake,
-  eddies,
+  taylorGreenVortex,
   chamber,
-  step,
-  post,
-  postShedding,
+  backwardFacingStep,
+  cylinder,
+  cylinderShedding,
   heated,
   shockTube,
   ramp,

@@ -1,17 +1,17 @@
+import { backwardFacingStep } from "./backwardFacingStep.ts";
 import { chamber } from "./chamber.ts";
 import { corner, ramp } from "./corners.ts";
+import { cylinder, cylinderShedding } from "./cylinder.ts";
 import { cylinders } from "./cylinders.ts";
 import { contouredDuct } from "./duct.ts";
-import { eddies } from "./eddies.ts";
 import { shockTube } from "./gasTubes.ts";
 import { heated } from "./heated.ts";
 import { liddedBox } from "./liddedBox.ts";
 import { manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
 import { pipe, pipeEntry } from "./pipe.ts";
 import { plates } from "./plates.ts";
-import { post, postShedding } from "./post.ts";
 import { anyParameters, type Parameters, type ProblemDescription } from "./problem.ts";
-import { step } from "./step.ts";
+import { taylorGreenVortex } from "./taylorGreenVortex.ts";
 import { travellingVortex } from "./vortex.ts";
 import { wake } from "./wake.ts";
 
@@ -23,11 +23,11 @@ export const DESCRIPTIONS: readonly ProblemDescription[] = [
   anyParameters(pipeEntry),
   anyParameters(cylinders),
   anyParameters(wake),
-  anyParameters(eddies),
+  anyParameters(taylorGreenVortex),
   anyParameters(chamber),
-  anyParameters(step),
-  anyParameters(post),
-  anyParameters(postShedding),
+  anyParameters(backwardFacingStep),
+  anyParameters(cylinder),
+  anyParameters(cylinderShedding),
   anyParameters(heated),
   anyParameters(shockTube),
   anyParameters(ramp),

@@ -1,11 +1,11 @@
 import { type FaceGraph, faceShift } from "../../mesh/faceMesh.ts";
+import { type Arena, plainArena } from "../kernels/arena.ts";
 import type { FaceArrays } from "../kernels/arrays.ts";
-import { plainRoom, type Room } from "../kernels/room.ts";
 import { sparsePattern } from "./sparse.ts";
 
 /** Geometry the flow solver reads in its inner loops, with the room its arrays are taken from and the loops over them. */
 export interface FlowGeometry extends FaceArrays {
-  readonly room: Room;
+  readonly arena: Arena;
 }
 
 /** cosine a coarse face is counted with at least, however oblique it is */
@@ -18,11 +18,11 @@ const STRAIGHT = 1e-10;
  * @param room where the arrays are taken from
  * @param coarse a mesh of grouped cells, which only guides finer ones: its oblique faces get a safe conductance and no corrections
  */
-export function flowGeometry(mesh: FaceGraph, coarse = false, room = plainRoom()): FlowGeometry {
+export function flowGeometry(mesh: FaceGraph, coarse = false, arena = plainArena()): FlowGeometry {
   const { faceCount, joinCount, cellCount, centroidM, faceCentreM, areaVectorM } = mesh;
-  const array = () => room.float64(faceCount);
-  const owner = copyInt(room, mesh.owner);
-  const neighbour = copyInt(room, mesh.neighbour);
+  const array = () => arena.float64(faceCount);
+  const owner = copyInt(arena, mesh.owner);
+  const neighbour = copyInt(arena, mesh.neighbour);
   const g = {
     sx: array(),
     sy: array(),
@@ -86,26 +86,26 @@ export function flowGeometry(mesh: FaceGraph, coarse = false, room = plainRoom()
     faces: faceCount,
     owner,
     neighbour,
-    volume: copyReal(room, mesh.volumeM2),
+    volume: copyReal(arena, mesh.volumeM2),
     hoop: mesh.hoopM2,
     skewed,
     ...g,
-    pattern: sparsePattern(cellCount, joinCount, owner, neighbour, room),
-    gradientAll: leastSquaresFactors(shape, () => true, room),
-    room,
+    pattern: sparsePattern(cellCount, joinCount, owner, neighbour, arena),
+    gradientAll: leastSquaresFactors(shape, () => true, arena),
+    arena,
   };
 }
 
 const NOWHERE = [0, 0] as const;
 
-function copyInt(room: Room, from: Int32Array): Int32Array {
-  const to = room.int32(from.length);
+function copyInt(arena: Arena, from: Int32Array): Int32Array {
+  const to = arena.int32(from.length);
   to.set(from);
   return to;
 }
 
-function copyReal(room: Room, from: Float64Array): Float64Array {
-  const to = room.float64(from.length);
+function copyReal(arena: Arena, from: Float64Array): Float64Array {
+  const to = arena.float64(from.length);
   to.set(from);
   return to;
 }
@@ -117,7 +117,7 @@ type Shape = Pick<FlowGeometry, "cells" | "joins" | "faces" | "owner" | "neighbo
  * @param takesPart tells whether a boundary face's value takes part
  * @returns four numbers a face: owner's x and y factor, neighbour's x and y factor, 1/m
  */
-export function leastSquaresFactors(g: Shape, takesPart: (face: number) => boolean, room: Pick<Room, "float64"> = plainRoom()): Float64Array {
+export function leastSquaresFactors(g: Shape, takesPart: (face: number) => boolean, arena: Pick<Arena, "float64"> = plainArena()): Float64Array {
   const xx = new Float64Array(g.cells);
   const xy = new Float64Array(g.cells);
   const yy = new Float64Array(g.cells);
@@ -141,7 +141,7 @@ export function leastSquaresFactors(g: Shape, takesPart: (face: number) => boole
       yy[c] += 0.03 * trace + 1e-300;
     }
   }
-  const factors = room.float64(4 * g.faces);
+  const factors = arena.float64(4 * g.faces);
   const set = (c: number, f: number, at: number, w: number) => {
     const det = xx[c] * yy[c] - xy[c] ** 2;
     factors[at] = (w * (yy[c] * g.dx[f] - xy[c] * g.dy[f])) / det;

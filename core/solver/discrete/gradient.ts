@@ -7,7 +7,7 @@ export function gradient(g: FlowGeometry, factors: Float64Array, q: Float64Array
   const [gx, gy] = out;
   gx.fill(0);
   gy.fill(0);
-  g.room.kernels.gradientOverJoins(g, factors, q, out);
+  g.arena.kernels.gradientOverJoins(g, factors, q, out);
   for (let f = joins; f < faces; f++) {
     const o = owner[f];
     const d = qb[f - joins] - q[o];

@@ -1,7 +1,7 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import type { BalanceRecord, BoundaryFlux } from "../../records/balance.ts";
 import type { LawReading } from "../../records/laws.ts";
-import { interpolateField } from "../incompressible/carry.ts";
+import { interpolateField } from "../incompressible/prolongation.ts";
 import { wallFlow } from "../readings/flowLaws.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
 import type { Limiter, RiemannFlux } from "./gas.ts";

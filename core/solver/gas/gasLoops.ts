@@ -1,7 +1,7 @@
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import { kernelArena, plainArena } from "../kernels/arena.ts";
 import { instantiate } from "../kernels/engine.ts";
 import { GAS_WASM } from "../kernels/gas.wasm.ts";
-import { kernelRoom, plainRoom } from "../kernels/room.ts";
 import type { Limiter, RiemannFlux } from "./gas.ts";
 import { addGasFluxes, type GasFaces, gasGradients, limitSlopes } from "./gasKernels.ts";
 import type { Neighbourhood } from "./neighbourhood.ts";
@@ -49,14 +49,14 @@ export function gasLoops(
   const names = Object.keys(sizes) as (keyof typeof sizes)[];
   const given = [factors, faces.normal, faces.arm];
   const numbers = names.reduce((s, n) => s + sizes[n], 0) * g.cells + given.reduce((s, a) => s + a.length, 0) + g.joins + near.joins;
-  const room = plain ? plainRoom() : kernelRoom(8 * numbers + 4096);
+  const arena = plain ? plainArena() : kernelArena(8 * numbers + 4096);
   const copy = (from: Float64Array) => {
-    const to = room.float64(from.length);
+    const to = arena.float64(from.length);
     to.set(from);
     return to;
   };
   const pairsOf = (n: Neighbourhood) => {
-    const pairs = room.int32(2 * n.joins);
+    const pairs = arena.int32(2 * n.joins);
     for (let f = 0; f < n.joins; f++) {
       pairs[2 * f] = n.owner[f];
       pairs[2 * f + 1] = n.neighbour[f];
@@ -65,9 +65,9 @@ export function gasLoops(
   };
   const pairs = pairsOf(g);
   const nearPairs = near === g ? pairs : pairsOf(near);
-  const made = Object.fromEntries(names.map((n) => [n, room.float64(sizes[n] * g.cells)])) as unknown as Omit<GasArrays, "factors" | "faces">;
+  const made = Object.fromEntries(names.map((n) => [n, arena.float64(sizes[n] * g.cells)])) as unknown as Omit<GasArrays, "factors" | "faces">;
   const arrays: GasArrays = { factors: copy(factors), faces: { normal: copy(faces.normal), arm: copy(faces.arm) }, ...made };
-  const { memory } = room;
+  const { memory } = arena;
   const inside =
     memory &&
     [pairs, nearPairs, arrays.factors, arrays.faces.normal, arrays.faces.arm, ...Object.values(made)].every((a) => a.buffer === memory.buffer);

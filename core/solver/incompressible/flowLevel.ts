@@ -57,14 +57,14 @@ export class FlowLevel {
     if (!(physics.kinematicViscosity > 0 && Number.isFinite(physics.kinematicViscosity))) {
       throw new FlowSetupError("no-viscosity", `Kinematic viscosity ${physics.kinematicViscosity} m2/s must be positive and finite.`);
     }
-    const { cells, faces, joins, pattern, room } = geometry;
-    const cell = () => room.float64(cells);
+    const { cells, faces, joins, pattern, arena } = geometry;
+    const cell = () => arena.float64(cells);
     const pair = (): Pair => [cell(), cell()];
     [this.u, this.v, this.p, this.ru, this.rv, this.du, this.dv] = Array.from({ length: 7 }, cell);
     this.diagonal = cell();
     [this.gu, this.gv, this.gp] = Array.from({ length: 3 }, pair);
-    this.flux = room.float64(faces);
-    this.matrix = room.float64(pattern.column.length);
+    this.flux = arena.float64(faces);
+    this.matrix = arena.float64(pattern.column.length);
     this.relaxation = options.relaxation;
     this.boundary = inherited ?? boundaryState(geometry.mesh, physics.boundaries);
     this.flux.set(this.boundary.flux, joins);
@@ -174,7 +174,7 @@ export class FlowLevel {
     }
     this.addCoupling();
     const nu = this.physics.kinematicViscosity;
-    const { kernels } = this.geometry.room;
+    const { kernels } = this.geometry.arena;
     kernels.assembleUpwind(this.geometry, this.flux, nu, this.matrix.fill(0));
     kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.u, this.gu, ru);
     kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.v, this.gv, rv);
@@ -233,8 +233,8 @@ export class FlowLevel {
   }
 
   private subtractMatrix(): void {
-    const { cells, pattern, room } = this.geometry;
-    room.kernels.subtractProductPair(pattern, this.matrix, [this.u, this.v], [this.ru, this.rv]);
+    const { cells, pattern, arena } = this.geometry;
+    arena.kernels.subtractProductPair(pattern, this.matrix, [this.u, this.v], [this.ru, this.rv]);
     for (let c = 0; c < cells; c++) this.diagonal[c] = this.matrix[pattern.diagonal[c]];
     this.subtractHoop();
   }
@@ -249,20 +249,20 @@ export class FlowLevel {
 
   /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */
   interpolatedVelocity(out: Float64Array): void {
-    const { joins, faces, owner, sx, sy, room } = this.geometry;
+    const { joins, faces, owner, sx, sy, arena } = this.geometry;
     const { u, v } = this;
-    room.kernels.velocityFaces(this.geometry, [u, v], this.gu, this.gv, out);
+    arena.kernels.velocityFaces(this.geometry, [u, v], this.gu, this.gv, out);
     for (let f = joins; f < faces; f++) out[f] = this.flux[f];
     for (const f of this.outletFaces) out[f] = u[owner[f]] * sx[f] + v[owner[f]] * sy[f];
   }
 
   /** Face fluxes by momentum interpolation of the present fields, plus an offset; fixed boundary fluxes stay. */
   interpolateFluxes(offset?: Float64Array): void {
-    const { joins, owner, conductance, volume, ox, oy, room } = this.geometry;
+    const { joins, owner, conductance, volume, ox, oy, arena } = this.geometry;
     const { p, diagonal, flux } = this;
     const [gpx, gpy] = this.gp;
     this.interpolatedVelocity(flux);
-    room.kernels.pressureFluxes(this.geometry, p, this.gp, diagonal, flux);
+    arena.kernels.pressureFluxes(this.geometry, p, this.gp, diagonal, flux);
     for (const f of this.outletFaces) {
       const c = owner[f];
       const jump = this.boundary.p[f - joins] - p[c] - gpx[c] * ox[f] - gpy[c] * oy[f];
@@ -309,7 +309,7 @@ export class FlowLevel {
   }
 
   private relaxMomentum(): void {
-    const { cells, volume, pattern, hoop, mesh, room } = this.geometry;
+    const { cells, volume, pattern, hoop, mesh, arena } = this.geometry;
     const { rowStart, diagonal } = pattern;
     const a = this.matrix;
     for (let c = 0; c < cells; c++) {
@@ -323,7 +323,7 @@ export class FlowLevel {
     }
     this.du.fill(0);
     this.dv.fill(0);
-    for (let s = 0; s < SWEEPS; s++) room.kernels.sweepPair(pattern, a, [this.ru, this.rv], [this.du, this.dv]);
+    for (let s = 0; s < SWEEPS; s++) arena.kernels.sweepPair(pattern, a, [this.ru, this.rv], [this.du, this.dv]);
     for (let c = 0; c < cells; c++) {
       this.u[c] += this.du[c];
       this.v[c] += this.dv[c];

@@ -6,9 +6,9 @@ import type { ConvectionScheme } from "../kernels/schemes.ts";
 import { flowBalance } from "../readings/flowBalance.ts";
 import { totalPressureLaw, wallFlow } from "../readings/flowLaws.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
-import { fluxesFromVelocity, interpolateField } from "./carry.ts";
 import { FlowLevel } from "./flowLevel.ts";
 import type { FlowPhysics, LevelResiduals } from "./flowPhysics.ts";
+import { fluxesFromVelocity, interpolateField } from "./prolongation.ts";
 
 /** What steady and transient laminar flow of constant density share, plane and revolved alike. */
 export abstract class LaminarFlow implements Simulation {
@@ -87,8 +87,8 @@ export abstract class LaminarFlow implements Simulation {
   }
 }
 
-/** Room for the arrays of all levels of a flow, ample: what is not used costs nothing. */
-export function roomBytes(mesh: FaceMesh, scalars: number): number {
+/** Arena for the arrays of all levels of a flow, ample: what is not used costs nothing. */
+export function arenaBytes(mesh: FaceMesh, scalars: number): number {
   const entries = mesh.cellCount + 2 * mesh.joinCount;
   const numbers = mesh.cellCount * (60 + 14 * scalars) + mesh.faceCount * 36 + entries * (6 + 2 * scalars);
   return 8 * 3 * numbers + 2 ** 20;

@@ -33,8 +33,8 @@ export class MultigridCycle {
     private readonly transfers: readonly LevelTransfer[],
   ) {
     levels.slice(1).forEach((level) => {
-      const { cells, faces, joins, room } = level.geometry;
-      const cell = () => room.float64(cells);
+      const { cells, faces, joins, arena } = level.geometry;
+      const cell = () => arena.float64(cells);
       level.forcing = { u: cell(), v: cell(), flux: new Float64Array(faces) };
       this.scratch.push({
         u: cell(),

@@ -39,22 +39,22 @@ export class PressureEquation {
     private readonly boundary: BoundaryState,
     private readonly outletFaces: readonly number[],
   ) {
-    const { cells, faces, joins, pattern, room, conductance } = geometry;
-    const cell = () => room.float64(cells);
+    const { cells, faces, joins, pattern, arena, conductance } = geometry;
+    const cell = () => arena.float64(cells);
     [this.mobility, this.correction, this.imbalance] = Array.from({ length: 3 }, cell);
     [this.gradient, this.slope] = Array.from({ length: 2 }, (): Pair => [cell(), cell()]);
-    this.faceMobility = room.float64(faces);
-    this.matrix = room.float64(pattern.column.length);
+    this.faceMobility = arena.float64(faces);
+    this.matrix = arena.float64(pattern.column.length);
     this.correctionBoundary = new Float64Array(faces - joins);
-    this.factors = leastSquaresFactors(geometry, (f) => boundary.type[f - joins] === OUTLET, room);
+    this.factors = leastSquaresFactors(geometry, (f) => boundary.type[f - joins] === OUTLET, arena);
     this.fill(conductance);
-    this.solver = new AggregationMultigrid(pattern, this.matrix, !boundary.hasOutlet, room);
+    this.solver = new AggregationMultigrid(pattern, this.matrix, !boundary.hasOutlet, arena);
   }
 
   private fill(coefficient: Float64Array): void {
-    const { owner, pattern, room } = this.geometry;
+    const { owner, pattern, arena } = this.geometry;
     const a = this.matrix.fill(0);
-    room.kernels.assembleSymmetric(this.geometry, coefficient, a);
+    arena.kernels.assembleSymmetric(this.geometry, coefficient, a);
     for (const f of this.outletFaces) a[pattern.diagonal[owner[f]]] += coefficient[f];
   }
 
@@ -72,7 +72,7 @@ export class PressureEquation {
     const [gx, gy] = out;
     gx.fill(0);
     gy.fill(0);
-    g.room.kernels.pressureFaces(g, p, this.slope, out);
+    g.arena.kernels.pressureFaces(g, p, this.slope, out);
     for (let f = joins; f < faces; f++) {
       const o = owner[f];
       const b = f - joins;
@@ -90,9 +90,9 @@ export class PressureEquation {
 
   /** Sum of |net flux| over the cells, m^2/s. */
   imbalanceOf(flux: Float64Array): number {
-    const { cells, joins, faces, owner, room } = this.geometry;
+    const { cells, joins, faces, owner, arena } = this.geometry;
     const r = this.imbalance.fill(0);
-    room.kernels.subtractOutflow(this.geometry, flux, r);
+    arena.kernels.subtractOutflow(this.geometry, flux, r);
     for (let f = joins; f < faces; f++) r[owner[f]] -= flux[f];
     let sum = 0;
     for (let c = 0; c < cells; c++) sum += Math.abs(r[c]);
@@ -100,9 +100,9 @@ export class PressureEquation {
   }
 
   private solve(tolerance: number, iterations: number): void {
-    const { owner, conductance, room } = this.geometry;
+    const { owner, conductance, arena } = this.geometry;
     const { mobility, faceMobility } = this;
-    room.kernels.faceMobilities(this.geometry, mobility, faceMobility);
+    arena.kernels.faceMobilities(this.geometry, mobility, faceMobility);
     for (const f of this.outletFaces) faceMobility[f] = mobility[owner[f]] * conductance[f];
     this.fill(faceMobility);
     this.solver.refresh();
@@ -131,9 +131,9 @@ export class PressureEquation {
   }
 
   private correctFluxes(flux: Float64Array): void {
-    const { owner, room } = this.geometry;
+    const { owner, arena } = this.geometry;
     const { correction, faceMobility } = this;
-    room.kernels.correctFluxes(this.geometry, faceMobility, correction, flux);
+    arena.kernels.correctFluxes(this.geometry, faceMobility, correction, flux);
     for (const f of this.outletFaces) flux[f] += faceMobility[f] * correction[owner[f]];
   }
 

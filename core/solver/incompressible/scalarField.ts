@@ -58,16 +58,16 @@ export class ScalarField {
     private readonly flow: BoundaryState,
     private readonly scheme: ConvectionScheme,
   ) {
-    const { cells, faces, joins, pattern, room } = geometry;
+    const { cells, faces, joins, pattern, arena } = geometry;
     if (!(physics.diffusivity >= 0 && Number.isFinite(physics.diffusivity))) {
       throw new FlowSetupError("no-viscosity", `Diffusivity ${physics.diffusivity} m2/s of ${physics.key} must not be negative.`);
     }
-    [this.q, this.residual, this.change] = [0, 1, 2].map(() => room.float64(cells));
-    this.slope = [room.float64(cells), room.float64(cells)];
+    [this.q, this.residual, this.change] = [0, 1, 2].map(() => arena.float64(cells));
+    this.slope = [arena.float64(cells), arena.float64(cells)];
     this.boundary = new Float64Array(faces - joins);
     this.outward = new Float64Array(faces - joins);
     this.held = new Uint8Array(faces - joins);
-    this.matrix = room.float64(pattern.column.length);
+    this.matrix = arena.float64(pattern.column.length);
     this.setTime(0);
     this.reset();
   }
@@ -138,7 +138,7 @@ export class ScalarField {
   evaluate(flux: Float64Array, rate: number, radial?: Float64Array): void {
     const g = this.geometry;
     const { cells, volume, hoop, pattern } = g;
-    const { kernels } = g.room;
+    const { kernels } = g.arena;
     const { q, residual, matrix, past, source, forcing } = this;
     const gamma = this.physics.diffusivity;
     this.updateSlopes();
@@ -204,10 +204,10 @@ export class ScalarField {
 
   /** A few sweeps on the relaxed equation that `evaluate` left. */
   relax(): void {
-    const { cells, pattern, room } = this.geometry;
+    const { cells, pattern, arena } = this.geometry;
     for (let c = 0; c < cells; c++) this.matrix[pattern.diagonal[c]] /= this.relaxation;
     this.change.fill(0);
-    for (let s = 0; s < SWEEPS; s++) room.kernels.sweep(pattern, this.matrix, this.residual, this.change);
+    for (let s = 0; s < SWEEPS; s++) arena.kernels.sweep(pattern, this.matrix, this.residual, this.change);
     for (let c = 0; c < cells; c++) this.q[c] += this.change[c];
   }
 

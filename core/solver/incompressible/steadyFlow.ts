@@ -3,14 +3,14 @@ import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { type BoundaryState, coarseBoundary } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { flowGeometry } from "../discrete/flowGeometry.ts";
-import { kernelRoom } from "../kernels/room.ts";
+import { kernelArena } from "../kernels/arena.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
 import type { CellField, Checkpoint, SimulationReport, SimulationState } from "../simulation.ts";
-import { carryUp } from "./carry.ts";
 import { FlowLevel } from "./flowLevel.ts";
 import type { FlowPhysics } from "./flowPhysics.ts";
-import { LaminarFlow, roomBytes } from "./laminarFlow.ts";
+import { arenaBytes, LaminarFlow } from "./laminarFlow.ts";
 import { NestedSolver } from "./nestedSolver.ts";
+import { prolong } from "./prolongation.ts";
 
 export interface SteadyFlowOptions {
   readonly scheme: ConvectionScheme;
@@ -143,7 +143,7 @@ export class SteadyFlow extends LaminarFlow {
     const finer = this.climb - 1;
     const next = this.build(finer);
     // A coarse mesh on which the flow did not come to anything is no start: the finer one then begins at rest.
-    if (solver.relative < USEFUL_START && solver.failures === 0) carryUp(solver.level, next.level, this.transfers[finer]);
+    if (solver.relative < USEFUL_START && solver.failures === 0) prolong(solver.level, next.level, this.transfers[finer]);
     this.solver = next;
     this.climb = finer;
     if (finer === 0) this.state = "running";
@@ -215,18 +215,18 @@ export class SteadyFlow extends LaminarFlow {
   get memoryBytes(): number {
     const { cells, faces } = this.geometries[0];
     const window = this.options.window * 2 + 5;
-    return this.geometries[0].room.usedBytes + 8 * window * (cells * (3 + this.finest.scalars.length) + faces);
+    return this.geometries[0].arena.usedBytes + 8 * window * (cells * (3 + this.finest.scalars.length) + faces);
   }
 }
 
 /** The mesh and its nested coarser ones, with what lies between them, all in one room. */
 function nestedGeometries(mesh: FaceMesh, scalars: number, multigrid: boolean): { geometries: FlowGeometry[]; transfers: LevelTransfer[] } {
-  const room = kernelRoom(roomBytes(mesh, scalars));
-  const geometries = [flowGeometry(mesh, false, room)];
+  const arena = kernelArena(arenaBytes(mesh, scalars));
+  const geometries = [flowGeometry(mesh, false, arena)];
   const transfers: LevelTransfer[] = [];
   for (let next = multigrid ? coarser(mesh) : undefined; next; next = coarser(next.mesh)) {
     transfers.push(next.transfer);
-    geometries.push(flowGeometry(next.mesh, true, room));
+    geometries.push(flowGeometry(next.mesh, true, arena));
   }
   return { geometries, transfers };
 }

@@ -1,10 +1,10 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { flowGeometry } from "../discrete/flowGeometry.ts";
-import { kernelRoom } from "../kernels/room.ts";
+import { kernelArena } from "../kernels/arena.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
 import type { CellField, Checkpoint, SimulationReport, SimulationState } from "../simulation.ts";
 import type { FlowPhysics } from "./flowPhysics.ts";
-import { LaminarFlow, roomBytes } from "./laminarFlow.ts";
+import { arenaBytes, LaminarFlow } from "./laminarFlow.ts";
 
 export interface TransientFlowOptions {
   readonly scheme: ConvectionScheme;
@@ -56,7 +56,7 @@ export class TransientFlow extends LaminarFlow {
     if (!(options.endTimeS > 0 && options.longestStepS > 0 && options.courant > 0)) {
       throw new RangeError("End time, longest step and Courant number must be positive.");
     }
-    const geometry = flowGeometry(mesh, false, kernelRoom(roomBytes(mesh, physics.scalars?.length ?? 0)));
+    const geometry = flowGeometry(mesh, false, kernelArena(arenaBytes(mesh, physics.scalars?.length ?? 0)));
     super(mesh, physics, geometry, { scheme: options.scheme, relaxation: RELAXATION });
     const level = this.finest;
     this.starts = this.residualNames.map(() => 1);

@@ -30,7 +30,7 @@ interface Home {
 }
 
 /** Loops on the arrays of one memory; given an array from elsewhere, the plain twin runs instead. */
-export function compiledKernels(memory: KernelMemory, room: { int32(length: number): Int32Array }): FlowKernels {
+export function compiledKernels(memory: KernelMemory, arena: { int32(length: number): Int32Array }): FlowKernels {
   const loop = instantiate<Record<Name, Loop>>(FLOW_WASM, memory);
   const buffer = memory.buffer;
   const here: Home["here"] = (a, b = a, c = a, d = a) => a.buffer === buffer && b.buffer === buffer && c.buffer === buffer && d.buffer === buffer;
@@ -38,7 +38,7 @@ export function compiledKernels(memory: KernelMemory, room: { int32(length: numb
   const tables = (g: FaceArrays): Tables | null => {
     const kept = known.get(g);
     if (kept !== undefined) return kept;
-    const made = tablesOf(g, here, room);
+    const made = tablesOf(g, here, arena);
     known.set(g, made);
     return made;
   };
@@ -59,7 +59,7 @@ export function compiledKernels(memory: KernelMemory, room: { int32(length: numb
 }
 
 /** Writes the addresses of a geometry's arrays where the loops read them. */
-function tablesOf(g: FaceArrays, here: Home["here"], room: { int32(length: number): Int32Array }): Tables | null {
+function tablesOf(g: FaceArrays, here: Home["here"], arena: { int32(length: number): Int32Array }): Tables | null {
   const ends = [g.owner, g.neighbour, g.weight];
   const lists = {
     deferred: [...ends, g.kx, g.ky, g.ox, g.oy, g.nx, g.ny, g.dx, g.dy, g.tx, g.ty],
@@ -70,7 +70,7 @@ function tablesOf(g: FaceArrays, here: Home["here"], room: { int32(length: numbe
   const others = [pattern.rowStart, pattern.column, pattern.diagonal, pattern.ownerEntry, pattern.neighbourEntry];
   if (![...Object.values(lists).flat(), ...others].every((a) => here(a))) return null;
   const made = Object.entries(lists).map(([name, list]) => {
-    const addresses = room.int32(list.length);
+    const addresses = arena.int32(list.length);
     addresses.set(list.map(at));
     return [name, addresses] as const;
   });

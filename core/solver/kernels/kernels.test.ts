@@ -4,19 +4,19 @@ import { shapedRectangle } from "../../mesh/shaped.ts";
 import { randomFrom } from "../../numeric/random.ts";
 import { flowGeometry } from "../discrete/flowGeometry.ts";
 import { AggregationMultigrid } from "../multigrid/aggregationMultigrid.ts";
+import { type Arena, kernelArena, plainArena } from "./arena.ts";
 import type { FlowKernels } from "./kernels.ts";
-import { kernelRoom, plainRoom, type Room } from "./room.ts";
 import { SCHEMES } from "./schemes.ts";
 
 const even = { kind: "uniform" } as const;
 const box = { lengthM: 1.3, heightM: 1, nx: 9, ny: 7, gradingX: even, gradingY: even, periodicX: false };
 
 /** The same arrays, filled with the same numbers, in a room. */
-function stage(room: Room, shape: "jittered" | "hexagons", seed: number) {
-  const g = flowGeometry(shapedRectangle(box, shape, seed), false, room);
+function stage(arena: Arena, shape: "jittered" | "hexagons", seed: number) {
+  const g = flowGeometry(shapedRectangle(box, shape, seed), false, arena);
   const random = randomFrom(seed);
   const fill = (length: number, from = -1, to = 1) => {
-    const a = room.float64(length);
+    const a = arena.float64(length);
     for (let i = 0; i < length; i++) a[i] = from + (to - from) * random();
     return a;
   };
@@ -24,9 +24,9 @@ function stage(room: Room, shape: "jittered" | "hexagons", seed: number) {
   const pair = () => [cell(), cell()] as const;
   const matrix = fill(g.pattern.column.length);
   for (let i = 0; i < g.cells; i++) matrix[g.pattern.diagonal[i]] = 9;
-  const aggregate = room.int32(g.cells);
+  const aggregate = arena.int32(g.cells);
   for (let i = 0; i < g.cells; i++) aggregate[i] = i >> 2;
-  const entry = room.int32(matrix.length);
+  const entry = arena.int32(matrix.length);
   for (let k = 0; k < entry.length; k++) entry[k] = k % 40;
   return { g, cell, pair, matrix, aggregate, entry, face: () => fill(g.faces), positive: () => fill(g.cells, 0.5, 2), fill };
 }
@@ -73,36 +73,36 @@ describe("compiled loops give the same bits as their plain twins", () => {
   test.each(Object.entries(LOOPS))("%s", (_, run) => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1e6 }), fc.constantFrom("jittered", "hexagons"), (seed, shape) => {
-        const room = kernelRoom(2 ** 21);
-        expect(room.memory).toBeDefined();
-        const plain = plainRoom();
-        expect(run(room.kernels, stage(room, shape, seed))).toEqual(run(plain.kernels, stage(plain, shape, seed)));
+        const arena = kernelArena(2 ** 21);
+        expect(arena.memory).toBeDefined();
+        const plain = plainArena();
+        expect(run(arena.kernels, stage(arena, shape, seed))).toEqual(run(plain.kernels, stage(plain, shape, seed)));
       }),
       { numRuns: 8 },
     );
   });
 
-  test("arrays from elsewhere, or beyond the room's end, are worked on all the same", () => {
-    const tight = kernelRoom(4096);
-    const ample = kernelRoom(2 ** 21);
-    const elsewhere = stage(plainRoom(), "jittered", 3);
+  test("arrays from elsewhere, or beyond the arena's end, are worked on all the same", () => {
+    const tight = kernelArena(4096);
+    const ample = kernelArena(2 ** 21);
+    const elsewhere = stage(plainArena(), "jittered", 3);
     for (const run of Object.values(LOOPS)) {
-      const expected = run(plainRoom().kernels, stage(plainRoom(), "jittered", 3));
+      const expected = run(plainArena().kernels, stage(plainArena(), "jittered", 3));
       expect(run(tight.kernels, stage(tight, "jittered", 3))).toEqual(expected);
-      expect(run(ample.kernels, stage(plainRoom(), "jittered", 3))).toEqual(expected);
+      expect(run(ample.kernels, stage(plainArena(), "jittered", 3))).toEqual(expected);
     }
-    expect(elsewhere.g.room.memory).toBeUndefined();
+    expect(elsewhere.g.arena.memory).toBeUndefined();
   });
 });
 
-test("the pressure solver takes the same path in either room", () => {
-  const solved = [kernelRoom(2 ** 22), plainRoom()].map((room) => {
-    const { g, cell } = stage(room, "hexagons", 11);
-    const a = room.float64(g.pattern.column.length);
-    room.kernels.assembleSymmetric(g, g.conductance, a);
+test("the pressure solver takes the same path in either arena", () => {
+  const solved = [kernelArena(2 ** 22), plainArena()].map((arena) => {
+    const { g, cell } = stage(arena, "hexagons", 11);
+    const a = arena.float64(g.pattern.column.length);
+    arena.kernels.assembleSymmetric(g, g.conductance, a);
     for (let i = 0; i < g.cells; i++) a[g.pattern.diagonal[i]] += 0.01;
     const x = cell();
-    return { iterations: new AggregationMultigrid(g.pattern, a, false, room).solve(cell(), x, 1e-10, 40), x };
+    return { iterations: new AggregationMultigrid(g.pattern, a, false, arena).solve(cell(), x, 1e-10, 40), x };
   });
   expect(solved[0].iterations).toBeLessThan(20);
   expect(solved[0]).toEqual(solved[1]);

@@ -1,6 +1,6 @@
+import { type Arena, plainArena } from "../kernels/arena.ts";
 import type { SparsePattern } from "../kernels/arrays.ts";
 import type { SmootherRows } from "../kernels/kernels.ts";
-import { plainRoom, type Room } from "../kernels/room.ts";
 
 interface Level extends SmootherRows {
   readonly work: readonly Float64Array[];
@@ -12,8 +12,8 @@ interface Level extends SmootherRows {
 const COARSEST_SIZE = 40;
 const STRONG = 0.25;
 
-function level(room: Room, size: number, p: Pick<Level, "rowStart" | "column" | "diagonal">, values: Float64Array): Level {
-  const vector = () => room.float64(size);
+function level(arena: Arena, size: number, p: Pick<Level, "rowStart" | "column" | "diagonal">, values: Float64Array): Level {
+  const vector = () => arena.float64(size);
   return {
     size,
     rowStart: p.rowStart,
@@ -53,12 +53,12 @@ function pairUp(l: Pick<Level, "size" | "rowStart" | "column" | "values">): { ag
 }
 
 /** Pattern of the matrix summed over aggregates, and where each fine entry goes. */
-function collapse(room: Room, l: Pick<Level, "size" | "rowStart" | "column">, aggregate: Int32Array, count: number) {
+function collapse(arena: Arena, l: Pick<Level, "size" | "rowStart" | "column">, aggregate: Int32Array, count: number) {
   const members: number[][] = Array.from({ length: count }, () => []);
   for (let i = 0; i < l.size; i++) members[aggregate[i]].push(i);
-  const rowStart = room.int32(count + 1);
-  const diagonal = room.int32(count);
-  const coarseEntry = room.int32(l.rowStart[l.size]);
+  const rowStart = arena.int32(count + 1);
+  const diagonal = arena.int32(count);
+  const coarseEntry = arena.int32(l.rowStart[l.size]);
   const columns: number[] = [];
   const place = new Int32Array(count).fill(-1);
   for (let c = 0; c < count; c++) {
@@ -73,7 +73,7 @@ function collapse(room: Room, l: Pick<Level, "size" | "rowStart" | "column">, ag
     rowStart[c + 1] = rowStart[c] + sorted.length;
     for (const i of members[c]) for (let k = l.rowStart[i]; k < l.rowStart[i + 1]; k++) coarseEntry[k] = place[aggregate[l.column[k]]];
   }
-  const column = room.int32(columns.length);
+  const column = arena.int32(columns.length);
   column.set(columns);
   return { rowStart, column, diagonal, coarseEntry };
 }
@@ -96,9 +96,9 @@ export class AggregationMultigrid {
     pattern: SparsePattern,
     values: Float64Array,
     private readonly singular: boolean,
-    private readonly room: Room = plainRoom(),
+    private readonly arena: Arena = plainArena(),
   ) {
-    let current = level(room, pattern.size, pattern, values);
+    let current = level(arena, pattern.size, pattern, values);
     this.levels.push(current);
     while (current.size > COARSEST_SIZE) {
       const next = this.coarsen(current);
@@ -108,31 +108,31 @@ export class AggregationMultigrid {
     }
     delete current.aggregate;
     this.coarseFactor = new Float64Array(current.size ** 2);
-    [this.residual, this.previous, this.direction, this.image] = [0, 1, 2, 3].map(() => room.float64(pattern.size));
+    [this.residual, this.previous, this.direction, this.image] = [0, 1, 2, 3].map(() => arena.float64(pattern.size));
     this.refresh();
   }
 
   private coarsen(fine: Level): Level {
     const first = pairUp(fine);
-    const { room } = this;
-    const half = collapse(plainRoom(), fine, first.aggregate, first.count);
+    const { arena } = this;
+    const half = collapse(plainArena(), fine, first.aggregate, first.count);
     const halfValues = new Float64Array(half.column.length);
-    room.kernels.sumEntries(fine.values, half.coarseEntry, halfValues);
+    arena.kernels.sumEntries(fine.values, half.coarseEntry, halfValues);
     const second = pairUp({ size: first.count, rowStart: half.rowStart, column: half.column, values: halfValues });
-    const aggregate = room.int32(fine.size);
+    const aggregate = arena.int32(fine.size);
     for (let i = 0; i < fine.size; i++) aggregate[i] = second.aggregate[first.aggregate[i]];
-    const quarter = collapse(room, fine, aggregate, second.count);
+    const quarter = collapse(arena, fine, aggregate, second.count);
     fine.aggregate = aggregate;
     fine.coarseEntry = quarter.coarseEntry;
-    const values = room.float64(quarter.column.length);
-    room.kernels.sumEntries(fine.values, quarter.coarseEntry, values);
-    return level(room, second.count, quarter, values);
+    const values = arena.float64(quarter.column.length);
+    arena.kernels.sumEntries(fine.values, quarter.coarseEntry, values);
+    return level(arena, second.count, quarter, values);
   }
 
   /** Takes over the present contents of the finest values' array. */
   refresh(): void {
     for (let l = 0; l + 1 < this.levels.length; l++)
-      this.room.kernels.sumEntries(this.levels[l].values, this.levels[l].coarseEntry as Int32Array, this.levels[l + 1].values.fill(0));
+      this.arena.kernels.sumEntries(this.levels[l].values, this.levels[l].coarseEntry as Int32Array, this.levels[l + 1].values.fill(0));
     for (const l of this.levels) for (let i = 0; i < l.size; i++) l.inverse[i] = 1 / l.values[l.diagonal[i]];
     this.factorCoarsest();
   }
@@ -186,17 +186,17 @@ export class AggregationMultigrid {
     }
     const aggregate = l.aggregate as Int32Array;
     const coarse = this.levels[index + 1];
-    this.room.kernels.smoothDown(l, aggregate, coarse.b.fill(0));
+    this.arena.kernels.smoothDown(l, aggregate, coarse.b.fill(0));
     if (index + 2 === this.levels.length) this.cycle(index + 1);
     else this.krylovCycle(index + 1);
-    this.room.kernels.smoothUp(l, aggregate, coarse.x);
+    this.arena.kernels.smoothUp(l, aggregate, coarse.x);
   }
 
   /** Two flexible conjugate gradient steps preconditioned by `cycle`. */
   private krylovCycle(index: number): void {
     const l = this.levels[index];
     const { x, b } = l;
-    const { multiply, dot, addScaled } = this.room.kernels;
+    const { multiply, dot, addScaled } = this.arena.kernels;
     const [c, ac, ax, keep] = l.work;
     keep.set(b);
     this.cycle(index);
@@ -232,7 +232,7 @@ export class AggregationMultigrid {
     const top = this.levels[0];
     const { residual: r, previous, direction: p, image: ap } = this;
     const z = top.x;
-    const { multiply, subtractProduct, dot, addScaled, scaleAndAdd } = this.room.kernels;
+    const { multiply, subtractProduct, dot, addScaled, scaleAndAdd } = this.arena.kernels;
     r.set(b);
     subtractProduct(top, top.values, x, r);
     const start = dot(r, r);

@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { rectangleMesh } from "../../mesh/rectangle.ts";
 import { assessBalance } from "../../method/balance/balance.ts";
 import { assessLaws } from "../../method/balance/laws.ts";
-import { step } from "../../problems/build/step.ts";
+import { backwardFacingStep } from "../../problems/build/backwardFacingStep.ts";
 import { DEFAULT_NUMERICS } from "../../problems/describe/caseSetup.ts";
 import { presetParameters } from "../../problems/describe/catalogue.ts";
 import type { BalanceRecord } from "../../records/balance.ts";
@@ -153,9 +153,9 @@ describe("flows in time", () => {
     expect(flow.laws().map((l) => l.law)).toEqual(["wall-flow"]);
   });
   test("total pressure made by nobody is found", () => {
-    const p = { ...presetParameters(step), lengthSteps: 6, inletSteps: 2 };
-    const mesh = step.mesh(p, { nx: 32, ny: 8, gradingX: uniform, gradingY: uniform });
-    const flow = step.simulate(p, mesh, { ...DEFAULT_NUMERICS, ...step.numerics }, {}) as SteadyFlow;
+    const p = { ...presetParameters(backwardFacingStep), lengthSteps: 6, inletSteps: 2 };
+    const mesh = backwardFacingStep.mesh(p, { nx: 32, ny: 8, gradingX: uniform, gradingY: uniform });
+    const flow = backwardFacingStep.simulate(p, mesh, { ...DEFAULT_NUMERICS, ...backwardFacingStep.numerics }, {}) as SteadyFlow;
     while (flow.state === "running" || flow.state === "climbing") flow.advance();
     const share = () => flow.laws().find((l) => l.law === "total-pressure")?.share ?? Number.NaN;
     expect(share()).toBeLessThan(0.01);

@@ -4,14 +4,14 @@ import type { CellShape } from "../../mesh/shapes.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { UNIFORM } from "../describe/common.ts";
-import type { EddiesParameters } from "../describe/eddies.ts";
-import { eddies as descriptionEddies } from "../describe/eddies.ts";
-import { eddiesField, eddies as truthEddies } from "../truth/eddies.ts";
+import type { TaylorGreenParameters } from "../describe/taylorGreenVortex.ts";
+import { taylorGreenVortex as descriptionTaylorGreen } from "../describe/taylorGreenVortex.ts";
+import { taylorGreenField, taylorGreenVortex as truthTaylorGreen } from "../truth/taylorGreenVortex.ts";
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
-export function eddiesPhysics(p: EddiesParameters): FlowPhysics {
-  const field = eddiesField(p);
+export function taylorGreenPhysics(p: TaylorGreenParameters): FlowPhysics {
+  const field = taylorGreenField(p);
   return {
     densityKgM3: p.densityKgM3,
     kinematicViscosity: p.viscosityPaS / p.densityKgM3,
@@ -21,7 +21,7 @@ export function eddiesPhysics(p: EddiesParameters): FlowPhysics {
   };
 }
 
-export const eddiesMesh = (p: EddiesParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
+export const taylorGreenMesh = (p: TaylorGreenParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
   shapedRectangle(
     { lengthM: p.sideM, heightM: p.sideM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: true, periodicY: true },
     shape,
@@ -29,12 +29,12 @@ export const eddiesMesh = (p: EddiesParameters, nx: number, ny: number, shape: C
   );
 
 /** Rows of eddies that decay by viscosity while they drift through a box whose ends are joined. */
-export const eddies = problem<EddiesParameters, FaceMesh, TransientFlow>({
-  ...descriptionEddies,
-  ...truthEddies,
-  mesh: (p, spec) => eddiesMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
+export const taylorGreenVortex = problem<TaylorGreenParameters, FaceMesh, TransientFlow>({
+  ...descriptionTaylorGreen,
+  ...truthTaylorGreen,
+  mesh: (p, spec) => taylorGreenMesh(p, spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
   simulate: (p, mesh, n) =>
-    new TransientFlow(mesh, eddiesPhysics(p), {
+    new TransientFlow(mesh, taylorGreenPhysics(p), {
       scheme: n.scheme,
       endTimeS: p.endTimeS,
       longestStepS: p.endTimeS / 8,
@@ -49,11 +49,11 @@ export const eddies = problem<EddiesParameters, FaceMesh, TransientFlow>({
       energy += 0.5 * ((u[c] - p.driftMS) ** 2 + (v[c] - 0.5 * p.driftMS) ** 2) * mesh.volumeM2[c];
       volume += mesh.volumeM2[c];
     }
-    return { energy: energy / volume, decayed: energy / volume / eddiesField(p).energy(0) };
+    return { energy: energy / volume, decayed: energy / volume / taylorGreenField(p).energy(0) };
   },
   profiles: () => [],
   errorNorms: (flow, p, mesh) => {
-    const field = eddiesField(p);
+    const field = taylorGreenField(p);
     const t = flow.timeS;
     return [
       fieldError(mesh, "u", "m/s", flow.finest.u, (x, y) => field.u(x, y, t)),

@@ -25,10 +25,10 @@ const PARAMETERS = [
   ...FLUID,
 ] as const satisfies readonly ParameterSpec[];
 
-export type EddiesParameters = ValuesOf<typeof PARAMETERS>;
+export type TaylorGreenParameters = ValuesOf<typeof PARAMETERS>;
 
 /** Rows of eddies that decay by viscosity while they drift through a box whose ends are joined. */
-export const eddies: ProblemDescription<EddiesParameters> = {
+export const taylorGreenVortex: ProblemDescription<TaylorGreenParameters> = {
   id: "eddies",
   title: "Decaying eddies",
   kind: "exact",

@@ -28,8 +28,8 @@ const PARAMETERS = [
   ...FLUID,
 ] as const satisfies readonly ParameterSpec[];
 
-export type PostParameters = ValuesOf<typeof PARAMETERS>;
-export type SheddingParameters = PostParameters & { readonly endTimeS: number };
+export type CylinderParameters = ValuesOf<typeof PARAMETERS>;
+export type SheddingParameters = CylinderParameters & { readonly endTimeS: number };
 
 const WATCHED: readonly QuantitySpec[] = [
   { key: "drag", name: "drag coefficient", symbol: "c_D", unit: "1", limit: 0.005, derivative: true },
@@ -40,28 +40,28 @@ const WATCHED: readonly QuantitySpec[] = [
 const shared = {
   kind: "published",
   formalOrder: 2,
-  cellCount: (_p: PostParameters, spec: MeshSpec) => {
+  cellCount: (_p: CylinderParameters, spec: MeshSpec) => {
     const side = Math.max(2, Math.round(spec.nx / 4));
     return 4 * side * spec.ny + side * Math.max(2, Math.round(side * DOWNSTREAM));
   },
   counts: { nx: "cells around the post", ny: "cells from the post to the walls" },
   graded: true,
   reference: (p) => ({ velocityMS: p.meanVelocityMS, lengthM: p.diameterM, velocityName: "mean velocity", lengthName: "diameter" }),
-} satisfies Partial<ProblemDescription<PostParameters>>;
+} satisfies Partial<ProblemDescription<CylinderParameters>>;
 
-const reynoldsNumber = (preset: number): SimilaritySpec<PostParameters>[] => [
+const reynoldsNumber = (preset: number): SimilaritySpec<CylinderParameters>[] => [
   {
     key: "reynolds",
     label: "Reynolds number",
     preset,
     sets: "meanVelocityMS",
-    solve: (re: number, p: PostParameters) => (re * p.viscosityPaS) / (p.densityKgM3 * p.diameterM),
+    solve: (re: number, p: CylinderParameters) => (re * p.viscosityPaS) / (p.densityKgM3 * p.diameterM),
     note: `By diameter and mean velocity; published at ${preset}.`,
   },
 ];
 
 /** A round post in a channel, steady. */
-export const post: ProblemDescription<PostParameters> = {
+export const cylinder: ProblemDescription<CylinderParameters> = {
   ...shared,
   id: "post",
   title: "Post in a channel, steady",
@@ -76,7 +76,7 @@ export const post: ProblemDescription<PostParameters> = {
 };
 
 /** The same post when its wake sheds eddies. */
-export const postShedding: ProblemDescription<SheddingParameters> = {
+export const cylinderShedding: ProblemDescription<SheddingParameters> = {
   ...shared,
   id: "post-shedding",
   title: "Post in a channel, shedding",

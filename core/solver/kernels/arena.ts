@@ -4,7 +4,7 @@ import type { FlowKernels } from "./kernels.ts";
 import * as plain from "./plain.ts";
 
 /** Where a solver takes its arrays from, and the loops that may run over them. */
-export interface Room {
+export interface Arena {
   readonly kernels: FlowKernels;
   float64(length: number): Float64Array;
   int32(length: number): Int32Array;
@@ -15,7 +15,7 @@ export interface Room {
 }
 
 /** Ordinary arrays and the plain loops. */
-export function plainRoom(): Room & { usedBytes: number } {
+export function plainArena(): Arena & { usedBytes: number } {
   return {
     kernels: plain,
     usedBytes: 0,
@@ -40,9 +40,9 @@ const MOST_BYTES = 3.5 * 2 ** 30;
  * Arrays on one memory of a size given beforehand, and the compiled loops on it; pages never touched cost nothing.
  * What does not fit becomes ordinary arrays, over which the plain loops run; without an engine for compiled code all of it does.
  */
-export function kernelRoom(bytes: number): Room {
+export function kernelArena(bytes: number): Arena {
   const wasm = engine();
-  if (!wasm || !(bytes < MOST_BYTES)) return plainRoom();
+  if (!wasm || !(bytes < MOST_BYTES)) return plainArena();
   const pages = Math.ceil((FIRST + bytes) / PAGE_BYTES);
   const memory = new wasm.Memory({ initial: pages });
   let top = FIRST;
@@ -52,8 +52,8 @@ export function kernelRoom(bytes: number): Room {
     top = LINE * Math.ceil((at + size) / LINE);
     return at;
   };
-  const beyond = plainRoom();
-  const room: Omit<Room, "kernels"> = {
+  const beyond = plainArena();
+  const arena: Omit<Arena, "kernels"> = {
     memory,
     get usedBytes() {
       return top - FIRST + beyond.usedBytes;
@@ -67,5 +67,5 @@ export function kernelRoom(bytes: number): Room {
       return at === undefined ? beyond.int32(length) : new Int32Array(memory.buffer, at, length);
     },
   };
-  return Object.assign(room, { kernels: compiledKernels(memory, room) });
+  return Object.assign(arena, { kernels: compiledKernels(memory, arena) });
 }

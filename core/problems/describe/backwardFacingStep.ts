@@ -38,7 +38,7 @@ const PARAMETERS = [
 export type StepParameters = ValuesOf<typeof PARAMETERS>;
 
 /** Flow over a step that doubles the channel. */
-export const step: ProblemDescription<StepParameters> = {
+export const backwardFacingStep: ProblemDescription<StepParameters> = {
   id: "step",
   title: "Step with reattachment",
   kind: "published",

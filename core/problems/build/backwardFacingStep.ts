@@ -5,13 +5,13 @@ import { boundaryOf } from "../../monitors/boundary.ts";
 import { pchip } from "../../numeric/pchip.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
+import type { StepParameters } from "../describe/backwardFacingStep.ts";
+import { backwardFacingStep as descriptionBackwardFacingStep } from "../describe/backwardFacingStep.ts";
 import { crossing } from "../describe/common.ts";
-import type { StepParameters } from "../describe/step.ts";
-import { step as descriptionStep } from "../describe/step.ts";
-import { step as truthStep } from "../truth/step.ts";
+import { backwardFacingStep as truthBackwardFacingStep } from "../truth/backwardFacingStep.ts";
 import { problem } from "./problem.ts";
 
-export function stepPhysics(p: StepParameters): FlowPhysics {
+export function backwardFacingStepPhysics(p: StepParameters): FlowPhysics {
   const h = p.stepM;
   const inflow = (_x: number, y: number) => [6 * p.meanVelocityMS * ((y - h) / h) * (1 - (y - h) / h), 0] as const;
   return {
@@ -40,9 +40,9 @@ function floorShear(flow: SteadyFlow, p: StepParameters, mesh: FaceMesh) {
 }
 
 /** Flow over a step that doubles the channel. */
-export const step = problem<StepParameters, FaceMesh, SteadyFlow>({
-  ...descriptionStep,
-  ...truthStep,
+export const backwardFacingStep = problem<StepParameters, FaceMesh, SteadyFlow>({
+  ...descriptionBackwardFacingStep,
+  ...truthBackwardFacingStep,
   mesh: (p, spec) => {
     const h = p.stepM;
     const length = p.lengthSteps * h;
@@ -73,7 +73,7 @@ export const step = problem<StepParameters, FaceMesh, SteadyFlow>({
     }
     return joinBlocks(blocks);
   },
-  simulate: (p, mesh, numerics) => new SteadyFlow(mesh, stepPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
+  simulate: (p, mesh, numerics) => new SteadyFlow(mesh, backwardFacingStepPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
   evaluate: (flow, p, mesh) => {
     const { x, shear } = floorShear(flow, p, mesh);
 

@@ -7,10 +7,10 @@ import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { forceInBox } from "../../solver/readings/controlBox.ts";
-import type { PostParameters, SheddingParameters } from "../describe/post.ts";
-import { DOWNSTREAM, post as descriptionPost, postShedding as descriptionPostShedding } from "../describe/post.ts";
+import type { CylinderParameters, SheddingParameters } from "../describe/cylinder.ts";
+import { DOWNSTREAM, cylinder as descriptionCylinder, cylinderShedding as descriptionCylinderShedding } from "../describe/cylinder.ts";
 import type { MeshSpec } from "../describe/runSettings.ts";
-import { post as truthPost, postShedding as truthPostShedding } from "../truth/post.ts";
+import { cylinder as truthCylinder, cylinderShedding as truthCylinderShedding } from "../truth/cylinder.ts";
 import type { ProblemDefinition } from "./problem.ts";
 import { problem, type RunRecord } from "./problem.ts";
 
@@ -21,7 +21,7 @@ const LENGTH = 22;
 
 const CENTRE = [2, 2] as const;
 
-export function postMesh(p: PostParameters, spec: MeshSpec): FaceMesh {
+export function cylinderMesh(p: CylinderParameters, spec: MeshSpec): FaceMesh {
   const d = p.diameterM;
   const [cx, cy] = [CENTRE[0] * d, CENTRE[1] * d];
   const side = Math.max(2, Math.round(spec.nx / 4));
@@ -60,7 +60,7 @@ export function postMesh(p: PostParameters, spec: MeshSpec): FaceMesh {
   ]);
 }
 
-export function postPhysics(p: PostParameters): FlowPhysics {
+export function cylinderPhysics(p: CylinderParameters): FlowPhysics {
   const height = HEIGHT * p.diameterM;
   return {
     densityKgM3: p.densityKgM3,
@@ -77,7 +77,7 @@ export function postPhysics(p: PostParameters): FlowPhysics {
 }
 
 /** Pressure over density on the post at an angle, from the faces that meet there. */
-function pressureAt(mesh: FaceMesh, level: FlowLevel, p: PostParameters, angle: number): number {
+function pressureAt(mesh: FaceMesh, level: FlowLevel, p: CylinderParameters, angle: number): number {
   const b = boundaryOf(mesh, "post");
   const [cx, cy] = [CENTRE[0] * p.diameterM, CENTRE[1] * p.diameterM];
   const rows = Array.from({ length: b.count }, (_, k) => {
@@ -89,7 +89,7 @@ function pressureAt(mesh: FaceMesh, level: FlowLevel, p: PostParameters, angle: 
   return (rows[0].pressure + rows[1].pressure) / 2;
 }
 
-function coefficients(level: FlowLevel, p: PostParameters, mesh: FaceMesh) {
+function coefficients(level: FlowLevel, p: CylinderParameters, mesh: FaceMesh) {
   const force = forceOn(mesh, level, "post").total;
   const scale = 0.5 * p.meanVelocityMS ** 2 * p.diameterM;
   return {
@@ -100,15 +100,15 @@ function coefficients(level: FlowLevel, p: PostParameters, mesh: FaceMesh) {
 }
 
 const shared = {
-  mesh: postMesh,
-} satisfies Partial<ProblemDefinition<PostParameters, FaceMesh, SteadyFlow>>;
+  mesh: cylinderMesh,
+} satisfies Partial<ProblemDefinition<CylinderParameters, FaceMesh, SteadyFlow>>;
 
 /** A round post in a channel, steady. */
-export const post = problem<PostParameters, FaceMesh, SteadyFlow>({
-  ...descriptionPost,
-  ...truthPost,
+export const cylinder = problem<CylinderParameters, FaceMesh, SteadyFlow>({
+  ...descriptionCylinder,
+  ...truthCylinder,
   ...shared,
-  simulate: (p, mesh, numerics) => new SteadyFlow(mesh, postPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
+  simulate: (p, mesh, numerics) => new SteadyFlow(mesh, cylinderPhysics(p), { ...DEFAULT_STEADY_OPTIONS, ...numerics }),
   evaluate: (flow, p, mesh) => coefficients(flow.finest, p, mesh),
   second: (flow, p, mesh) => {
     const d = p.diameterM;
@@ -146,7 +146,7 @@ function peak(values: readonly number[], from: number): number {
 }
 
 /** Drag and lift peaks and the frequency, from the last full cycles of the lift. */
-function cycles(record: RunRecord, p: PostParameters): Record<string, number> {
+function cycles(record: RunRecord, p: CylinderParameters): Record<string, number> {
   const t = record.timeS ?? [];
   const lift = record.quantities.lift;
   const last = t.findIndex((x) => x > 0.6 * (t[t.length - 1] ?? 0));
@@ -164,12 +164,12 @@ function cycles(record: RunRecord, p: PostParameters): Record<string, number> {
 }
 
 /** The same post when its wake sheds eddies. */
-export const postShedding = problem<SheddingParameters, FaceMesh, TransientFlow>({
-  ...descriptionPostShedding,
-  ...truthPostShedding,
+export const cylinderShedding = problem<SheddingParameters, FaceMesh, TransientFlow>({
+  ...descriptionCylinderShedding,
+  ...truthCylinderShedding,
   ...shared,
   simulate: (p, mesh, n) =>
-    new TransientFlow(mesh, postPhysics(p), {
+    new TransientFlow(mesh, cylinderPhysics(p), {
       scheme: n.scheme,
       endTimeS: p.endTimeS,
       longestStepS: (0.05 * p.diameterM) / p.meanVelocityMS,

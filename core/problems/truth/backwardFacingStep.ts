@@ -1,5 +1,5 @@
+import type { StepParameters } from "../describe/backwardFacingStep.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
-import type { StepParameters } from "../describe/step.ts";
 
 /** by mean velocity and twice the height of the inlet channel, which is its hydraulic diameter */
 const reynoldsOf = (p: StepParameters) => (2 * p.stepM * p.meanVelocityMS * p.densityKgM3) / p.viscosityPaS;
@@ -19,7 +19,7 @@ const REATTACHMENT: readonly (readonly [reynolds: number, length: number])[] = [
 /** Inlet at the step itself, Re 800. @source Gartling, Int. J. Numer. Methods Fluids 11 (1990) 953: 6.10 channel heights */
 const WITHOUT_CHANNEL = 12.2;
 
-export const step: ProblemTruth<StepParameters> = {
+export const backwardFacingStep: ProblemTruth<StepParameters> = {
   yardsticks: (p) => {
     const re = reynoldsOf(p);
     const long = (value: number) => p.lengthSteps > 1.5 * value;

@@ -1,12 +1,12 @@
 import type { Yardstick } from "../../records/yardstick.ts";
-import type { PostParameters, SheddingParameters } from "../describe/post.ts";
+import type { CylinderParameters, SheddingParameters } from "../describe/cylinder.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
 
-const reynoldsOf = (p: PostParameters) => (p.densityKgM3 * p.meanVelocityMS * p.diameterM) / p.viscosityPaS;
+const reynoldsOf = (p: CylinderParameters) => (p.densityKgM3 * p.meanVelocityMS * p.diameterM) / p.viscosityPaS;
 
 const SOURCE = "Schaefer & Turek, Notes Numer. Fluid Mech. 52 (1996) 547";
 
-function table(p: PostParameters, reynolds: number, values: Yardstick["values"], source: string): Yardstick[] {
+function table(p: CylinderParameters, reynolds: number, values: Yardstick["values"], source: string): Yardstick[] {
   const re = reynoldsOf(p);
   if (Math.abs(re / reynolds - 1) > 0.2) return [];
   return [
@@ -25,7 +25,7 @@ function table(p: PostParameters, reynolds: number, values: Yardstick["values"],
   ];
 }
 
-export const post: ProblemTruth<PostParameters> = {
+export const cylinder: ProblemTruth<CylinderParameters> = {
   yardsticks: (p) => {
     const digits = (quantityKey: string, value: number) => ({
       quantityKey,
@@ -42,7 +42,7 @@ export const post: ProblemTruth<PostParameters> = {
   },
 };
 
-export const postShedding: ProblemTruth<SheddingParameters> = {
+export const cylinderShedding: ProblemTruth<SheddingParameters> = {
   yardsticks: (p) => {
     const between = (quantityKey: string, low: number, high: number) => ({
       quantityKey,

@@ -7,7 +7,7 @@ import type { Pair } from "../kernels/kernels.ts";
 import type { FlowLevel } from "./flowLevel.ts";
 
 /** Starts a finer level from a coarser one's fields with their slopes; fluxes by interpolation. */
-export function carryUp(coarse: FlowLevel, fine: FlowLevel, transfer: LevelTransfer): void {
+export function prolong(coarse: FlowLevel, fine: FlowLevel, transfer: LevelTransfer): void {
   coarse.evaluateScalars();
   coarse.evaluate();
   const scratch: Pair = [new Float64Array(coarse.geometry.cells), new Float64Array(coarse.geometry.cells)];

@@ -1,9 +1,9 @@
 import { exact } from "../describe/common.ts";
-import type { EddiesParameters } from "../describe/eddies.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
+import type { TaylorGreenParameters } from "../describe/taylorGreenVortex.ts";
 
 /** Exact decaying eddies carried along by a drift: velocity and pressure at a point and time. */
-export function eddiesField(p: EddiesParameters) {
+export function taylorGreenField(p: TaylorGreenParameters) {
   const k = (2 * Math.PI) / p.sideM;
   const nu = p.viscosityPaS / p.densityKgM3;
   const at = (x: number, y: number, t: number) => [k * (x - p.driftMS * t), k * (y - 0.5 * p.driftMS * t)] as const;
@@ -26,9 +26,9 @@ export function eddiesField(p: EddiesParameters) {
   };
 }
 
-export const eddies: ProblemTruth<EddiesParameters> = {
+export const taylorGreenVortex: ProblemTruth<TaylorGreenParameters> = {
   yardsticks: (p) => {
-    const field = eddiesField(p);
+    const field = taylorGreenField(p);
     return [
       {
         key: "eddies-exact",
