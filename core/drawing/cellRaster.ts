@@ -23,6 +23,10 @@ export function wholeMesh(mesh: Pick<FaceMesh, "pointsM">, width: number, height
   };
 }
 
+/**
+ * Least and greatest coordinates of points, m.
+ * @param pointsM [x0, y0, x1, y1, ...]
+ */
 export function bounds(pointsM: Float64Array): { low: [number, number]; high: [number, number] } {
   const low: [number, number] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY];
   const high: [number, number] = [Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY];

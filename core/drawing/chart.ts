@@ -45,6 +45,7 @@ export interface ChartSpec {
 const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
 const MONO = "'IBM Plex Mono', 'DejaVu Sans Mono', monospace";
 
+/** Text that stands for itself inside a drawing, whatever signs it has. */
 export const escapeXml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 const n = (x: number): string => (Math.round(x * 100) / 100).toString();
 

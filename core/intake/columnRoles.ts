@@ -6,6 +6,7 @@ import type { BoundaryRole } from "./quantityImport.ts";
 /** What a column of a history becomes. */
 export type ColumnRole = "iteration" | "time" | "residual" | "log-residual" | BoundaryRole | "ignore" | `quantity:${string}`;
 
+/** Does a column of this role hold a residual, plain or as its logarithm? */
 export const isResidual = (role: ColumnRole) => role === "residual" || role === "log-residual";
 
 /** A quantity of the case by the names a column may call it. */
@@ -30,6 +31,7 @@ export const WAY = /\b(raw|unscaled|abs(?:olute)?|scaled|normali[sz]ed|relative|
 export const residualWay = (name: string) => name.replace(/_/g, " ").match(WAY)?.[1].toLowerCase() ?? "";
 /** "log10(R_mass)", "lg mass residual": the name inside, where a name says that it holds a logarithm. */
 const LOGGED = /^\s*(?:log_?10|log|lg)(?:\s*\(\s*(.*?)\s*\)|[\s_]+(.*))\s*$/i;
+/** The name inside a logarithm; undefined where the name says of none. */
 export const insideLog = (name: string): string | undefined => {
   const found = name.match(LOGGED);
   return found ? (found[1] ?? found[2]) : undefined;

@@ -26,6 +26,7 @@ export interface FluxReading {
 }
 export const PLAIN_FLUXES: FluxReading = { signs: "outward", factor: 1 };
 
+/** Does a row or column of this role hold a flow through a boundary? */
 export const isBoundary = (role: string): role is BoundaryRole => role in BOUNDARY_ROLES;
 const INFLOW = /\b(in|inlet|inflow|into|supply|entry|intake)\b/i;
 const OUTFLOW = /\b(out|outlet|outflow|exit|return|exhaust|leak|wall|loss)\b/i;
@@ -149,6 +150,10 @@ export const boundaryName = (name: string) =>
     .replace(/[\s,:]+/g, " ")
     .trim() || name;
 
+/**
+ * What a figure is multiplied by to count outward.
+ * @returns undefined where its name does not say which way it goes
+ */
 export function signOf(name: string, value: number, signs: FluxReading["signs"]): number | undefined {
   if (signs === "outward") return 1;
   if (signs === "inward") return -1;
@@ -157,6 +162,10 @@ export function signOf(name: string, value: number, signs: FluxReading["signs"])
   return INFLOW.test(name) ? -1 : OUTFLOW.test(name) ? 1 : undefined;
 }
 
+/**
+ * Flows by boundary as a balance.
+ * @param factor parts the whole has, where the model is one of them
+ */
 export function balanceOf(boundaries: ReadonlyMap<string, Partial<Record<BoundaryRole, number>>>, factor: number): BalanceRecord | undefined {
   if (!boundaries.size) return undefined;
   return {

@@ -23,4 +23,5 @@ export function table(
 /** Name of a quantity by its key. */
 export const nameOf = (e: CaseEvidence, key: string): string => e.quantities.find((q) => q.key === key)?.name ?? key;
 
+/** Unit of a quantity of the case; "1" where the case has none of that key. */
 export const unitOf = (e: CaseEvidence, key: string): string => e.quantities.find((q) => q.key === key)?.unit ?? "1";

@@ -30,6 +30,7 @@ export function kinematicViscosity(s: Setup): number {
   return s.kinematicViscosityM2S ?? Number.NaN;
 }
 
+/** Reynolds number of the set-up by its reference length and velocity. */
 export function reynoldsNumber(s: Setup): number {
   return (s.velocityMS * s.lengthM) / kinematicViscosity(s);
 }

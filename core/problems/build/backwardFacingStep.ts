@@ -11,6 +11,7 @@ import { crossing } from "../describe/common.ts";
 import { backwardFacingStep as truthBackwardFacingStep } from "../truth/backwardFacingStep.ts";
 import { problem } from "./problem.ts";
 
+/** A parabola comes in above the step; walls along both sides; a given pressure at the end. */
 export function backwardFacingStepPhysics(p: StepParameters): FlowPhysics {
   const h = p.stepM;
   const inflow = (_x: number, y: number) => [6 * p.meanVelocityMS * ((y - h) / h) * (1 - (y - h) / h), 0] as const;

@@ -14,6 +14,7 @@ import { problem } from "./problem.ts";
 
 const sizeOf = (p: ChamberParameters, spec: MeshSpec): RectangleSpec => ({ lengthM: p.sideM, heightM: p.sideM, ...spec, periodicX: false });
 
+/** One side wall warm, one cold, the others let no heat through; buoyancy by the Boussinesq approximation. */
 export function chamberPhysics(p: ChamberParameters): FlowPhysics {
   const wall = { kind: "wall" } as const;
   return {

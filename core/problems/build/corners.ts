@@ -39,6 +39,7 @@ export function cornerMesh(p: CornerParameters, spec: Pick<MeshSpec, "nx" | "ny"
   ]);
 }
 
+/** A uniform supersonic stream along a wall that bends. */
 export const cornerPhysics = (p: CornerParameters): GasPhysics => ({
   gas: inviscidGas(p),
   boundaries: {

@@ -21,6 +21,7 @@ const LENGTH = 22;
 
 const CENTRE = [2, 2] as const;
 
+/** Blocks around the post and a stretched one downstream. */
 export function cylinderMesh(p: CylinderParameters, spec: MeshSpec): FaceMesh {
   const d = p.diameterM;
   const [cx, cy] = [CENTRE[0] * d, CENTRE[1] * d];
@@ -60,6 +61,7 @@ export function cylinderMesh(p: CylinderParameters, spec: MeshSpec): FaceMesh {
   ]);
 }
 
+/** A parabola comes into the channel; the post and the walls are at rest; a given pressure at the end. */
 export function cylinderPhysics(p: CylinderParameters): FlowPhysics {
   const height = HEIGHT * p.diameterM;
   return {

@@ -12,6 +12,7 @@ import { constants, cylinders as truthCylinders, turning } from "../truth/cylind
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
+/** Two walls that turn about one centre, each at its own speed. */
 export function cylindersPhysics(p: CylindersParameters): FlowPhysics {
   const spin = (omega: number) => (x: number, y: number) => [-omega * y, omega * x] as const;
   return {

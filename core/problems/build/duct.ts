@@ -10,6 +10,7 @@ import type { MeshSpec } from "../describe/runSettings.ts";
 import { contour, theory, contouredDuct as truthContouredDuct } from "../truth/duct.ts";
 import { problem } from "./problem.ts";
 
+/** A duct whose height follows its contour: one mapped block, the half above the middle. */
 export function ductMesh(p: DuctParameters, spec: Pick<MeshSpec, "nx" | "ny">): FaceMesh {
   return joinBlocks([
     {
@@ -21,6 +22,7 @@ export function ductMesh(p: DuctParameters, spec: Pick<MeshSpec, "nx" | "ny">): 
   ]);
 }
 
+/** Stagnation state at the inlet, a given back pressure at the outlet, walls without friction. */
 export function ductPhysics(p: DuctParameters): GasPhysics {
   const flow = theory(p);
   return {

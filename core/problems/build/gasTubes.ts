@@ -11,6 +11,7 @@ import { problem } from "./problem.ts";
 
 const STRIPS = 8;
 
+/** Two states of a gas at rest, parted in the middle until the beginning. */
 export function tubePhysics(p: GasTubesParameters): GasPhysics {
   const middle = p.lengthM / 2;
   return {
@@ -20,6 +21,7 @@ export function tubePhysics(p: GasTubesParameters): GasPhysics {
   };
 }
 
+/** Square cells along the tube. */
 export const tubeMesh = (p: GasTubesParameters, nx: number, ny: number) =>
   shapedRectangle({ lengthM: p.lengthM, heightM: (p.lengthM * ny) / nx, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, "rows");
 

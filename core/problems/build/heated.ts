@@ -24,6 +24,7 @@ const READINGS = 16;
 
 const developed = (p: HeatedParameters, y: number) => (p.section === PLANE ? 1.5 : 2) * p.meanVelocityMS * (1 - (y / halfOf(p)) ** 2);
 
+/** Developed flow that comes in cold, between walls that give off heat or are held warm; the half above the middle. */
 export function heatedPhysics(p: HeatedParameters): FlowPhysics {
   const diffusivity = nuOf(p) / p.prandtl;
   return {

@@ -28,6 +28,7 @@ import { problem } from "./problem.ts";
 const squareMesh = (nx: number, ny: number, shape: CellShape, seed?: number): FaceMesh =>
   shapedRectangle({ lengthM: 1, heightM: 1, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, shape, seed);
 
+/** The written-down velocities on every side, and the accelerations that keep them up. */
 export function manufacturedFlowPhysics(p: ManufacturedFlowParameters, f: Formulas): FlowPhysics {
   const field = fieldsOf(p, f);
   const given = {

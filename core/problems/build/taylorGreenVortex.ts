@@ -10,6 +10,7 @@ import { taylorGreenField, taylorGreenVortex as truthTaylorGreen } from "../trut
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
+/** Eddies at their beginning in a box whose sides are joined. */
 export function taylorGreenPhysics(p: TaylorGreenParameters): FlowPhysics {
   const field = taylorGreenField(p);
   return {
@@ -21,6 +22,7 @@ export function taylorGreenPhysics(p: TaylorGreenParameters): FlowPhysics {
   };
 }
 
+/** A square whose opposite sides are joined, of cells of any shape. */
 export const taylorGreenMesh = (p: TaylorGreenParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
   shapedRectangle(
     { lengthM: p.sideM, heightM: p.sideM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: true, periodicY: true },

@@ -11,11 +11,13 @@ import { BOX, endOf, travellingVortex as truthTravellingVortex, vortexField } fr
 import { fieldError } from "./errorNorms.ts";
 import { problem } from "./problem.ts";
 
+/** A vortex carried by a uniform stream, at its beginning. */
 export function vortexPhysics(p: VortexParameters): GasPhysics {
   const field = vortexField(p);
   return { gas: inviscidGas(p), boundaries: {}, initial: (x, y) => field(x, y, 0) as readonly [number, number, number, number] };
 }
 
+/** A square whose opposite sides are joined, of cells of any shape. */
 export const vortexMesh = (p: VortexParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
   shapedRectangle(
     { lengthM: BOX * p.coreM, heightM: BOX * p.coreM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: true, periodicY: true },

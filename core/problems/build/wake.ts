@@ -13,6 +13,7 @@ import { problem } from "./problem.ts";
 
 const WIDTH = 1.5;
 
+/** The exact velocities on every side of a period of the grid. */
 export function wakePhysics(p: WakeParameters): FlowPhysics {
   const { u, v } = wakeField(p);
   const given = { kind: "velocity", velocity: (x: number, y: number) => [u(x, y), v(x, y)] as const } as const;
@@ -24,6 +25,7 @@ export function wakePhysics(p: WakeParameters): FlowPhysics {
   };
 }
 
+/** A stretch behind the grid, one spacing high, of cells of any shape. */
 export const wakeMesh = (p: WakeParameters, nx: number, ny: number, shape: CellShape, seed?: number) =>
   shapedRectangle({ lengthM: WIDTH * p.spacingM, heightM: p.spacingM, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, shape, seed);
 

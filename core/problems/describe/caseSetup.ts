@@ -79,6 +79,7 @@ export const BROUGHT_IN_PARAMETERS: readonly ParameterSpec[] = [
   { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 1.73e-5, min: 1e-9, max: 1e5, help: "As typed in the other code." },
 ];
 
+/** Conditions a case is asked for: those of its template, or of results from another code (null). */
 export function parameterSpecs(problemId: string | null): readonly ParameterSpec[] {
   return problemId === null ? BROUGHT_IN_PARAMETERS : described(problemId).parameters;
 }

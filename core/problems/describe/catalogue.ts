@@ -49,5 +49,6 @@ export function described(id: string): ProblemDescription {
 export const presetParameters = <P extends Parameters>(p: Pick<ProblemDescription<P>, "parameters" | "reference">): P =>
   Object.fromEntries(p.parameters.map((q) => [q.key, q.preset])) as unknown as P;
 
+/** Formulas of a template as it comes, by their keys. */
 export const presetFormulas = (p: Pick<ProblemDescription, "formulas">): Record<string, string> =>
   Object.fromEntries((p.formulas ?? []).map((q) => [q.key, q.preset]));

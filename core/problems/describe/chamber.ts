@@ -21,8 +21,10 @@ const PARAMETERS = [
 
 export type ChamberParameters = ValuesOf<typeof PARAMETERS>;
 
+/** Kinematic viscosity, m^2/s. */
 export const nuOf = (p: ChamberParameters) => p.viscosityPaS / p.densityKgM3;
 
+/** Thermal diffusivity, m^2/s. */
 export const diffusivityOf = (p: ChamberParameters) => nuOf(p) / p.prandtl;
 
 /** Square chamber, one side wall warm and one cold: air turns over by its own buoyancy. */

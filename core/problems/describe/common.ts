@@ -16,6 +16,7 @@ export const GAS = [
   { key: "gasConstant", label: "Gas constant", unit: "J/(kg K)", preset: AIR.gasConstant, min: 1, max: 1e4, help: "Of the perfect gas." },
 ] as const satisfies readonly ParameterSpec[];
 
+/** A perfect gas without friction and conduction. */
 export const inviscidGas = (p: { readonly gamma: number; readonly gasConstant: number }) => ({
   gamma: p.gamma,
   gasConstant: p.gasConstant,
@@ -23,6 +24,7 @@ export const inviscidGas = (p: { readonly gamma: number; readonly gasConstant: n
   prandtl: 0.71,
 });
 
+/** A value known exactly. */
 export const exact = (quantityKey: string, value: number) => ({ quantityKey, value, standardUncertainty: 0, uncertaintyNote: "exact" });
 
 /** Steady laminar flow of constant density. */

@@ -12,6 +12,7 @@ const PARAMETERS = [
 
 export type CornerParameters = ValuesOf<typeof PARAMETERS>;
 
+/** Speed of sound of the oncoming stream, m/s. */
 export const soundOf = (p: CornerParameters) => Math.sqrt(p.gamma * p.gasConstant * p.temperatureK);
 
 const shared = {

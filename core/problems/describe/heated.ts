@@ -47,6 +47,7 @@ export type HeatedParameters = ValuesOf<typeof PARAMETERS>;
 
 export const PLANE = 0;
 
+/** Kinematic viscosity, m^2/s. */
 export const nuOf = (p: HeatedParameters) => p.viscosityPaS / p.densityKgM3;
 
 /** hydraulic diameter: twice the width of a duct, the diameter of a pipe */

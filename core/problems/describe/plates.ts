@@ -45,6 +45,7 @@ const PARAMETERS = [
 
 export type PlatesParameters = ValuesOf<typeof PARAMETERS>;
 
+/** The flow between the plates, for its exact solution. */
 export const flowOf = (p: PlatesParameters): PlatesFlow => ({
   gapM: p.gapM,
   wallSpeedMS: p.wallSpeedMS,

@@ -29,6 +29,7 @@ const PARAMETERS = [
 
 export type VortexParameters = ValuesOf<typeof PARAMETERS>;
 
+/** Speed of sound of the stream, m/s. */
 export const soundOf = (p: VortexParameters) => Math.sqrt(p.gamma * p.gasConstant * p.temperatureK);
 
 /** A vortex carried through a box whose ends are joined comes back to where it began, unchanged. */

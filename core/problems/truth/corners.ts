@@ -10,6 +10,10 @@ export const BEHIND = 1.5;
 
 export const RAD = Math.PI / 180;
 
+/**
+ * The oblique shock of the ramp.
+ * @throws {RangeError} where it would be detached
+ */
 export const rampOf = (p: CornerParameters) => obliqueShock(p.mach, p.angleDeg * RAD, p.gamma);
 
 export const ramp: ProblemTruth<CornerParameters> = {

@@ -12,6 +12,7 @@ export function constants(p: CylindersParameters): { a: number; b: number } {
   };
 }
 
+/** Velocity around the axis at a radius, m/s: a r + b / r. */
 export const turning = (p: CylindersParameters, r: number) => constants(p).a * r + constants(p).b / r;
 
 export const cylinders: ProblemTruth<CylindersParameters> = {

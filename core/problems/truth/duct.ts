@@ -8,6 +8,7 @@ export const contour = (p: DuctParameters, s: number) => 1 + ((p.openingRatio - 
 /** steepest slope of the wall */
 const slopeOf = (p: DuctParameters) => ((p.openingRatio - 1) * Math.PI * p.throatM) / (2 * p.lengthM);
 
+/** The one-dimensional flow through the duct. */
 export const theory = (p: DuctParameters): DuctFlow => ductFlow(p.openingRatio, p.backRatio, p.gamma);
 
 export const contouredDuct: ProblemTruth<DuctParameters> = {

@@ -3,6 +3,7 @@ import { exact } from "../describe/common.ts";
 import type { GasTubesParameters } from "../describe/gasTubes.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
 
+/** The exact solution of the problem the two states pose. */
 export function tubeSolution(p: GasTubesParameters) {
   return riemannSolution(
     { density: p.leftDensity, velocity: 0, pressure: p.leftPressurePa },

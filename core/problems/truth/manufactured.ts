@@ -12,6 +12,7 @@ const KEPT = 8;
 const flowOf = remembered(manufacturedFlow, KEPT);
 const stateOf = remembered(manufacturedGas, KEPT);
 
+/** The written-down flow with its sources; kept, since its derivatives are dear. */
 export const fieldsOf = (p: ManufacturedFlowParameters, f: Formulas) => flowOf(f.streamFunction, f.pressure, p.viscosityM2S);
 
 const endOf = (p: { readonly endTimeS: number }, transient: boolean) => (transient ? p.endTimeS : 0);
@@ -34,6 +35,7 @@ export const manufacturedFlowProblem: ProblemTruth<ManufacturedFlowParameters> =
   },
 };
 
+/** The gas of a written-down flow. */
 export const gasOf = (p: ManufacturedGasParameters) => ({
   gamma: p.gamma,
   gasConstant: p.gasConstant,
@@ -41,6 +43,7 @@ export const gasOf = (p: ManufacturedGasParameters) => ({
   prandtl: p.prandtl,
 });
 
+/** The written-down gas flow with its sources; kept, since its derivatives are dear. */
 export const gasFields = (p: ManufacturedGasParameters, f: Formulas) =>
   stateOf({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
 

@@ -3,6 +3,7 @@ import { exact } from "../describe/common.ts";
 import type { PipeParameters } from "../describe/pipe.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
 
+/** Velocity of the developed flow at a radius, m/s. */
 export const profile = (p: PipeParameters, r: number) => 2 * p.meanVelocityMS * (1 - (r / p.radiusM) ** 2);
 
 const reynoldsOf = (p: PipeParameters) => (2 * p.densityKgM3 * p.meanVelocityMS * p.radiusM) / p.viscosityPaS;

@@ -28,6 +28,7 @@ export function vortexField(p: VortexParameters): (x: number, y: number, t: numb
   };
 }
 
+/** Time after which the vortex is back where it began, s. */
 export const endOf = (p: VortexParameters) => p.passes * passOf(p);
 
 export const travellingVortex: ProblemTruth<VortexParameters> = {

@@ -30,6 +30,7 @@ export function wakeField(p: WakeParameters) {
   };
 }
 
+/** Where the velocities are read, m. */
 export const point = (p: WakeParameters) => [0.61 * p.spacingM, 0.29 * p.spacingM] as const;
 
 export const wake: ProblemTruth<WakeParameters> = {

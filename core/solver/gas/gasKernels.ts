@@ -13,6 +13,7 @@ export interface GasFaces {
   readonly arm: Float64Array;
 }
 
+/** Unit normals with areas, and arms from the cells, of all faces, in the order the loops read them. */
 export function gasFaces(g: FlowGeometry): GasFaces {
   const normal = new Float64Array(3 * g.faces);
   const arm = new Float64Array(4 * g.faces);

@@ -123,6 +123,7 @@ export function sumEntries(fine: Float64Array, coarseEntry: Int32Array, coarse: 
   for (let k = 0; k < coarseEntry.length; k++) coarse[coarseEntry[k]] += fine[k];
 }
 
+/** Sum of the products of entries. */
 export function dot(x: Float64Array, y: Float64Array): number {
   let sum = 0;
   for (let i = 0; i < x.length; i++) sum += x[i] * y[i];

@@ -10,6 +10,7 @@ export interface Scale {
   readonly name?: string;
 }
 
+/** Every value yardsticks give of a quantity, with the yardstick it comes from. */
 export function valuesFor(yardsticks: readonly Yardstick[], key: string): { yardstick: Yardstick; value: YardstickValue }[] {
   return yardsticks.flatMap((y) => y.values.filter((v) => v.quantityKey === key).map((value) => ({ yardstick: y, value })));
 }
