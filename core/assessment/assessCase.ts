@@ -46,7 +46,9 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const refinement = e.quantities.map((q) => studyMeshes(g, q));
   const meshU = Object.fromEntries(refinement.map((r) => [r.key, r.result?.kind === "degenerate" ? undefined : r.relative]));
   const sizes = Object.fromEntries(Object.entries(g.scales).map(([key, s]) => [key, s.value]));
-  const settling = ladder.map((r) => assessSettling(r, e.quantities, sizes, meshU, e.dropTarget, e.setup));
+  const settling = ladder.map((r) =>
+    assessSettling({ run: r, quantities: e.quantities, scales: sizes, meshUncertainty: meshU, dropTarget: e.dropTarget, strouhal: e.setup }),
+  );
   const balance = balances(g, meshU);
   const setup = assessSetup(e);
   const rules = e.quantities.map((quantity, k) =>
@@ -102,8 +104,14 @@ function groundOf(evidence: CaseEvidence): Ground {
 }
 
 function studyMeshes({ e, ladder, scales }: Ground, q: QuantitySpec): QuantityRefinement {
-  const errors = Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q, e.setup)]));
-  return assessRefinement(ladder, q, scales[q.key].value, e.formalOrder, errors, truthOf(e, q.key));
+  return assessRefinement({
+    ladder,
+    quantity: q,
+    scale: scales[q.key].value,
+    formalOrder: e.formalOrder,
+    iterationErrors: Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q, e.setup)])),
+    truth: truthOf(e, q.key),
+  });
 }
 
 type MeshUncertainty = Readonly<Record<string, number | undefined>>;

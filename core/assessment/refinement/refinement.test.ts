@@ -19,7 +19,7 @@ const run = (n: number, value: number | undefined, change: Partial<RunEvidence> 
 /** 10 + c h^p on 16, 32, 64 cells a side */
 const family = (c: number, p: number) => [64, 32, 16].map((n) => run(n, 10 + c / n ** p));
 const assess = (ladder: readonly RunEvidence[], errors: Record<string, number> = {}, formal = 2, spec = q) =>
-  assessRefinement(ladder, spec, 10, formal, errors);
+  assessRefinement({ ladder, quantity: spec, scale: 10, formalOrder: formal, iterationErrors: errors });
 const rules = (r: ReturnType<typeof assessRefinement>) => r.remarks.map((x) => [x.rule, x.severity]);
 
 describe("how many meshes", () => {
@@ -123,7 +123,14 @@ describe("remarks and where they begin", () => {
 
 describe("truth", () => {
   const with_ = (truth: number, uncertainty: number) =>
-    assessRefinement(family(64, 2), q, 10, 2, {}, { name: "Table", value: truth, uncertainty }).remarks.map((r) => r.rule);
+    assessRefinement({
+      ladder: family(64, 2),
+      quantity: q,
+      scale: 10,
+      formalOrder: 2,
+      iterationErrors: {},
+      truth: { name: "Table", value: truth, uncertainty },
+    }).remarks.map((r) => r.rule);
   test("an uncertainty that reaches the truth, by the root of both squares, is not remarked on; one that misses it is", () => {
     const [fine] = family(64, 2).map((r) => r.result?.quantities.q ?? 0);
     const u = (1.25 * (64 / 32 ** 2 - 64 / 64 ** 2)) / 3;

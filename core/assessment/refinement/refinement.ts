@@ -14,15 +14,20 @@ export interface KnownTruth {
   readonly uncertainty: number;
 }
 
+/** One quantity on the meshes of a study. */
+export interface MeshStudy {
+  readonly ladder: readonly RunEvidence[];
+  readonly quantity: QuantitySpec;
+  /** what shares are of, in the quantity's unit */
+  readonly scale: number;
+  readonly formalOrder: number;
+  /** by run, in the quantity's unit */
+  readonly iterationErrors: Readonly<Record<string, number>>;
+  readonly truth?: KnownTruth | undefined;
+}
+
 /** Three-mesh procedure for one quantity over the finest three rungs of a ladder (method 3). */
-export function assessRefinement(
-  ladder: readonly RunEvidence[],
-  q: QuantitySpec,
-  scale: number,
-  formalOrder: number,
-  iterationErrors: Readonly<Record<string, number>>,
-  truth?: KnownTruth,
-): QuantityRefinement {
+export function assessRefinement({ ladder, quantity: q, scale, formalOrder, iterationErrors, truth }: MeshStudy): QuantityRefinement {
   const all = ladder
     .filter((r) => r.mesh && r.result)
     .map((r) => ({
@@ -148,7 +153,7 @@ function planNext(
   if (r.kind !== "monotone") return undefined;
   const target = relative > q.limit ? q.limit * scale : undefined;
   if (target === undefined) return undefined;
-  const plan = nextMesh(r.uncertainty, target, fine.spacing, r.orderUsed, fine.cells, fine.dimension);
+  const plan = nextMesh({ ...fine, uncertainty: r.uncertainty, limit: target, orderUsed: r.orderUsed });
   const exponent =
     fine.seconds && medium.seconds && fine.seconds > medium.seconds
       ? Math.log(fine.seconds / medium.seconds) / Math.log(fine.cells / medium.cells)

@@ -19,7 +19,7 @@ function settling(count: number, residual: (n: number) => number, value: (n: num
       quantities: { q: Float64Array.from(iteration.map((_, i) => value(i))) },
     },
   };
-  return assessSettling(run, [q], { q: 1 }, {}, 4);
+  return assessSettling({ run, quantities: [q], scales: { q: 1 }, meshUncertainty: {}, dropTarget: 4 });
 }
 
 describe("where the rules took hold", () => {
@@ -54,7 +54,10 @@ describe("where the rules took hold", () => {
         quantities: {},
       },
     };
-    expect(assessSettling(run, [], {}, {}, 6).remarks.map((r) => r.rule)).toEqual(["first-order-scheme", "stopping-tolerance"]);
+    expect(assessSettling({ run, quantities: [], scales: {}, meshUncertainty: {}, dropTarget: 6 }).remarks.map((r) => r.rule)).toEqual([
+      "first-order-scheme",
+      "stopping-tolerance",
+    ]);
   });
   test("a residual that stalls is marked where it ceased to fall; nothing is said to be met", () => {
     const s = settling(

@@ -11,15 +11,21 @@ import { rulesOf } from "../../remarks/rule.ts";
 import type { QuantityAverage, QuantitySettling, RunSettling, SettlingMark } from "../results/settling.ts";
 import { averagesOf } from "./averages.ts";
 
+/** One run, and what is asked of it. */
+export interface SettlingInput {
+  readonly run: RunEvidence;
+  readonly quantities: readonly QuantitySpec[];
+  /** by quantity, in its unit */
+  readonly scales: Readonly<Record<string, number>>;
+  /** 95 %, share of the scale; by quantity, where it is known */
+  readonly meshUncertainty: Readonly<Record<string, number | undefined>>;
+  /** orders every residual is to fall */
+  readonly dropTarget: number;
+  readonly strouhal?: StrouhalScale;
+}
+
 /** Has one run settled: drop target met by every residual and every quantity's iteration error below its threshold (method 1). */
-export function assessSettling(
-  run: RunEvidence,
-  quantities: readonly QuantitySpec[],
-  scales: Readonly<Record<string, number>>,
-  meshUncertainty: Readonly<Record<string, number | undefined>>,
-  dropTarget: number,
-  strouhal?: StrouhalScale,
-): RunSettling {
+export function assessSettling({ run, quantities, scales, meshUncertainty, dropTarget, strouhal }: SettlingInput): RunSettling {
   const base = { runId: run.id, label: run.label };
   const history = run.history;
   if (!history || history.iteration.length === 0) {

@@ -15,7 +15,8 @@ const steady = (n: number, residual: (i: number) => number, value: (i: number) =
   quantities: { q: Float64Array.from(steps(n).map(value)) },
   ...more,
 });
-const assess = (r: RunEvidence, mesh?: number, target = 6, scale = 10) => assessSettling(r, [DRAG], { q: scale }, { q: mesh }, target);
+const assess = (r: RunEvidence, mesh?: number, target = 6, scale = 10) =>
+  assessSettling({ run: r, quantities: [DRAG], scales: { q: scale }, meshUncertainty: { q: mesh }, dropTarget: target });
 const rules = (r: RunEvidence, mesh?: number, target = 6) => assess(r, mesh, target).remarks.map((x) => [x.rule, x.severity]);
 
 describe("records that say nothing", () => {
@@ -194,13 +195,13 @@ describe("residuals", () => {
   });
   test("marks: where all met the target for good", () => {
     const both = { mass: Float64Array.from(steps(60), (i) => 10 ** (-i / 5)), energy: Float64Array.from(steps(60), (i) => 10 ** (-i / 8)) };
-    const s = assessSettling(
-      run({ iteration: Float64Array.from(steps(60), (i) => 10 * i), residuals: both, quantities: {} }),
-      [DRAG],
-      { q: 1 },
-      {},
-      4,
-    );
+    const s = assessSettling({
+      run: run({ iteration: Float64Array.from(steps(60), (i) => 10 * i), residuals: both, quantities: {} }),
+      quantities: [DRAG],
+      scales: { q: 1 },
+      meshUncertainty: {},
+      dropTarget: 4,
+    });
     expect(s.marks).toEqual([{ rule: "residual-drop", iteration: 320, label: "target met" }]);
     expect(s.smallestDrop).toBeCloseTo(-Math.log10((10 ** (-56 / 8) + 10 ** (-57 / 8)) / 2), 10);
   });
@@ -275,13 +276,13 @@ describe("averages", () => {
     const ramp: HistoryEvidence = { ...h(), quantities: { q: Float64Array.from(steps(300).map((i) => 10 + i / 1000)) } };
     const frequency = withMeans(run(ramp), [{ ...DRAG, take: "frequency" }], { lengthM: 1, velocityMS: 1 });
     expect(frequency.result?.quantities).toEqual({});
-    const s = assessSettling(
-      run({ ...ramp, time: Float64Array.from(steps(300).map((i) => i / 10)) }),
-      [{ ...DRAG, take: "frequency" }],
-      { q: 10 },
-      {},
-      6,
-    );
+    const s = assessSettling({
+      run: run({ ...ramp, time: Float64Array.from(steps(300).map((i) => i / 10)) }),
+      quantities: [{ ...DRAG, take: "frequency" }],
+      scales: { q: 10 },
+      meshUncertainty: {},
+      dropTarget: 6,
+    });
     expect(s.remarks).toContainEqual(expect.objectContaining({ rule: "statistic-absent", severity: "stop" }));
     expect(s.state).toBe("fails");
     const plain = run(h());
@@ -294,7 +295,13 @@ describe("averages", () => {
       residuals: { mass: Float64Array.from(steps(300), (i) => Math.max(0.5 ** i, 1e-3)) },
       quantities: { q: Float64Array.from(noisy), p: Float64Array.from(noisy, (v) => v * 2) },
     };
-    const s = assessSettling(run(two), [DRAG, { ...DRAG, key: "p", name: "pressure" }], { q: 10, p: 20 }, {}, 6);
+    const s = assessSettling({
+      run: run(two),
+      quantities: [DRAG, { ...DRAG, key: "p", name: "pressure" }],
+      scales: { q: 10, p: 20 },
+      meshUncertainty: {},
+      dropTarget: 6,
+    });
     const proposed = s.averages.map((a) => a.lastProposed ?? 0);
     expect(s.remarks.find((r) => r.rule === "average-last")?.sentence).toContain(`average over its last ${Math.min(...proposed)} iterations`);
     expect(proposed[0]).toBe(300 - s.averages[0].cut);

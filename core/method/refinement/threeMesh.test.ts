@@ -234,9 +234,11 @@ describe("at the boundaries of the classes", () => {
 
 describe("next mesh", () => {
   test("in space the cells grow with the cube; part of a cell is a cell", () => {
-    const next = nextMesh(0.02, 0.01, 0.1, 1, 1000, 3);
+    const next = nextMesh({ uncertainty: 0.02, limit: 0.01, spacing: 0.1, orderUsed: 1, cells: 1000, dimension: 3 });
     expect(next).toEqual({ spacing: 0.05, cells: 8000 });
-    expect(nextMesh(0.021, 0.01, 0.1, 1, 1000, 2).cells).toBe(Math.ceil(1000 * 2.1 ** 2));
+    expect(nextMesh({ uncertainty: 0.021, limit: 0.01, spacing: 0.1, orderUsed: 1, cells: 1000, dimension: 2 }).cells).toBe(
+      Math.ceil(1000 * 2.1 ** 2),
+    );
   });
   test.each([
     [0, 0.01, 2],
@@ -246,12 +248,12 @@ describe("next mesh", () => {
     [0.04, -0.01, 2],
     [Number.NaN, 0.01, 2],
   ])("uncertainty %d, limit %d and order %d are refused where one is not positive", (u, limit, order) =>
-    expect(() => nextMesh(u, limit, 0.1, order, 1000, 2)).toThrow(RangeError),
+    expect(() => nextMesh({ uncertainty: u, limit, spacing: 0.1, orderUsed: order, cells: 1000, dimension: 2 })).toThrow(RangeError),
   );
 });
 
 test("next mesh: a quarter of the uncertainty at order 2 halves the spacing", () => {
-  const next = nextMesh(0.04, 0.01, 0.1, 2, 1000, 2);
+  const next = nextMesh({ uncertainty: 0.04, limit: 0.01, spacing: 0.1, orderUsed: 2, cells: 1000, dimension: 2 });
   expect(next.spacing).toBeCloseTo(0.05, 12);
   expect(next.cells).toBe(4000);
 });

@@ -150,15 +150,25 @@ export function observedOrder(ratio: number, r21: number, r32: number): number {
   return (low + high) / 2;
 }
 
-/** Spacing and cell count that would bring the uncertainty to a limit at the order used. */
-export function nextMesh(
-  uncertainty: number,
-  limit: number,
-  spacing: number,
-  orderUsed: number,
-  cells: number,
-  dimension: 2 | 3,
-): { spacing: number; cells: number } {
+/** What is known of the finest mesh, and what is asked of the next. */
+export interface FinestMesh {
+  /** 95 %, one unit with the limit */
+  readonly uncertainty: number;
+  readonly limit: number;
+  /** m */
+  readonly spacing: number;
+  readonly orderUsed: number;
+  readonly cells: number;
+  readonly dimension: 2 | 3;
+}
+
+/**
+ * Spacing and cell count that would bring the uncertainty to a limit at the order used.
+ * @throws {RangeError} Uncertainty, limit or order not positive.
+ * @example
+ * nextMesh({ uncertainty: 0.04, limit: 0.01, spacing: 0.1, orderUsed: 2, cells: 1000, dimension: 2 }) // { spacing: 0.05, cells: 4000 }
+ */
+export function nextMesh({ uncertainty, limit, spacing, orderUsed, cells, dimension }: FinestMesh): { spacing: number; cells: number } {
   if (!(uncertainty > 0 && limit > 0 && orderUsed > 0)) throw new RangeError("Uncertainty, limit and order must be positive.");
   const ratio = (limit / uncertainty) ** (1 / orderUsed);
   return { spacing: spacing * ratio, cells: Math.ceil(cells / ratio ** dimension) };
