@@ -49,6 +49,7 @@ export function NewCase() {
           </div>
           <div className="mt-4 grid grid-cols-3 gap-3" key={template}>
             <Plain />
+            <Conditions problemId={problem ? template : null} />
             {problem ? <OfTemplate problem={problem} /> : <OfFiles />}
           </div>
           <Mistake of="parameters" className="mt-2" />
@@ -95,7 +96,21 @@ function Plain() {
   );
 }
 
-/** A template's parameters, the similarity numbers they can be set by, and its formulas. */
+/** What the flow is driven by, in any unit. */
+function Conditions({ problemId }: { problemId: string | null }) {
+  return parameterSpecs(problemId).map((s) => (
+    <Entry
+      key={s.key}
+      name={`parameters.${s.key}`}
+      mistake={s.key}
+      label={s.label}
+      help={s.help}
+      choices={s.choices?.map((c) => [String(c.value), c.name])}
+    />
+  ));
+}
+
+/** The similarity numbers a template's parameters can be set by, and its formulas. */
 function OfTemplate({ problem }: { problem: ProblemDescription }) {
   const form = useFormContext<NewCaseEntries>();
   const specs = parameterSpecs(problem.id);
@@ -106,16 +121,6 @@ function OfTemplate({ problem }: { problem: ProblemDescription }) {
   const called = (key: string) => specs.find((x) => x.key === key)?.label ?? "";
   return (
     <>
-      {specs.map((s) => (
-        <Entry
-          key={s.key}
-          name={`parameters.${s.key}`}
-          mistake={s.key}
-          label={s.label}
-          help={s.help}
-          choices={s.choices?.map((c) => [String(c.value), c.name])}
-        />
-      ))}
       {problem.similarity?.map((q) => (
         <div key={q.key} className="flex items-end gap-2">
           <Entry name={`similarity.${q.key}`} label={`${called(q.sets)} from ${/^[aeio]/i.test(q.label) ? "an" : "a"} ${q.label}`} help={q.note} />
