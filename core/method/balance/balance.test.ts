@@ -54,8 +54,8 @@ describe("limits, just inside and just outside", () => {
 
 describe("mass", () => {
   test("the throughput is the larger of what goes in and out", () => {
-    expect(line(record(masses(-3, 1, 1)), "mass")).toMatchObject({ throughput: 3, net: -1 });
-    expect(line(record(masses(-1, 2, 1)), "mass")).toMatchObject({ throughput: 3, net: 2 });
+    expect(line(record(masses(-3, 1, 1)), "mass")).toMatchObject({ throughput: 3, net: -1, relative: 1 / 3 });
+    expect(line(record(masses(-1, 2, 1)), "mass")).toMatchObject({ throughput: 3, net: 2, relative: 2 / 3 });
   });
   test("what the volume stores and makes is counted with its sign", () => {
     const stored = record(masses(-1, 0.4), { storage: { mass: 0.5 }, sources: { mass: -0.1 } });

@@ -39,6 +39,12 @@ describe("curves as they come", () => {
     expect(c.l1).toBeCloseTo(0.5, 12);
     expect(c.l2).toBeCloseTo(Math.sqrt(1.25 / 3), 12);
   });
+  test("the worst is neither the first nor the last but the largest, the first of equals; no point before it counts for more", () => {
+    const worst = (...value: number[]) => made([0, 4], [0, 0], [0.5, 1, 2], value).worst;
+    expect(worst(0.1, -0.5, 0.2)).toEqual({ at: 1, difference: 0.5, doubtful: undefined });
+    expect(worst(0.1, -0.5, 0.5)).toMatchObject({ at: 1 });
+    expect(worst(-0.6, -0.5, 0.5)).toMatchObject({ at: 0.5, difference: 0.6 });
+  });
   test("norms stand beside the range of the reference, whatever the curve does", () => {
     expect(made([0, 1], [0, 100], [0, 1], [3, 5])).toMatchObject({ range: 2, rangeName: "range" });
     expect(made([0, 1], [0, 100], [0, 1], [-3, -5])).toMatchObject({ range: 2, rangeName: "range" });
@@ -113,7 +119,8 @@ describe("orders of a field", () => {
     const f = fieldOrders([mesh(1, 0.01), mesh(2, 0.01 * 2 ** p)], 2);
     expect(f.verdict).toBe(verdict);
     expect(f.sentence).toContain(`order ${p.toFixed(2)}`);
-    if (verdict !== "formal-order") expect(f.sentence).toContain(`formal order 2 by 0.11`);
+    const side = { "above-order": "above", "below-order": "below" }[verdict];
+    expect(f.sentence).toContain(side ? `, ${side} the formal order 2 by 0.11.` : ", within 0.1 of the formal order 2.");
   });
   test("exact only where every mesh is, to 1e-8 of the largest value", () => {
     expect(fieldOrders([mesh(1, 1e-9, 10, 1e-7), mesh(2, 1e-9, 10, 1e-7)], 2).verdict).toBe("exact");
@@ -135,6 +142,7 @@ describe("what may be said of a difference", () => {
       sentence: "Difference +1.3\u00a0% is within the noise: no model error can be claimed or excluded below 2.5\u00a0%.",
     });
     expect(c(20.09).claim).toBe("within-noise");
+    expect(compareValue({ simulated: 21, reference: 20, scale: 4, uNum: 0.5, uInput: 0, uReference: 0, open: [] }).claim).toBe("within-noise");
     expect(c(19.8)).toMatchObject({
       claim: "beyond-noise",
       sentence: "An error of −5.0\u00a0% ± 2.5\u00a0% is shown: the difference is larger than the noise.",

@@ -257,3 +257,9 @@ test("next mesh: a quarter of the uncertainty at order 2 halves the spacing", ()
   expect(next.spacing).toBeCloseTo(0.05, 12);
   expect(next.cells).toBe(4000);
 });
+
+test("the observed order is found however steep: up to 512, where the search ends", () => {
+  // With both ratios 2 the changes are in the ratio of 2 to the minus p.
+  for (const p of [0.01, 60, 300]) expect(observedOrder(2 ** -p, 2, 2) / p).toBeCloseTo(1, 9);
+  expect(observedOrder(2 ** -1000, 2, 2)).toBeCloseTo(512, 6);
+});
