@@ -41,16 +41,18 @@ const joined = (...classes: readonly (string | false | undefined)[]) => classes.
 /** A column's title for those who do not see that its cells hold buttons. */
 export const Unseen = ({ children }: { children: string }) => <span className="sr-only">{children}</span>;
 
-/** Figures in rows and columns: what a column is called, shows and says stands in one place. */
+/**
+ * Figures in rows and columns: what a column is called, shows and says stands in one place. Cells are put in as they are, not as components
+ * of their own: a column made anew would take the place of the old one's entries and dialogs, and what is typed in them.
+ */
 export function DataTable<Row extends object>(p: DataTableProps<Row> & Content<Row>) {
   const { groups, rows } = p;
   const data = useMemo(() => (groups ? groups.flatMap((g) => g.rows) : [...rows]), [groups, rows]);
+  const { length: count } = p.columns;
   const columns = useMemo(() => {
     const helper = createColumnHelper<typeof features, Row>();
-    return helper.columns(
-      p.columns.map((c, k) => helper.display({ id: String(k), header: () => c.header, cell: ({ row }) => c.cell(row.original, row.index) })),
-    );
-  }, [p.columns]);
+    return helper.columns(Array.from({ length: count }, (_, k) => helper.display({ id: String(k) })));
+  }, [count]);
   const table = useTable({ features, columns, data, getRowId: p.rowKey });
   const of = (id: string) => p.columns[Number(id)];
   const { rows: shown } = table.getRowModel();
@@ -63,23 +65,23 @@ export function DataTable<Row extends object>(p: DataTableProps<Row> & Content<R
             <tr key={group.id}>
               {group.headers.map((h) => (
                 <th key={h.id} className={joined(of(h.column.id).words && "w", of(h.column.id).headClassName)}>
-                  <table.FlexRender header={h} />
+                  {of(h.column.id).header}
                 </th>
               ))}
             </tr>
           ))}
         </thead>
       ) : null}
-      {(bodies ?? [{ title: undefined, from: 0, count: shown.length }]).map(({ title, from, count }) => (
+      {(bodies ?? [{ title: undefined, from: 0, count: shown.length }]).map(({ title, from, count: rowCount }) => (
         <tbody key={title ?? ""}>
           <Heading title={title} across={columns.length} />
-          {shown.slice(from, from + count).map((row) => (
+          {shown.slice(from, from + rowCount).map((row) => (
             <tr key={row.id} className={p.rowClass?.(row.original) || undefined} data-testid={p.rowTestId?.(row.original)}>
               {row.getAllCells().map((cell) => {
                 const c = of(cell.column.id);
                 return (
                   <td key={cell.id} className={joined(c.words && "w", c.className)} title={c.title?.(row.original)}>
-                    <table.FlexRender cell={cell} />
+                    {c.cell(row.original, row.index)}
                   </td>
                 );
               })}

@@ -143,6 +143,99 @@ describe("start-up", () => {
   });
 });
 
+describe("a slow start-up against its own formula", () => {
+  const n = 1000;
+  /** one of the decay times that are tried, samples */
+  const timeOf = (k: number) => 20 * 50 ** (k / 13);
+  const decaying = (amplitude: number, time: number, deviation: number, seed: number) => {
+    const g = normal(seed);
+    return array(n, (i) => 5 + amplitude * Math.exp(-(i + 0.5) / time) + deviation * g());
+  };
+  /** what a decay does to the mean of a record from a sample on */
+  const shift = (amplitude: number, time: number, from: number) =>
+    ((amplitude * Math.exp(-from / time) * time) / (n - from)) * (1 - Math.exp(-(n - from) / time));
+  /** amplitude that cannot be excluded in white noise: two standard errors of a least-squares fit to two hundred block means above it */
+  const notExcluded = (amplitude: number, time: number, deviation: number) => {
+    const decay = Array.from({ length: 200 }, (_, b) => Math.exp((-(b + 0.5) * 5) / time));
+    const middle = decay.reduce((x, y) => x + y) / 200;
+    const spread = decay.reduce((x, y) => x + (y - middle) ** 2, 0);
+    return amplitude + (2 * (deviation / Math.sqrt(5))) / Math.sqrt(spread);
+  };
+  const meanOfSeeds = (of: (seed: number) => number) => Array.from({ length: 80 }, (_, k) => of(k + 1)).reduce((x, y) => x + y) / 80;
+
+  test.each([6, 13])("without noise twice the shift of the mean is left, decay time %d of those tried", (k) => {
+    const time = timeOf(k);
+    expect(slowStartUp(decaying(3, time, 1e-6, 1), 0).left / (2 * shift(3, time, 0))).toBeCloseTo(1, 3);
+    expect(slowStartUp(decaying(-3, time, 1e-6, 1), 0).left / (2 * shift(3, time, 0))).toBeCloseTo(1, 3);
+  });
+  test("in noise the amplitude that cannot be excluded is reckoned with", () => {
+    const time = timeOf(6);
+    const found = meanOfSeeds((seed) => slowStartUp(decaying(1, time, 0.8, seed), 0).left);
+    expect(Math.abs(found / (2 * shift(notExcluded(1, time, 0.8), time, 0)) - 1)).toBeLessThan(0.06);
+  });
+  test("the cut lies where what is left is a fifth of the standard uncertainty of the rest", () => {
+    const time = timeOf(6);
+    const amplitude = notExcluded(1, time, 0.8);
+    let cut = 0;
+    while (shift(amplitude, time, cut) > 0.2 * (0.8 / Math.sqrt(n - cut))) cut++;
+    const found = meanOfSeeds((seed) => slowStartUp(decaying(1, time, 0.8, seed), 600).samples);
+    expect(Math.abs(found / cut - 1)).toBeLessThan(0.1);
+  });
+});
+
+describe("the scatter of batch means as a floor", () => {
+  test("in white noise the uncertainty is never below the batches' by more than 1.25", () => {
+    const g = normal(29);
+    const y = array(400, () => g());
+    expect(batchStandard(y) / meanUncertainty(y).standard).toBeCloseTo(1.25, 9);
+    for (let seed = 1; seed < 40; seed++) {
+      const h = normal(seed);
+      const z = array(400, () => h());
+      expect(batchStandard(z) / meanUncertainty(z).standard).toBeLessThan(1.25 + 1e-9);
+    }
+  });
+  test("of a wave the ends of short batches do not cancel: at least three tenths of their variance count", () => {
+    const g = normal(7);
+    const y = array(2000, (i) => Math.sin((2 * Math.PI * i) / 200 + 0.7) + 0.05 * g());
+    expect(meanUncertainty(y).standard / batchStandard(y)).toBeCloseTo(Math.sqrt(0.3) / 1.25, 9);
+  });
+  test("two ways apart by more than a half are a doubt, with their factor; otherwise none", () => {
+    let [doubts, quiet] = [0, 0];
+    for (const [period, wave] of [
+      [200, 1],
+      [150, 1],
+      [100, 1],
+      [40, 1],
+      [400, 1],
+      [200, 0.3],
+      [133, 0.5],
+      [90, 0.05],
+    ]) {
+      const g = normal(7);
+      const y = array(2000, (i) => 0.3 * g() + wave * Math.sin((2 * Math.PI * i) / period + 0.7));
+      const r = averageRecord(
+        array(2000, (i) => i),
+        y,
+        { abscissa: "iterations" },
+      );
+      const apart = Math.max(r.standard / r.batchStandard, r.batchStandard / r.standard);
+      const doubt = r.doubts.find((d) => d.rule === "batches-disagree");
+      expect([period, doubt !== undefined]).toEqual([period, apart > 1.5]);
+      if (doubt) expect(doubt.sentence).toContain(`differ by a factor ${apart.toPrecision(2)}:`);
+      if (doubt) doubts++;
+      else quiet++;
+    }
+    expect(doubts).toBeGreaterThan(2);
+    expect(quiet).toBeGreaterThan(1);
+    const flat = averageRecord(
+      array(100, (i) => i),
+      array(100, () => 3),
+      { abscissa: "iterations" },
+    );
+    expect(flat.doubts.map((d) => d.rule)).toEqual([]);
+  });
+});
+
 describe("drift", () => {
   test("a line drifts by two thirds of its rise; noise about a level does not", () => {
     const g = normal(2);

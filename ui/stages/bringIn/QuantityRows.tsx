@@ -1,6 +1,7 @@
 "use client";
 
 import { significant } from "@/core/formatting/number";
+import { DataTable } from "../../tables/DataTable";
 import type { Choices } from "./roleChoices";
 
 export interface QuantitiesPreview {
@@ -27,39 +28,46 @@ export function QuantityRows(p: {
   return (
     <div className="mt-3">
       <h3>Quantities</h3>
-      <table className="mt-1 max-w-[760px]">
-        <tbody>
-          {p.preview.rows.map((r, i) => (
-            <tr key={r.line}>
-              <td className="w">{r.name}</td>
-              <td>{significant(r.value, 6)}</td>
-              <td className="w">
-                <input
-                  aria-label={`Unit of row ${r.name}`}
-                  className="field"
-                  placeholder="unit"
-                  value={p.units[i] ?? ""}
-                  onChange={(e) => p.changeUnits(changed(p.units, i, e.target.value))}
-                />
-              </td>
-              <td className="w">
-                <select
-                  aria-label={`Role of row ${r.name}`}
-                  className="field words"
-                  value={p.roles[i]}
-                  onChange={(e) => p.change(changed(p.roles, i, e.target.value))}
-                >
-                  {p.choices.map(([v, n]) => (
-                    <option key={v} value={v}>
-                      {n}
-                    </option>
-                  ))}
-                </select>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <DataTable
+        className="mt-1 max-w-[760px]"
+        rows={p.preview.rows}
+        rowKey={(r) => String(r.line)}
+        columns={[
+          { header: "", words: true, cell: (r) => r.name },
+          { header: "", cell: (r) => significant(r.value, 6) },
+          {
+            header: "",
+            words: true,
+            cell: (r, i) => (
+              <input
+                aria-label={`Unit of row ${r.name}`}
+                className="field"
+                placeholder="unit"
+                value={p.units[i] ?? ""}
+                onChange={(e) => p.changeUnits(changed(p.units, i, e.target.value))}
+              />
+            ),
+          },
+          {
+            header: "",
+            words: true,
+            cell: (r, i) => (
+              <select
+                aria-label={`Role of row ${r.name}`}
+                className="field words"
+                value={p.roles[i]}
+                onChange={(e) => p.change(changed(p.roles, i, e.target.value))}
+              >
+                {p.choices.map(([v, n]) => (
+                  <option key={v} value={v}>
+                    {n}
+                  </option>
+                ))}
+              </select>
+            ),
+          },
+        ]}
+      />
     </div>
   );
 }
