@@ -105,6 +105,9 @@ describe("what a record's end is called", () => {
       kind: "still",
       error: expect.closeTo(64 * Number.EPSILON, 18),
     });
+    // Only the later half is asked.
+    expect(kind(record(30, (i) => (i < 15 ? 5 + 0.8 ** i : 5)))).toBe("still");
+    expect(kind(record(30, (i) => (i < 16 ? 5 + 0.8 ** i : 5)))).not.toBe("still");
     expect(iterationError(record(30, () => 2.255))).toMatchObject({ kind: "still", error: expect.closeTo(0.0005, 12), low: 0 });
   });
   test("a repeated last row is one row only where rows change all the time", () => {

@@ -132,6 +132,8 @@ describe("digits that were printed", () => {
     expect(printedStep(record(5, (i) => (i < 3 ? 7 : 7.5)))).toBe(0.5);
     expect(printedStep(record(5, () => 7.5))).toBeCloseTo(0.1, 15);
     expect(printedStep([1, 1, 4, 4, 5])).toBe(3);
+    // Three of four rows change: the digits count again.
+    expect(printedStep([1, 3, 3, 6, 10])).toBe(1);
   });
 });
 
@@ -183,6 +185,8 @@ describe("what becomes of a residual", () => {
   });
   test("growth: ten times the start, or rising above it, or ten times above its lowest", () => {
     expect(of(record(60, (i) => (i < 30 ? 1 : 11))).state).toBe("diverging");
+    expect(of(record(60, (i) => (i < 30 ? 100 : 1100))).state).toBe("diverging");
+    expect(of(record(60, (i) => (i < 30 ? 100 : 50))).state).toBe("stalled");
     expect(of([...record(60, (i) => 0.8 ** i), ...record(40, (i) => 0.8 ** 59 * 1.1 ** i)]).state).toBe("diverging");
     expect(of([...record(60, (i) => 0.8 ** i), ...record(40, (i) => 0.8 ** 59 * 1.02 ** i)], { dropTarget: 5 }).state).toBe("settled");
   });

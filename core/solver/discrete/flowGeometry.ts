@@ -3,7 +3,7 @@ import { type Arena, plainArena } from "../kernels/arena.ts";
 import type { FaceArrays } from "../kernels/arrays.ts";
 import { sparsePattern } from "./sparse.ts";
 
-/** Geometry the flow solver reads in its inner loops, with the room its arrays are taken from and the loops over them. */
+/** Geometry the flow solver reads in its inner loops, with the arena its arrays are taken from and the loops over them. */
 export interface FlowGeometry extends FaceArrays {
   readonly arena: Arena;
 }
@@ -15,7 +15,7 @@ const STRAIGHT = 1e-10;
 
 /**
  * Derives the solver's geometry from a mesh.
- * @param room where the arrays are taken from
+ * @param arena where the arrays are taken from
  * @param coarse a mesh of grouped cells, which only guides finer ones: its oblique faces get a safe conductance and no corrections
  */
 export function flowGeometry(mesh: FaceGraph, coarse = false, arena = plainArena()): FlowGeometry {

@@ -219,7 +219,7 @@ export class SteadyFlow extends LaminarFlow {
   }
 }
 
-/** The mesh and its nested coarser ones, with what lies between them, all in one room. */
+/** The mesh and its nested coarser ones, with what lies between them, all in one arena. */
 function nestedGeometries(mesh: FaceMesh, scalars: number, multigrid: boolean): { geometries: FlowGeometry[]; transfers: LevelTransfer[] } {
   const arena = kernelArena(arenaBytes(mesh, scalars));
   const geometries = [flowGeometry(mesh, false, arena)];

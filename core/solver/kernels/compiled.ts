@@ -74,7 +74,7 @@ function tablesOf(g: FaceArrays, here: Home["here"], arena: { int32(length: numb
     addresses.set(list.map(at));
     return [name, addresses] as const;
   });
-  // The room may have been full: then the addresses lie elsewhere.
+  // The arena may have been full: then the addresses lie elsewhere.
   if (!made.every(([, addresses]) => here(addresses))) return null;
   return Object.fromEntries(made.map(([name, addresses]) => [name, at(addresses)])) as unknown as Tables;
 }
