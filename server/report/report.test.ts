@@ -8,6 +8,7 @@ import { cellText } from "../../core/formatting/cell.ts";
 import { percent, powerOfTen, quantityText, scientific, signedPercent } from "../../core/formatting/number.ts";
 import { reportArchive } from "./archive.ts";
 import { reportPdf } from "./pdf.ts";
+import { fitted } from "./pdfTable.ts";
 
 const svg =
   '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 376 232" width="376" height="232"><rect width="376" height="232" fill="#fff"/><text x="9" y="20" font-family="DejaVu Sans">h / h₁</text></svg>';
@@ -95,3 +96,18 @@ test.each([
   [4096, "1", "cells", "4096"],
   ["holds", "", "state", "holds"],
 ])("cell %s of unit %s in column %s reads %s", (value, unit, column, text) => expect(cellText(value, unit, column)).toBe(text));
+
+describe("columns of a table on paper", () => {
+  const sum = (w: number[]) => w.reduce((a, b) => a + b, 0);
+  test("are as wide as they would like where there is room", () => expect(fitted([100, 200], [50, 50])).toEqual([100, 200]));
+  test("share what is missing by how much more than the least each would like", () => {
+    const found = fitted([400, 250], [100, 150]);
+    expect(sum(found)).toBeCloseTo(483, 9);
+    expect((400 - found[0]) / (250 - found[1])).toBeCloseTo(3, 9);
+  });
+  test("shrink alike where not even the longest words fit", () => {
+    const found = fitted([500, 500], [400, 200]);
+    expect(sum(found)).toBeCloseTo(483, 9);
+    expect(found[0] / found[1]).toBeCloseTo(2, 9);
+  });
+});

@@ -30,8 +30,7 @@ describe("slopes of a pressure", () => {
     equation.gradientOf(p, boundary.p, out);
     for (let c = 0; c < p.length; c++) expect([out[0][c], out[1][c]]).toEqual([expect.closeTo(3, 9), expect.closeTo(-2, 9)]);
     for (let f = geometry.joins; f < geometry.faces; f++)
-
-        expect(boundary.p[f - geometry.joins]).toBeCloseTo(3 * mesh.faceCentreM[2 * f] - 2 * mesh.faceCentreM[2 * f + 1] + 1, 9);
+      expect(boundary.p[f - geometry.joins]).toBeCloseTo(3 * mesh.faceCentreM[2 * f] - 2 * mesh.faceCentreM[2 * f + 1] + 1, 9);
   });
 });
 
