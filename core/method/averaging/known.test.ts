@@ -173,6 +173,14 @@ describe("a slow start-up against its own formula", () => {
     const found = meanOfSeeds((seed) => slowStartUp(decaying(1, time, 0.8, seed), 0).left);
     expect(Math.abs(found / (2 * shift(notExcluded(1, time, 0.8), time, 0)) - 1)).toBeLessThan(0.06);
   });
+  test("an amplitude below its own standard error is no start-up", () => {
+    const none = Array.from({ length: 40 }, (_, k) => slowStartUp(decaying(0, timeOf(6), 1, k + 1), 0)).filter(
+      (s) => s.left === 0 && s.samples === 0,
+    );
+    // The best of fourteen decay times stays below one standard error in about a third of white records.
+    expect(none.length).toBeGreaterThan(6);
+    expect(none.length).toBeLessThan(30);
+  });
   test("the cut lies where what is left is a fifth of the standard uncertainty of the rest", () => {
     const time = timeOf(6);
     const amplitude = notExcluded(1, time, 0.8);
@@ -300,6 +308,15 @@ describe("spectra", () => {
     expect(segments).toBe(15);
     const inner = density.slice(5, -5);
     expect(inner.reduce((a, b) => a + b, 0) / inner.length / 4).toBeCloseTo(1, 1);
+  });
+  test("phases are twenty-four unless told otherwise", () => {
+    expect(
+      phaseAverages(
+        array(480, (i) => i % 48),
+        1,
+        1 / 48,
+      ),
+    ).toHaveLength(24);
   });
   test("phases: means and scatter of equal parts of a period", () => {
     const parts = phaseAverages(

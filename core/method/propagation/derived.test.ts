@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { randomFrom } from "../../numeric/random.ts";
-import { DerivedError, DerivedSet, readDerived } from "./derived.ts";
+import { DerivedError, DerivedSet, namesIn, readDerived } from "./derived.ts";
 
 const given = [
   { name: "Q", unit: "m^3/s" },
@@ -130,4 +130,10 @@ describe("parts, order and slopes", () => {
     expect(kinked.values(base, { Q: 1 }).g.standard).toBeCloseTo(1, 6);
     expect(kinked.values({ ...base, Q: -1.2 }, { Q: 1 }).g.standard).toBeCloseTo(0.5, 6);
   });
+});
+
+test("a formula uses what it names, once each: neither its functions nor constants", () => {
+  const names = ["Q", "dp", "min"];
+  expect(namesIn(readDerived("sqrt(Q) + 2 * min(dp, Q) - pi", names))).toEqual(["Q", "dp"]);
+  expect(namesIn(readDerived("2 + 1", names))).toEqual([]);
 });
