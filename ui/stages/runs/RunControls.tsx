@@ -17,7 +17,7 @@ export function RunControls({ run }: { run: Pick<RunView, "id" | "label" | "stat
     <span className="inline-flex items-center gap-1">
       {run.state === "waiting" ? (
         <select
-          className="field h-6! w-auto! py-0! text-[11.5px]"
+          className="field h-6! w-auto! min-w-0! py-0! text-[11.5px]"
           aria-label={`Priority of ${run.label}`}
           value={String(run.priority)}
           onChange={(e) => void save("PUT /runs/{id}/priority", { at: { id: run.id }, input: { priority: Number(e.target.value) } })}
