@@ -1,4 +1,4 @@
-import type { QuantityRule } from "../method/budget/rule.ts";
+import type { ErrorBudget } from "../method/budget/errorBudget.ts";
 import { type FieldOrders, fieldOrders } from "../method/comparison/comparison.ts";
 import type { DerivedSet } from "../method/propagation/derived.ts";
 import type { SensitivityMeans } from "../method/propagation/inputs.ts";
@@ -8,7 +8,7 @@ import type { RunEvidence } from "../records/run.ts";
 import { chosenRuns, type Study, studyAlong } from "../study/study.ts";
 import { assessRunBalance } from "./balance/assess.ts";
 import { boardOf } from "./board.ts";
-import { buildRule } from "./budget/errorSources.ts";
+import { buildBudget } from "./budget/errorSources.ts";
 import { leading, type Scale, scaleOf, valuesFor } from "./budget/sources/scale.ts";
 import { compareAll, compareProfiles, weigh } from "./comparison/comparing.ts";
 import { assessDerived, derivedSet, withDerived } from "./derived/derivedQuantities.ts";
@@ -52,7 +52,7 @@ export function assessCase(evidence: CaseEvidence): CaseAssessment {
   const balance = balances(g, meshU);
   const setup = assessSetup(e);
   const rules = e.quantities.map((quantity, k) =>
-    buildRule({
+    buildBudget({
       evidence: e,
       quantity,
       scale: g.scales[quantity.key],
@@ -145,7 +145,7 @@ function sensitivities({ e, set, ladder }: Ground): SensitivityMeans {
   return { values, derived: { set, keys: e.derived.specs.map((s) => s.key), constants }, swept: e.swept ?? [] };
 }
 
-function derivedOf({ e, set, ladder }: Ground, rules: readonly QuantityRule[]): CaseAssessment["derived"] {
+function derivedOf({ e, set, ladder }: Ground, rules: readonly ErrorBudget[]): CaseAssessment["derived"] {
   if (!e.derived || !set) return [];
   const standards = Object.fromEntries(rules.map((r) => [r.quantityKey, r.uNum === undefined ? undefined : r.uNum * r.scale]));
   return assessDerived(e.derived, set, ladder[0], standards);
@@ -157,7 +157,7 @@ interface Findings {
   readonly settling: readonly RunSettling[];
   readonly balance: readonly RunBalance[];
   readonly refinement: readonly QuantityRefinement[];
-  readonly rules: readonly QuantityRule[];
+  readonly rules: readonly ErrorBudget[];
   readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
 }
 
@@ -195,7 +195,7 @@ function truthOf(e: CaseEvidence, key: string): KnownTruth | undefined {
 }
 
 /** The rule with the difference from the yardstick that counts most, and twice the validation uncertainty, at least what is known of it. */
-function withDifference(rule: QuantityRule, comparisons: readonly QuantityComparison[]): QuantityRule {
+function withDifference(rule: ErrorBudget, comparisons: readonly QuantityComparison[]): ErrorBudget {
   const first = comparisons[0];
   if (!first) return rule;
   const band = (u: number) => (2 * u) / rule.scale;

@@ -1,5 +1,5 @@
 import { percent, signedPercent } from "../formatting/number.ts";
-import type { QuantityRule } from "../method/budget/rule.ts";
+import type { ErrorBudget } from "../method/budget/errorBudget.ts";
 import { escapeXml } from "./chart.ts";
 import { INK } from "./palette.ts";
 import { placeLabels } from "./pinLabels.ts";
@@ -60,7 +60,7 @@ export function ruleX(relative: number, decades: readonly [number, number], x0: 
 const PIN_COLOR = { numerical: INK.blue, input: INK.brass, machine: INK.ink2 } as const;
 
 /** Places ticks, pins, labels and the pointer of a rule; a pin without room for its label keeps its name for the hint and the table. */
-export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: readonly [number, number] = HEAD_DECADES): RuleLayout {
+export function layoutRule(rule: ErrorBudget, x0: number, x1: number, decades: readonly [number, number] = HEAD_DECADES): RuleLayout {
   const at = (v: number) => ruleX(v, decades, x0, x1);
   const difference = rule.difference == null ? undefined : Math.abs(rule.difference);
   const pointerX = difference === undefined ? undefined : at(difference);
@@ -106,14 +106,14 @@ export function layoutRule(rule: QuantityRule, x0: number, x1: number, decades: 
 }
 
 /** Twice the validation uncertainty; while sources are open, at least what is known of it. */
-function bandOf(rule: QuantityRule, at: (v: number) => number): RuleLayout["band"] {
+function bandOf(rule: ErrorBudget, at: (v: number) => number): RuleLayout["band"] {
   if (rule.band != null && rule.band > 0) return { x: at(rule.band), text: `2 u_val ${percent(rule.band)}` };
   if (rule.bandAtLeast != null && rule.bandAtLeast > 0) return { x: at(rule.bandAtLeast), text: `2 u_val at least ${percent(rule.bandAtLeast)}` };
   return undefined;
 }
 
 /** The rule as a self-contained drawing, for the report. */
-export function drawRule(rule: QuantityRule, width: number): string {
+export function drawRule(rule: ErrorBudget, width: number): string {
   const x0 = 10;
   const x1 = width - 10;
   const base = 110;

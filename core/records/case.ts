@@ -2,10 +2,10 @@ import type { Answer } from "../remarks/remark.ts";
 import type { DerivedEvidence } from "./derived.ts";
 import type { InputUncertainty, SweptPoint } from "./inputs.ts";
 import type { QuantitySpec } from "./quantity.ts";
+import type { Reference } from "./reference.ts";
 import type { RunEvidence } from "./run.ts";
 import type { Settlement } from "./settlement.ts";
 import type { Setup } from "./setup.ts";
-import type { Yardstick } from "./yardstick.ts";
 /** Everything an assessment of a case reads. Plain data: the same evidence gives the same assessment, and it can be hashed. */
 export interface CaseEvidence {
   readonly caseId: string;
@@ -19,7 +19,7 @@ export interface CaseEvidence {
   readonly quantities: readonly QuantitySpec[];
   /** quantities worked out from others, where there are any */
   readonly derived?: DerivedEvidence;
-  readonly yardsticks: readonly Yardstick[];
+  readonly yardsticks: readonly Reference[];
   /** results of the case come from files */
   readonly broughtIn?: boolean;
   /** what persons said of error sources, oldest first */

@@ -2,8 +2,8 @@ import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, timesta
 import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
+import type { Reference } from "../../core/records/reference.ts";
 import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
-import type { Yardstick } from "../../core/records/yardstick.ts";
 import type { QuantityKind } from "../../core/units/quantityKind.ts";
 
 const id = () => uuid("id").primaryKey().defaultRandom();
@@ -51,7 +51,7 @@ export const quantity = pgTable(
 /** Yardsticks that were typed or brought in; those of the bench problems are worked out from the set-up. */
 export const yardstick = pgTable(
   "yardstick",
-  { id: id(), caseId: caseId(), data: jsonb("data").$type<Yardstick>().notNull(), createdAt: created(), deletedAt: when("deleted_at") },
+  { id: id(), caseId: caseId(), data: jsonb("data").$type<Reference>().notNull(), createdAt: created(), deletedAt: when("deleted_at") },
   (t) => [index("yardstick_case").on(t.caseId)],
 );
 

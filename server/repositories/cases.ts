@@ -1,7 +1,7 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
-import type { Yardstick } from "../../core/records/yardstick.ts";
+import type { Reference } from "../../core/records/reference.ts";
 import type { QuantityKind } from "../../core/units/quantityKind.ts";
 import { caseTable, programme, quantity, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
@@ -120,7 +120,7 @@ export async function setKind(db: Db, caseId: string, key: string, kind: Quantit
     .where(and(eq(quantity.caseId, caseId), eq(quantity.key, key)));
 }
 
-export async function insertYardstick(db: Db, caseId: string, data: Yardstick): Promise<void> {
+export async function insertYardstick(db: Db, caseId: string, data: Reference): Promise<void> {
   await db.insert(yardstick).values({ caseId, data });
 }
 
@@ -129,7 +129,7 @@ export async function markYardstick(db: Db, id: string, deletedAt: Date | null):
   await db.update(yardstick).set({ deletedAt }).where(eq(yardstick.id, id));
 }
 
-export async function listYardsticks(db: Db, caseId: string): Promise<Yardstick[]> {
+export async function listYardsticks(db: Db, caseId: string): Promise<Reference[]> {
   const rows = await db
     .select({ data: yardstick.data })
     .from(yardstick)

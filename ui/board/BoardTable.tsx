@@ -3,7 +3,7 @@
 import { Trash2 } from "lucide-react";
 import Link from "next/link";
 import type { BoardCell } from "@/core/assessment/results/case";
-import type { QuantityRule } from "@/core/method/budget/rule";
+import type { ErrorBudget } from "@/core/method/budget/errorBudget";
 import type { State } from "@/core/remarks/remark";
 import { MiniAxis, MiniRule } from "../charts/MiniRule";
 import { ConfirmButton } from "../forms/ConfirmButton";
@@ -18,7 +18,7 @@ export interface BoardRow {
   readonly kind: "exact" | "published" | "measured";
   readonly leading: string;
   readonly board: Readonly<Record<"settled" | "balanced" | "refined" | "compared", BoardCell>>;
-  readonly rule: QuantityRule | undefined;
+  readonly rule: ErrorBudget | undefined;
   readonly verdicts: readonly State[];
   readonly openFindings: number;
 }

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { layoutRule } from "@/core/drawing/ruleDrawing";
 import { percent } from "@/core/formatting/number";
-import type { QuantityRule } from "@/core/method/budget/rule";
+import type { ErrorBudget } from "@/core/method/budget/errorBudget";
 
 const X0 = 196;
 const RIGHT = 24;
@@ -13,7 +13,7 @@ const FIRST_WIDTH = 1280;
 const INK = "#1d2427";
 
 /** The rule across the whole head of a case: pins lead to their evidence, what is open stands in the tray at its left end. */
-export function HeadRule({ rule, id, quantityKey }: { rule: QuantityRule; id: string; quantityKey: string }) {
+export function HeadRule({ rule, id, quantityKey }: { rule: ErrorBudget; id: string; quantityKey: string }) {
   const own = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(FIRST_WIDTH);
   useEffect(() => {
@@ -80,7 +80,7 @@ export function HeadRule({ rule, id, quantityKey }: { rule: QuantityRule; id: st
 }
 
 /** Sources whose size nobody knows yet. */
-function Tray({ rule, to }: { rule: QuantityRule; to: (stage: string) => string }) {
+function Tray({ rule, to }: { rule: ErrorBudget; to: (stage: string) => string }) {
   const open = rule.sources.filter((s) => s.relative == null);
   const byHand = rule.sources.filter((s) => s.settled).length;
   return (

@@ -1,5 +1,5 @@
 import { sentenceCase } from "../../formatting/number.ts";
-import type { QuantityRule } from "../../method/budget/rule.ts";
+import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import type { BalanceRecord } from "../../records/balance.ts";
 import type { ReportChapter, Reported } from "../stages/part.ts";
 import { type Cell, cell, table } from "../stages/table.ts";
@@ -20,7 +20,7 @@ export const balanceChapter: ReportChapter = {
 };
 
 /** What persons said of a source, for a chapter that has nothing else to tell. */
-function notesOf(rules: readonly QuantityRule[], key: string): string {
+function notesOf(rules: readonly ErrorBudget[], key: string): string {
   const said = [...new Set(rules.flatMap((r) => r.sources.filter((x) => x.key === key && x.settled).map((x) => x.note)))];
   return said.length ? ` ${said.map(sentenceCase).join(" ")}` : "";
 }

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import type { ErrorSource } from "../../method/budget/rule.ts";
+import type { ErrorSource } from "../../method/budget/errorBudget.ts";
 import type { CaseEvidence } from "../../records/case.ts";
 import { readHistory } from "../../records/history.ts";
 import type { RunEvidence } from "../../records/run.ts";

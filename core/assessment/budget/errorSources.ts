@@ -1,10 +1,10 @@
-import { dominantSource, type ErrorSource, numericalUncertainty, type QuantityRule, standardOf } from "../../method/budget/rule.ts";
+import { dominantSource, type ErrorBudget, type ErrorSource, numericalUncertainty, standardOf } from "../../method/budget/errorBudget.ts";
 import { settled } from "../../method/budget/settlement.ts";
 import { SOURCES } from "./registry.ts";
 import type { RuleInput } from "./sources/source.ts";
 
 /** All error sources of a quantity on one scale, settled by hand where nothing measured them. */
-export function buildRule(i: RuleInput): QuantityRule {
+export function buildBudget(i: RuleInput): ErrorBudget {
   const { evidence: e, quantity: q } = i;
   const found = SOURCES.flatMap(({ key, name, group, stage, find }): ErrorSource[] => {
     const made = find(i);

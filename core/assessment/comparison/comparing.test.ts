@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import type { QuantityRule } from "../../method/budget/rule.ts";
+import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import { compareValue } from "../../method/comparison/compareValue.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "../evidenceForTests.ts";
 import type { QuantityComparison } from "../results/comparison.ts";
@@ -27,7 +27,7 @@ describe("a difference against its limit of 2 %, with the noise counted both way
   test("an open source decides nothing, however far off", () => expect(againstLimit(values(99, 0, ["mesh"]), 0.02)).toBe("none"));
 });
 
-const rule = (change: Partial<QuantityRule> = {}): QuantityRule => ({
+const rule = (change: Partial<ErrorBudget> = {}): ErrorBudget => ({
   quantityKey: "q",
   scale: 10,
   missing: [],

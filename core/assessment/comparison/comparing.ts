@@ -1,5 +1,5 @@
 import { percent } from "../../formatting/number.ts";
-import { type QuantityRule, standardOf } from "../../method/budget/rule.ts";
+import { type ErrorBudget, standardOf } from "../../method/budget/errorBudget.ts";
 import { compareValue, K, type ValueComparison } from "../../method/comparison/compareValue.ts";
 import { compareProfile } from "../../method/comparison/comparison.ts";
 import type { CaseEvidence } from "../../records/case.ts";
@@ -11,7 +11,7 @@ import { valuesFor } from "../budget/sources/scale.ts";
 import type { ComparedProfile, QuantityComparison, RefusedProfile } from "../results/comparison.ts";
 
 /** A quantity against each of its yardsticks, the one that counts most first. */
-export function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: QuantityRule): QuantityComparison[] {
+export function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: ErrorBudget): QuantityComparison[] {
   const simulated = finest?.result?.quantities[q.key];
   if (simulated === undefined || !Number.isFinite(simulated)) return [];
   const numerical = rule.sources.filter((s) => s.group !== "input");

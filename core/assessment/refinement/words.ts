@@ -1,5 +1,5 @@
 import { count, duration, percent, sentenceCase, significant, withUncertainty } from "../../formatting/number.ts";
-import type { QuantityRule } from "../../method/budget/rule.ts";
+import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import type { ThreeMesh } from "../../method/refinement/threeMesh.ts";
 import type { State } from "../../remarks/remark.ts";
 import type { Margin, MarginNote } from "../results/margin.ts";
@@ -77,7 +77,7 @@ function extrapolatedNote(r: Monotone, finest: number | undefined, scale: number
 }
 
 /** The next mesh where one is planned, else that another source is larger. */
-function gainNote(study: QuantityRefinement, rule: QuantityRule | undefined): MarginNote[] {
+function gainNote(study: QuantityRefinement, rule: ErrorBudget | undefined): MarginNote[] {
   if (study.next) {
     const time = study.next.seconds ? `, in about ${duration(study.next.seconds)}` : "";
     const sentence = `${count(study.next.cells)} cells would bring it to ${percent(study.limit)}${time}.`;

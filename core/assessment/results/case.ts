@@ -1,4 +1,4 @@
-import type { QuantityRule } from "../../method/budget/rule.ts";
+import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import type { FieldOrders } from "../../method/comparison/comparison.ts";
 import type { SimilarityNumber } from "../../method/setup/setup.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
@@ -33,7 +33,7 @@ export interface CaseAssessment {
   };
   /** quantities worked out by formula */
   readonly derived: readonly DerivedAssessment[];
-  readonly rules: readonly QuantityRule[];
+  readonly rules: readonly ErrorBudget[];
   readonly verdicts: readonly Verdict[];
   readonly board: { readonly settled: BoardCell; readonly balanced: BoardCell; readonly refined: BoardCell; readonly compared: BoardCell };
   readonly stages: readonly StageLine[];

@@ -1,12 +1,12 @@
 import type { ValueComparison } from "../../method/comparison/compareValue.ts";
 import type { ProfileComparison } from "../../method/comparison/comparison.ts";
-import type { Yardstick } from "../../records/yardstick.ts";
+import type { Reference } from "../../records/reference.ts";
 import type { State } from "../../remarks/remark.ts";
 
 export interface QuantityComparison extends ValueComparison {
   readonly yardstick: string;
   readonly yardstickKey: string;
-  readonly kind: Yardstick["kind"];
+  readonly kind: Reference["kind"];
   readonly inside: boolean;
   /** takes part in the verdict: it holds here and is no other code's result */
   readonly decides: boolean;

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import type { ErrorSource } from "../../method/budget/rule.ts";
+import type { ErrorSource } from "../../method/budget/errorBudget.ts";
 import type { SourceKey } from "../../records/settlement.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
 import { SOURCE_KEYS } from "../budget/registry.ts";

@@ -1,5 +1,5 @@
 import { percent, sentenceCase } from "../../formatting/number.ts";
-import type { ErrorSource, QuantityRule } from "../../method/budget/rule.ts";
+import type { ErrorBudget, ErrorSource } from "../../method/budget/errorBudget.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
 import { sourceOf } from "../budget/registry.ts";
@@ -24,7 +24,7 @@ export interface JudgeInput {
   readonly parts: readonly Part[];
   readonly refinement: QuantityRefinement;
   readonly comparison: WeighedComparison;
-  readonly rule: QuantityRule;
+  readonly rule: ErrorBudget;
 }
 
 const STALE = "The runs were made with an earlier set-up; nothing is claimed until they are made again.";

@@ -1,5 +1,5 @@
 import type { Settlement, SettlementKind } from "../../records/settlement.ts";
-import type { ErrorSource } from "./rule.ts";
+import type { ErrorSource } from "./errorBudget.ts";
 
 export const SETTLEMENT_WORDS: Readonly<Record<SettlementKind, string>> = {
   estimated: "estimated",

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Settlement } from "../../records/settlement.ts";
-import { dominantSource, type ErrorSource, numericalUncertainty, standardOf } from "./rule.ts";
+import { dominantSource, type ErrorSource, numericalUncertainty, standardOf } from "./errorBudget.ts";
 import { settled } from "./settlement.ts";
 
 const source = (relative: number | undefined, change: Partial<ErrorSource> = {}): ErrorSource => ({

@@ -4,7 +4,7 @@ import { layoutRule } from "../../drawing/ruleDrawing.ts";
 import { percent, significant, withUncertainty } from "../../formatting/number.ts";
 import { pchip } from "../../numeric/pchip.ts";
 import { assessBalance } from "../balance/balance.ts";
-import type { ErrorSource } from "../budget/rule.ts";
+import type { ErrorSource } from "../budget/errorBudget.ts";
 import { type ComparedValues, compareValue } from "./compareValue.ts";
 import { compareProfile, fieldOrders } from "./comparison.ts";
 

@@ -1,7 +1,7 @@
 import { percent, significant } from "../../formatting/number.ts";
 import { pchip } from "../../numeric/pchip.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
-import type { YardstickProfile } from "../../records/yardstick.ts";
+import type { ReferenceProfile } from "../../records/reference.ts";
 import { rulesOf } from "../../remarks/rule.ts";
 
 /** Curve against a yardstick's points inside the overlap of both. */
@@ -41,7 +41,7 @@ const REPEATED = 0.01;
  * when they agree within a hundredth of its range.
  * @returns a refusal when no point is left to compare, or entries at one abscissa contradict each other
  */
-export function compareProfile(profile: Profile, reference: YardstickProfile): ProfileComparison | ProfileRefusal {
+export function compareProfile(profile: Profile, reference: ReferenceProfile): ProfileComparison | ProfileRefusal {
   const { profileKey } = reference;
   const curve = ascending(profile.abscissa.values, profile.value.values);
   if ("refused" in curve) return { profileKey, refused: curve.refused };

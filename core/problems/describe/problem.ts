@@ -1,8 +1,8 @@
 import type { Grading } from "../../mesh/grading.ts";
 import type { CellShape } from "../../mesh/shapes.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
+import type { Reference } from "../../records/reference.ts";
 import type { Setup } from "../../records/setup.ts";
-import type { Yardstick } from "../../records/yardstick.ts";
 import type { MeshSpec, Numerics } from "./runSettings.ts";
 
 /** Numbers a template asks for, in SI. */
@@ -110,7 +110,7 @@ export function cellCount(problem: Pick<ProblemDescription, "cellCount">, p: Par
 
 /** What a problem's figures are held against: exact solutions and published tables. */
 export interface ProblemTruth<P extends Parameters = Parameters> {
-  readonly yardsticks: (p: P, formulas: Formulas) => Yardstick[];
+  readonly yardsticks: (p: P, formulas: Formulas) => Reference[];
 }
 
 /** Forgets which keys a problem's parameters have, so that problems of all kinds stand in one list: the keys come from its own specifications. */

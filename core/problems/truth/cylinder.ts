@@ -1,4 +1,4 @@
-import type { Yardstick } from "../../records/yardstick.ts";
+import type { Reference } from "../../records/reference.ts";
 import type { CylinderParameters, SheddingParameters } from "../describe/cylinder.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
 
@@ -6,7 +6,7 @@ const reynoldsOf = (p: CylinderParameters) => (p.densityKgM3 * p.meanVelocityMS 
 
 const SOURCE = "Schaefer & Turek, Notes Numer. Fluid Mech. 52 (1996) 547";
 
-function table(p: CylinderParameters, reynolds: number, values: Yardstick["values"], source: string): Yardstick[] {
+function table(p: CylinderParameters, reynolds: number, values: Reference["values"], source: string): Reference[] {
   const re = reynoldsOf(p);
   if (Math.abs(re / reynolds - 1) > 0.2) return [];
   return [

@@ -1,4 +1,4 @@
-import type { Yardstick } from "../../records/yardstick.ts";
+import type { Reference } from "../../records/reference.ts";
 import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../../tables/liddedBox.ts";
 import { nearest } from "../describe/common.ts";
 import type { LiddedBoxParameters } from "../describe/liddedBox.ts";
@@ -10,7 +10,7 @@ export const liddedBox: ProblemTruth<LiddedBoxParameters> = {
   yardsticks: (p) => nearest(LIDDED_BOX_TABLES, (t) => t.reynolds, reynoldsOf(p)).map((t) => tableYardstick(t, reynoldsOf(p))),
 };
 
-function tableYardstick(t: LiddedBoxTable, reynolds: number): Yardstick {
+function tableYardstick(t: LiddedBoxTable, reynolds: number): Reference {
   const away = Math.abs(reynolds / t.reynolds - 1);
   const u = (key: string, value: number) => {
     const location = key === "vortexX" || key === "vortexY";

@@ -1,5 +1,5 @@
 import { platesFlowRate, platesShear, platesVelocity } from "../../exact/plates.ts";
-import type { Yardstick } from "../../records/yardstick.ts";
+import type { Reference } from "../../records/reference.ts";
 import type { PlatesParameters } from "../describe/plates.ts";
 import { flowOf, largestVelocity } from "../describe/plates.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
@@ -8,7 +8,7 @@ export const plates: ProblemTruth<PlatesParameters> = {
   yardsticks: (p) => [exactYardstick(p)],
 };
 
-function exactYardstick(p: PlatesParameters): Yardstick {
+function exactYardstick(p: PlatesParameters): Reference {
   const f = flowOf(p);
   const shear = platesShear(f);
   const values = {

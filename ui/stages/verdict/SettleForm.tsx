@@ -2,7 +2,7 @@
 
 import { FormProvider, useController, useWatch } from "react-hook-form";
 import { sentenceCase } from "@/core/formatting/number";
-import type { ErrorSource } from "@/core/method/budget/rule";
+import type { ErrorSource } from "@/core/method/budget/errorBudget";
 import { SETTLEMENT_WORDS } from "@/core/method/budget/settlement";
 import { SETTLEMENT_KINDS, type SettlementKind } from "@/core/records/settlement";
 import type { Input } from "../../api/call";

@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useState } from "react";
 import { percent, sentenceCase } from "@/core/formatting/number";
-import type { ErrorSource, QuantityRule } from "@/core/method/budget/rule";
+import type { ErrorBudget, ErrorSource } from "@/core/method/budget/errorBudget";
 import type { Input } from "../../api/call";
 import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
@@ -22,7 +22,7 @@ function sizeText(s: ErrorSource): string {
 
 interface SourceProps {
   readonly view: CaseView;
-  readonly rule: QuantityRule;
+  readonly rule: ErrorBudget;
 }
 
 /** Every error source of a quantity, largest first; what nothing measured can be settled where it is shown missing. */

@@ -3,7 +3,7 @@
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
 import { asGiven, significant, unitText } from "@/core/formatting/number";
-import type { Yardstick } from "@/core/records/yardstick";
+import type { Reference } from "@/core/records/reference";
 import { Drawing } from "../../charts/Drawing";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
@@ -23,7 +23,7 @@ const KIND = {
 const MOST_POINTS = 30;
 
 /** One truth: where it comes from and holds, its values and its curves. */
-export function OneYardstick({ y, view }: { y: Yardstick; view: CaseView }) {
+export function OneYardstick({ y, view }: { y: Reference; view: CaseView }) {
   return (
     <section className="mb-6 border-t border-line pt-3" aria-label={y.name}>
       <div className="flex items-center justify-between">
@@ -48,7 +48,7 @@ export function OneYardstick({ y, view }: { y: Yardstick; view: CaseView }) {
   );
 }
 
-function DeleteYardstick({ y }: { y: Yardstick }) {
+function DeleteYardstick({ y }: { y: Reference }) {
   const remove = useRemoval(useSave().save);
   const at = { id: y.key };
   return (
@@ -67,7 +67,7 @@ function DeleteYardstick({ y }: { y: Yardstick }) {
 
 const uncertaintyText = (u: number | undefined) => (u === undefined ? "none stated" : u === 0 ? "exact" : significant(u, 2));
 
-function Values({ y, view }: { y: Yardstick; view: CaseView }) {
+function Values({ y, view }: { y: Reference; view: CaseView }) {
   const quantity = (key: string) => view.evidence.quantities.find((x) => x.key === key);
   const unitOf = (key: string) => {
     const q = quantity(key);
@@ -91,10 +91,10 @@ function Values({ y, view }: { y: Yardstick; view: CaseView }) {
   );
 }
 
-type Profile = Yardstick["profiles"][number];
+type Profile = Reference["profiles"][number];
 
 /** A curve of the truth, drawn and as a table with what is doubtful of it. */
-function Curve({ y, p, view }: { y: Yardstick; p: Profile; view: CaseView }) {
+function Curve({ y, p, view }: { y: Reference; p: Profile; view: CaseView }) {
   const run = view.runs.find((r) => r.id === view.assessment.ladder[0]);
   const own = run?.result?.profiles.find((x) => x.key === p.profileKey);
   const svg = drawChart({

@@ -1,7 +1,7 @@
 import type { QuantitySpec } from "../../../records/quantity.ts";
+import type { Reference, ReferenceValue } from "../../../records/reference.ts";
 import type { RunEvidence } from "../../../records/run.ts";
 import type { Setup } from "../../../records/setup.ts";
-import type { Yardstick, YardstickValue } from "../../../records/yardstick.ts";
 import { convert } from "../../../units/units.ts";
 
 export interface Scale {
@@ -11,7 +11,7 @@ export interface Scale {
 }
 
 /** Every value yardsticks give of a quantity, with the yardstick it comes from. */
-export function valuesFor(yardsticks: readonly Yardstick[], key: string): { yardstick: Yardstick; value: YardstickValue }[] {
+export function valuesFor(yardsticks: readonly Reference[], key: string): { yardstick: Reference; value: ReferenceValue }[] {
   return yardsticks.flatMap((y) => y.values.filter((v) => v.quantityKey === key).map((value) => ({ yardstick: y, value })));
 }
 
@@ -48,7 +48,7 @@ const FAR_BELOW = 1e-3;
  * What relative errors of a quantity are counted in: the size of the yardstick that leads, else of the finest result. A reference that is zero or far
  * below the set-up's own size is no scale: then that size is, by its name. Never zero.
  */
-export function scaleOf(q: QuantitySpec, yardsticks: readonly Yardstick[], finest: RunEvidence | undefined, setup: Setup): Scale {
+export function scaleOf(q: QuantitySpec, yardsticks: readonly Reference[], finest: RunEvidence | undefined, setup: Setup): Scale {
   const reference = leading(valuesFor(yardsticks, q.key))?.value.value;
   const own = finest?.result?.quantities[q.key];
   const size = Math.abs(reference ?? own ?? 0);

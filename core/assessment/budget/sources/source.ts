@@ -1,4 +1,4 @@
-import type { ErrorSource } from "../../../method/budget/rule.ts";
+import type { ErrorSource } from "../../../method/budget/errorBudget.ts";
 import type { SensitivityMeans } from "../../../method/propagation/inputs.ts";
 import type { CaseEvidence } from "../../../records/case.ts";
 import type { QuantitySpec } from "../../../records/quantity.ts";

@@ -17,7 +17,7 @@ export interface ErrorSource {
   readonly settled?: { readonly kind: SettlementKind; readonly by: string; readonly reason: string };
 }
 
-export interface QuantityRule {
+export interface ErrorBudget {
   readonly quantityKey: string;
   /** what the fractions are of, in the quantity's unit */
   readonly scale: number;

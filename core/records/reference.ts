@@ -1,5 +1,5 @@
 /** Anything a result is compared with. Plain data, so that it can be stored, hashed and printed. */
-export interface Yardstick {
+export interface Reference {
   readonly key: string;
   readonly name: string;
   /** typed by a person, who can take it off; the others are worked out by the template */
@@ -8,11 +8,11 @@ export interface Yardstick {
   readonly source: string;
   /** where it holds, in words, and whether this case lies there */
   readonly validity: { readonly sentence: string; readonly inside: boolean };
-  readonly values: readonly YardstickValue[];
-  readonly profiles: readonly YardstickProfile[];
+  readonly values: readonly ReferenceValue[];
+  readonly profiles: readonly ReferenceProfile[];
 }
 
-export interface YardstickValue {
+export interface ReferenceValue {
   readonly quantityKey: string;
   readonly value: number;
   /** standard uncertainty, in the quantity's unit; undefined when the source states none */
@@ -20,7 +20,7 @@ export interface YardstickValue {
   readonly uncertaintyNote: string;
 }
 
-export interface YardstickProfile {
+export interface ReferenceProfile {
   readonly profileKey: string;
   readonly abscissa: readonly number[];
   readonly value: readonly number[];
