@@ -323,6 +323,21 @@ describe("quantities", () => {
       /Only cases/,
     );
   });
+  test("a limit is at most ten times the yardstick and more than nothing, however the quantity comes", async () => {
+    const foreign = await createCase(opened, newCase());
+    const bench = await createCase(opened, plates());
+    const at = { on: "point" as const, field: "u", at: [0.01, 0.001] as [number, number] };
+    const ways: ((limit: string) => Promise<unknown>)[] = [
+      (limit) => createDerived(opened, foreign.id, { name: "c", formula: "2 * q1", unit: "N", limit }),
+      (limit) => createMonitor(opened, bench.id, { name: "c", limit, monitor: at }),
+    ];
+    for (const way of ways) {
+      for (const limit of ["1000 %", "1e-10 %"]) await way(limit);
+      for (const limit of ["1001 %", "0", "0.9e-10 %", "", "wide"])
+        await expect(way(limit), limit).rejects.toMatchObject({ code: "invalid", details: { limit: expect.any(String) } });
+    }
+    expect((await listQuantities(opened.db, foreign.id)).map((q) => q.limit)).toEqual([0.05, 10, 1e-12]);
+  });
   test("worked out by formula: units, names and circles are checked where they are typed", async () => {
     const row = await createCase(opened, newCase());
     const make = (formula: string, unit: string) => createDerived(opened, row.id, { name: "c", formula, unit, limit: "2 %" });
