@@ -17,6 +17,17 @@ test("an empty programme says what comes first", async ({ page }) => {
   await expect(page.getByText("0 cases, 0 quantities.")).toBeVisible();
 });
 
+test("what is typed before the page listens is not lost", async ({ page }) => {
+  await page.route("**/_next/static/**/*.js", async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    await route.continue();
+  });
+  await page.goto("/new", { waitUntil: "commit" });
+  await page.getByLabel("Name of the case").fill("Early bird");
+  await expect(page.getByRole("button", { name: "Make the case" })).toBeEnabled();
+  await expect(page.getByLabel("Name of the case")).toHaveValue("Early bird");
+});
+
 test("from a template to the issued report", async ({ page }) => {
   await page.goto("/new");
   await page.getByLabel("Name of the case").fill("Strip with a draught");

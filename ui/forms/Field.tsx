@@ -1,6 +1,6 @@
 "use client";
 
-import { useId } from "react";
+import { useEffect, useId, useRef } from "react";
 
 /** A value and the words it is chosen by. */
 export type Choice<Value extends string> = readonly [Value, string];
@@ -20,8 +20,16 @@ export function Field<Value extends string>(p: {
   unseenLabel?: boolean;
 }) {
   const id = useId();
+  const own = useRef<HTMLElement & { value: string }>(null);
+  const first = useRef(p);
+  // A page can be typed into before it listens: what stands in the entry by then counts.
+  useEffect(() => {
+    const typed = own.current?.value;
+    if (typed !== undefined && typed !== first.current.value) first.current.onChange(typed as Value);
+  }, []);
   const shared = {
     id,
+    ref: own as never,
     value: p.value,
     "aria-invalid": p.mistake ? true : undefined,
     "aria-describedby": p.mistake ? `${id}-m` : undefined,
