@@ -1,6 +1,5 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
@@ -10,15 +9,13 @@ import { useRunEvents } from "../../api/useRunEvents";
 import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { CaseView, RunView } from "../../view";
+import { AddToRun } from "../bringIn/AddToRun";
+import { BringIn } from "../bringIn/BringIn";
 import { Differences } from "./Differences";
 import { PlanSweep } from "./PlanSweep";
 import { RunTable } from "./RunTable";
 import { SweepTable } from "./SweepTable";
 import { Watch } from "./Watch";
-
-// Loaded when they are opened.
-const AddToRun = dynamic(() => import("../bringIn/AddToRun").then((m) => m.AddToRun));
-const BringIn = dynamic(() => import("../bringIn/BringIn").then((m) => m.BringIn));
 
 const AGAIN_MS = 1000;
 
