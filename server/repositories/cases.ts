@@ -36,20 +36,7 @@ export async function insertCase(
 ): Promise<CaseRow> {
   return db.transaction(async (tx) => {
     const [made] = await tx.insert(caseTable).values(row).returning();
-    if (quantities.length)
-      await tx.insert(quantity).values(
-        quantities.map((q, position) => ({
-          caseId: made.id,
-          position,
-          key: q.key,
-          name: q.name,
-          symbol: q.symbol,
-          unit: q.unit,
-          limit: q.limit,
-          derivative: q.derivative ?? false,
-          kind: q.kind ?? "plain",
-        })),
-      );
+    if (quantities.length) await tx.insert(quantity).values(quantities.map((q, position) => quantityRow(made.id, q, position)));
     return made;
   });
 }
@@ -98,18 +85,21 @@ export async function quantityKeys(db: Db, caseId: string): Promise<string[]> {
   return (await db.select({ key: quantity.key }).from(quantity).where(eq(quantity.caseId, caseId))).map((q) => q.key);
 }
 
+/** A quantity as it is stored, at its place among those of its case. */
+const quantityRow = (caseId: string, q: QuantitySpec, position: number): typeof quantity.$inferInsert => ({
+  caseId,
+  position,
+  key: q.key,
+  name: q.name,
+  symbol: q.symbol,
+  unit: q.unit,
+  limit: q.limit,
+  derivative: q.derivative ?? false,
+  kind: q.kind ?? "plain",
+});
+
 export async function addQuantity(db: Db, caseId: string, q: QuantitySpec, position: number): Promise<void> {
-  await db.insert(quantity).values({
-    caseId,
-    position,
-    key: q.key,
-    name: q.name,
-    symbol: q.symbol,
-    unit: q.unit,
-    limit: q.limit,
-    derivative: q.derivative ?? false,
-    kind: q.kind ?? "plain",
-  });
+  await db.insert(quantity).values(quantityRow(caseId, q, position));
 }
 
 /** States what a quantity is. */

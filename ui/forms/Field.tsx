@@ -5,6 +5,9 @@ import { useEffect, useId, useRef } from "react";
 /** A value and the words it is chosen by. */
 export type Choice<Value extends string> = readonly [Value, string];
 
+/** Choices that are called what they are. */
+export const asChoices = <Value extends string>(list: readonly Value[]): Choice<Value>[] => list.map((v) => [v, v]);
+
 /** A labelled entry with its mistake below it. */
 export function Field<Value extends string>(p: {
   label: string;

@@ -5,12 +5,12 @@ import { FormProvider, useFormContext, useWatch } from "react-hook-form";
 import { toast } from "sonner";
 import { type Answer, call } from "../../api/call";
 import { entryOf, KindEntry, kindOf, Mistake, useEntries } from "../../forms/entries";
+import { asChoices } from "../../forms/Field";
 import { type MonitorEntries, monitorOf, startEntries, takeOf, takesOn, WHERE } from "./monitorEntries";
 
 type Choices = Answer<"GET /cases/{id}/monitors">;
 
 const Entry = entryOf<MonitorEntries>();
-const same = (list: readonly string[]) => list.map((x) => [x, x] as const);
 const short = (v: number) => Number(v.toPrecision(4));
 
 /** A quantity of one's own, watched by every later run of the case. */
@@ -40,7 +40,7 @@ function MonitorForm({ id, choices, close }: { id: string; choices: Choices; clo
         <legend className="pr-2 font-[600] text-[12.5px]">Watch another quantity</legend>
         <div className="grid grid-cols-4 items-end gap-2">
           <Entry name="name" label="Name" words />
-          <Entry name="on" label="On a" choices={same(WHERE)} />
+          <Entry name="on" label="On a" choices={asChoices(WHERE)} />
           <What choices={choices} />
           <Place extentM={choices.extentM} />
           <KindEntry />
@@ -68,12 +68,14 @@ function What({ choices }: { choices: Choices }) {
   return (
     <>
       {typed.on === "boundary" ? (
-        <Entry name="boundary" label="Boundary" choices={same(choices.boundaries)} />
+        <Entry name="boundary" label="Boundary" choices={asChoices(choices.boundaries)} />
       ) : (
         <Entry name="field" label="Field" choices={choices.fields.map((x) => [x.key, `${x.name}, ${x.unit}`])} />
       )}
-      {takes.length ? <Entry name={`takes.${typed.on as "line"}`} label="What of it" choices={same(takes)} /> : null}
-      {takeOf(typed) === "flow out of a carried quantity" ? <Entry name="carried" label="Carried quantity" choices={same(choices.carried)} /> : null}
+      {takes.length ? <Entry name={`takes.${typed.on as "line"}`} label="What of it" choices={asChoices(takes)} /> : null}
+      {takeOf(typed) === "flow out of a carried quantity" ? (
+        <Entry name="carried" label="Carried quantity" choices={asChoices(choices.carried)} />
+      ) : null}
     </>
   );
 }

@@ -2,21 +2,19 @@
 
 import { useController, useWatch } from "react-hook-form";
 import { PHYSICS_CHOICES } from "@/core/problems/describe/caseSetup";
-import { Field } from "../../forms/Field";
+import { asChoices, Field } from "../../forms/Field";
 import { QuestionEntry } from "./entries";
-
-const choices = (list: readonly string[]) => list.map((c) => [c, c] as const);
 
 /** What another code solved and how, asked once and used by every rule; what is not known may stay so. */
 export function ForeignPhysics() {
   const part = useWatch({ name: "physics.part" });
   return (
     <div className="grid grid-cols-2 gap-2">
-      <QuestionEntry name="physics.time" label="Time" choices={choices(PHYSICS_CHOICES.time)} />
-      <QuestionEntry name="physics.model" label="Flow model" choices={choices(PHYSICS_CHOICES.model)} />
+      <QuestionEntry name="physics.time" label="Time" choices={asChoices(PHYSICS_CHOICES.time)} />
+      <QuestionEntry name="physics.model" label="Flow model" choices={asChoices(PHYSICS_CHOICES.model)} />
       <Density />
-      <QuestionEntry name="physics.space" label="Space" choices={choices(PHYSICS_CHOICES.space)} />
-      <QuestionEntry name="physics.part" label="Part modelled" choices={choices(PHYSICS_CHOICES.part)} />
+      <QuestionEntry name="physics.space" label="Space" choices={asChoices(PHYSICS_CHOICES.space)} />
+      <QuestionEntry name="physics.part" label="Part modelled" choices={asChoices(PHYSICS_CHOICES.part)} />
       {part === "whole" ? (
         <span />
       ) : (
@@ -52,7 +50,7 @@ function Density() {
       label="Density"
       value={field.value ? "compressible" : "incompressible"}
       onChange={(v) => field.onChange(v === "compressible")}
-      choices={choices(["incompressible", "compressible"])}
+      choices={asChoices(["incompressible", "compressible"])}
     />
   );
 }

@@ -8,10 +8,10 @@ import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/gas/gas";
 import { SCHEMES } from "@/core/solver/kernels/schemes";
 import { useAsked } from "../../api/useAsked";
 import { useEntries } from "../../forms/entries";
+import { asChoices } from "../../forms/Field";
 import type { RunView } from "../../view";
 import { type CopyEntries, copyEntries, copyInput, CopyEntry as Entry } from "./copyEntries";
 
-const same = (list: readonly string[]) => list.map((x) => [x, x] as const);
 const PRIORITIES = [
   ["5", "first"],
   ["0", "in turn"],
@@ -52,7 +52,7 @@ function CopyForm({ run, done }: { run: RunView; done: () => void }) {
         <Entry name="dropOrders" label="Orders to fall" />
         <Entry name="maxIterations" label="Most iterations or steps" />
         <Entry name="longestS" label="Longest, s of computing" placeholder="no limit" />
-        <Entry name="onceSteady" label="Stop once all quantities stand still" choices={same(["no", "yes"])} />
+        <Entry name="onceSteady" label="Stop once all quantities stand still" choices={asChoices(["no", "yes"])} />
         <Entry name="priority" label="Priority" choices={PRIORITIES} />
         <Start run={run} />
       </div>
@@ -72,14 +72,14 @@ function MeshAndNumerics({ problemId, inTime }: { problemId: string; inTime: boo
     <>
       <Entry name="nx" label={problem.counts?.nx ?? "Cells along x"} />
       <Entry name="ny" label={problem.counts?.ny ?? "Cells along y"} />
-      {problem.shapes ? <Entry name="shape" label="Cell shape" choices={same(problem.shapes)} /> : null}
+      {problem.shapes ? <Entry name="shape" label="Cell shape" choices={asChoices(problem.shapes)} /> : null}
       {problem.physicsWords.compressible ? (
         <>
-          <Entry name="riemannFlux" label="Riemann flux" choices={same(RIEMANN_FLUXES)} />
-          <Entry name="limiter" label="Limiter" choices={same(LIMITERS)} />
+          <Entry name="riemannFlux" label="Riemann flux" choices={asChoices(RIEMANN_FLUXES)} />
+          <Entry name="limiter" label="Limiter" choices={asChoices(LIMITERS)} />
         </>
       ) : (
-        <Entry name="scheme" label="Convective scheme" choices={same(SCHEMES)} />
+        <Entry name="scheme" label="Convective scheme" choices={asChoices(SCHEMES)} />
       )}
       {inTime ? <Entry name="courant" label="Courant number" /> : null}
     </>
