@@ -10,7 +10,7 @@ export default defineConfig({
     projects: [
       // Nothing in these holds a state of its own: the modules are read once for all their files, which halves the time.
       { extends: true, test: { name: "core", include: ["core/**/*.test.ts", "ui/**/*.test.ts"], isolate: false } },
-      { extends: true, test: { name: "server", include: ["server/**/*.test.ts", "demo/**/*.test.ts"] } },
+      { extends: true, test: { name: "server", include: ["server/**/*.test.ts", "demo/**/*.test.ts"], isolate: false } },
     ],
   },
 });

@@ -3,17 +3,21 @@ import type { Store } from "../db/store.ts";
 import { Done, operation, z } from "../operations/operation.ts";
 import { OPERATIONS } from "../operations/registry.ts";
 import { UseCaseError } from "../usecases/failure.ts";
-import { temporaryStore } from "../usecases/testStore.ts";
+import { standIn, temporaryStore } from "../usecases/testStore.ts";
 import { answer, makeRouter } from "./router.ts";
 import { benchSecret } from "./secret.ts";
 
 let opened: Store;
 let close: () => Promise<void>;
-vi.mock("../db/store.ts", async (original) => ({ ...(await original<typeof import("../db/store.ts")>()), store: async () => opened }));
+let leave: () => void;
 beforeAll(async () => {
   ({ store: opened, close } = await temporaryStore("router"));
+  leave = standIn(opened);
 });
-afterAll(() => close());
+afterAll(async () => {
+  leave();
+  await close();
+});
 
 const HOST = "127.0.0.1:4310";
 const SOME = "00000000-0000-4000-8000-000000000000";

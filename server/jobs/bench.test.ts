@@ -1,23 +1,23 @@
-import { mkdtemp, rm } from "node:fs/promises";
-import { tmpdir } from "node:os";
 import path from "node:path";
 import { build } from "esbuild";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
-import { openStore, type Store } from "../db/store.ts";
+import type { Store } from "../db/store.ts";
 import { updateCase } from "../repositories/cases.ts";
 import { findRun, leaseRun, listRuns, updateLeased, updateRun, waitingRuns } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
 import { loadHistory, openCase } from "../usecases/evidence.ts";
 import { runFields } from "../usecases/fields.ts";
 import { startFamily } from "../usecases/runs.ts";
+import { temporaryStore } from "../usecases/testStore.ts";
 import { Bench } from "./bench.ts";
 import { type RunEvent, subscribe } from "./events.ts";
 import type { WorkerMessage } from "./messages.ts";
 
 let root = "";
 let opened: Store;
+let close: () => Promise<void>;
 let entry = "";
 const uniform = { kind: "uniform" as const };
 const small = { baseNx: 8, baseNy: 8, ratio: 2, count: 2, gradingX: uniform, gradingY: uniform };
@@ -25,15 +25,11 @@ const make = (parameters: Record<string, string> = {}, problemId = "plates") =>
   createCase(opened, { title: "x", purpose: "", problemId, fluidName: "air", temperature: "", pressure: "", parameters });
 
 beforeAll(async () => {
-  root = await mkdtemp(path.join(tmpdir(), "tin-ruler-bench-"));
+  ({ store: opened, root, close } = await temporaryStore("bench"));
   entry = path.join(root, "solver.mjs");
   await build({ entryPoints: ["server/jobs/solverWorker.ts"], outfile: entry, bundle: true, format: "esm", platform: "node", target: "node20" });
-  opened = await openStore(path.join(root, "data"));
 });
-afterAll(async () => {
-  await opened.close();
-  await rm(root, { recursive: true, force: true });
-});
+afterAll(() => close());
 
 test("a family runs through the queue; what the page hears is what is stored", async () => {
   const bench = new Bench(opened, entry);

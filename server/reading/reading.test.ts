@@ -1,11 +1,10 @@
-import { appendFile, mkdir, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
-import { tmpdir } from "node:os";
+import { appendFile, mkdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { build } from "esbuild";
 import ExcelJS from "exceljs";
 import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import { LOG_TRUTH, logText } from "../../demo/logWriter.ts";
-import { openStore, type Store } from "../db/store.ts";
+import type { Store } from "../db/store.ts";
 import { Follower } from "../jobs/follower.ts";
 import { findReading, startReading } from "../jobs/readings.ts";
 import { listQuantities } from "../repositories/cases.ts";
@@ -15,19 +14,17 @@ import { createCase } from "../usecases/cases.ts";
 import { loadHistory } from "../usecases/evidence.ts";
 import { createQuantity } from "../usecases/quantities.ts";
 import { beginReading, columnPicture, discardReading, takeUpload } from "../usecases/readings.ts";
+import { temporaryStore } from "../usecases/testStore.ts";
 import { readRecordFile } from "./readFile.ts";
 
 let root = "";
 let opened: Store;
+let close: () => Promise<void>;
 
 beforeAll(async () => {
-  root = await mkdtemp(path.join(tmpdir(), "tin-ruler-reading-"));
-  opened = await openStore(path.join(root, "data"));
+  ({ store: opened, root, close } = await temporaryStore("reading"));
 }, 60_000);
-afterAll(async () => {
-  await opened.close();
-  await rm(root, { recursive: true, force: true });
-});
+afterAll(() => close());
 
 const place = async (name: string, content: string | Uint8Array) => {
   const target = path.join(root, name);

@@ -1,21 +1,10 @@
-import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from "vitest";
+import { eq } from "drizzle-orm";
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { writeAssessment } from "../../core/assessment/stored.ts";
+import { assessmentCache } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { findCase, updateCase } from "../repositories/cases.ts";
 import { findRun, insertRun, listRuns, listSweeps, type RunRow, readSetting, saveField, updateRun } from "../repositories/runs.ts";
-
-const calls: string[] = [];
-vi.mock("../jobs/bench.ts", () => ({
-  bench: async () => ({
-    put: async (run: { label: string }, wake = true) => void calls.push(`put ${run.label}${wake ? "" : " quietly"}`),
-    turn: async () => void calls.push("turn"),
-    stop: async (id: string) => void calls.push(`stop ${id}`),
-  }),
-}));
-vi.mock("../jobs/follower.ts", () => ({ follower: async () => ({ finish: async (id: string) => id === "followed" }) }));
-
-import { eq } from "drizzle-orm";
-import { writeAssessment } from "../../core/assessment/stored.ts";
-import { assessmentCache } from "../db/schema.ts";
 import { createCase, saveQuestion } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import { createFinding } from "./findings.ts";
@@ -35,14 +24,27 @@ import {
   startSweep,
   stopRun,
 } from "./runs.ts";
-import { newCase, questionOf, temporaryStore } from "./testStore.ts";
+import { newCase, questionOf, standIn, temporaryStore } from "./testStore.ts";
+
+const calls: string[] = [];
+const bench = {
+  put: async (run: { label: string }, wake = true) => void calls.push(`put ${run.label}${wake ? "" : " quietly"}`),
+  turn: async () => void calls.push("turn"),
+  stop: async (id: string) => void calls.push(`stop ${id}`),
+};
+const follower = { finish: async (id: string) => id === "followed" };
 
 let opened: Store;
 let close: () => Promise<void>;
+let leave: () => void;
 beforeAll(async () => {
   ({ store: opened, close } = await temporaryStore("runs"));
+  leave = standIn(opened, { bench, follower });
 });
-afterAll(() => close());
+afterAll(async () => {
+  leave();
+  await close();
+});
 beforeEach(() => {
   calls.length = 0;
 });

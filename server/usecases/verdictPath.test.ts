@@ -1,8 +1,5 @@
-import { mkdtemp, rm } from "node:fs/promises";
-import { tmpdir } from "node:os";
-import path from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { openStore, type Store } from "../db/store.ts";
+import type { Store } from "../db/store.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { addToRun, bringIn, bringInFamily } from "./bringIn.ts";
@@ -11,17 +8,14 @@ import { openCase } from "./evidence.ts";
 import { createQuantity } from "./quantities.ts";
 import { chooseTake } from "./records.ts";
 import { settleSource, statePrecision, withdrawSettlement } from "./sources.ts";
+import { temporaryStore } from "./testStore.ts";
 
-let root = "";
 let opened: Store;
+let close: () => Promise<void>;
 beforeAll(async () => {
-  root = await mkdtemp(path.join(tmpdir(), "tin-ruler-verdict-"));
-  opened = await openStore(path.join(root, "data"));
+  ({ store: opened, close } = await temporaryStore("verdict"));
 });
-afterAll(async () => {
-  await opened.close();
-  await rm(root, { recursive: true, force: true });
-});
+afterAll(() => close());
 
 const PARAMETERS = { velocityMS: "2 m/s", lengthM: "50 mm", densityKgM3: "1.274 kg/m^3", viscosityPaS: "0.0174 cP" };
 const make = (change: Partial<NewCaseInput> = {}) =>
