@@ -7,6 +7,7 @@ export default defineConfig({
     setupFiles: ["scripts/propertySeed.ts", "scripts/listsAlike.ts"],
     include: (process.env.MUTATION_TESTS ?? "core/**/*.test.ts").split(","),
     exclude: ["**/*.coverage.test.ts"],
+    isolate: false,
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

@@ -165,10 +165,13 @@ function main(words: readonly string[]): void {
   const subjects = SUBJECTS.filter((s) => !named.length || named.includes(s.name));
   prepareCopy(subjects);
   for (const s of subjects) {
+    const begun = performance.now();
     const o = run(s, all);
     const share = o.tried ? o.noticed / o.tried : 1;
     if (words.includes("--document")) document(`| ${s.name} | ${o.tried} | ${o.noticed} | ${(100 * share).toFixed(0)} % | ${100 * s.floor} % |`);
-    console.log(`${s.name}: ${o.noticed} of ${o.tried} noticed (${(100 * share).toFixed(0)} %, ${100 * s.floor} wanted)`);
+    console.log(
+      `${s.name}: ${o.noticed} of ${o.tried} noticed (${(100 * share).toFixed(0)} %, ${100 * s.floor} wanted), ${((performance.now() - begun) / 1000).toFixed(0)} s`,
+    );
     if (words.includes("--survivors")) for (const line of o.survivors) console.log(`  ${line}`);
     if (share < s.floor) process.exitCode = 1;
   }

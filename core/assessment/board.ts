@@ -1,3 +1,4 @@
+import { z } from "zod";
 import { percent, powerOfTen, scientific, signedPercent } from "../formatting/number.ts";
 import { type State, worst } from "../remarks/remark.ts";
 import type { RunBalance } from "./results/balance.ts";
@@ -5,6 +6,8 @@ import type { BoardCell, CaseAssessment } from "./results/case.ts";
 import type { QuantityComparison } from "./results/comparison.ts";
 import type { QuantityRefinement } from "./results/refinement.ts";
 import type { RunSettling } from "./results/settling.ts";
+import type { Assessor } from "./stages/assessor.ts";
+import { State as StateShape } from "./stages/shapes.ts";
 
 export interface BoardInput {
   readonly setup: State;
@@ -15,6 +18,22 @@ export interface BoardInput {
   readonly refinement: QuantityRefinement | undefined;
   readonly compared: QuantityComparison | undefined;
 }
+
+const Cell = z.looseObject({ state: StateShape, figure: z.string() });
+
+export const boardAssessor: Assessor = {
+  assess: ({ e, stale }, { setup, settling, balance, refinement, comparison }) => ({
+    board: boardOf({
+      setup: setup.state,
+      stale,
+      settling: settling[0],
+      balance: balance[0],
+      refinement: refinement[0],
+      compared: comparison.values[e.quantities[0]?.key]?.[0],
+    }),
+  }),
+  shape: { board: z.looseObject({ settled: Cell, balanced: Cell, refined: Cell, compared: Cell }) },
+};
 
 /** A case in four cells: the finest run, and the leading quantity. */
 export function boardOf(i: BoardInput): CaseAssessment["board"] {

@@ -3,9 +3,10 @@ import type { CaseSetup } from "../problems/describe/caseSetup.ts";
 import { assessCase } from "./assessCase.ts";
 import { SOURCE_KEYS, SOURCES, sourceOf } from "./budget/registry.ts";
 import { DRAG, evidenceOf, FAMILY, runOf } from "./evidenceForTests.ts";
-import { marginFor, reportChapters } from "./registry.ts";
+import { groundOf } from "./ground.ts";
+import { ASSESSORS, marginFor, reportChapters } from "./registry.ts";
 import { STAGES } from "./results/stage.ts";
-import type { Reported } from "./stages/part.ts";
+import type { Assessed, Reported } from "./stages/part.ts";
 
 const FOREIGN = {
   problemId: null,
@@ -40,6 +41,34 @@ const tableOf = (key: string, r = reported()) =>
   reportChapters(r)
     .flatMap((c) => c.tables)
     .find((t) => t.key === key);
+
+describe("the steps of an assessment", () => {
+  const e = evidenceOf();
+  test("each reads only what those before it found, and gives what its shape names", () => {
+    const ground = groundOf(e);
+    const found: Record<string, unknown> = {};
+    const guarded = new Proxy(found, {
+      get: (so, key) => {
+        if (!(key in so)) throw new Error(`${String(key)} is read before it is found`);
+        return so[key as string];
+      },
+    }) as unknown as Assessed;
+    for (const { assess, shape } of ASSESSORS) {
+      const part = assess(ground, guarded) as Record<string, unknown>;
+      for (const [key, type] of Object.entries(shape)) expect([key, type.safeParse(part[key]).success]).toEqual([key, true]);
+      Object.assign(found, part);
+    }
+    const { caseId, ladder, stale, stages, ...parts } = assessCase(e);
+    expect(found).toEqual(parts);
+    expect([caseId, ladder, stale, stages.length]).toEqual([e.caseId, ["run-64", "run-32", "run-16"], false, 9]);
+  });
+  test("no result has two shapes, and none is without one", () => {
+    const named = ASSESSORS.flatMap((a) => Object.keys(a.shape));
+    expect(new Set(named).size).toBe(named.length);
+    const own = ["caseId", "ladder", "stale", "stages"];
+    expect([...named, ...own].sort()).toEqual(Object.keys(assessCase(e)).sort());
+  });
+});
 
 describe("chapters of a report", () => {
   test("begin with the rule and follow the work", () =>

@@ -1,23 +1,46 @@
 import type { ReportTable } from "../formats/reportDocument.ts";
 import { sentenceCase } from "../formatting/number.ts";
 import type { CaseEvidence } from "../records/case.ts";
+import { balanceAssessor } from "./balance/assessor.ts";
 import { balance } from "./balance/part.ts";
+import { boardAssessor } from "./board.ts";
+import { budgetAssessor } from "./budget/assessor.ts";
 import { budgetChapter } from "./budget/chapter.ts";
+import { comparisonAssessor } from "./comparison/assessor.ts";
 import { comparison } from "./comparison/part.ts";
+import { derivedAssessor } from "./derived/assessor.ts";
 import { meshes } from "./meshes/part.ts";
+import { setupAssessor } from "./question/assessor.ts";
 import { question } from "./question/part.ts";
+import { refinementAssessor } from "./refinement/assessor.ts";
 import { refinement } from "./refinement/part.ts";
 import type { CaseAssessment } from "./results/case.ts";
 import type { Margin } from "./results/margin.ts";
 import type { Stage, StageLine } from "./results/stage.ts";
 import { runs } from "./runs/part.ts";
+import { settlingAssessor } from "./settling/assessor.ts";
 import { settling } from "./settling/part.ts";
+import type { Assessor } from "./stages/assessor.ts";
 import { type Assessed, plural, type ReportChapter, type Reported, type StagePart } from "./stages/part.ts";
+import { verdictAssessor } from "./verdict/assessor.ts";
 import { verdict } from "./verdict/part.ts";
 import { yardsticks } from "./yardsticks/part.ts";
 
 /** The stages of the work in their order, the verdict last. */
 const PARTS: readonly StagePart[] = [question, yardsticks, meshes, runs, settling, balance, refinement, comparison, verdict];
+
+/** The steps of an assessment. Each may use what those before it found: the meshes' uncertainty says what settling and balances are held against. */
+export const ASSESSORS: readonly Assessor[] = [
+  setupAssessor,
+  refinementAssessor,
+  settlingAssessor,
+  balanceAssessor,
+  budgetAssessor,
+  comparisonAssessor,
+  derivedAssessor,
+  verdictAssessor,
+  boardAssessor,
+];
 
 /** Chapters of a report in their order; a file of findings follows them. */
 const CHAPTERS: readonly ReportChapter[] = [budgetChapter, ...PARTS.flatMap((p) => p.chapter ?? [])];

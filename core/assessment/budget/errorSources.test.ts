@@ -5,7 +5,7 @@ import { readHistory } from "../../records/history.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { assessCase } from "../assessCase.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "../evidenceForTests.ts";
-import { leading } from "./sources/scale.ts";
+import { leading } from "../stages/scale.ts";
 
 const rule = (e: CaseEvidence) => assessCase(e).rules[0];
 const source = (e: CaseEvidence, key: ErrorSource["key"]) => rule(e).sources.find((s) => s.key === key);

@@ -7,8 +7,8 @@ import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { type State, worst } from "../../remarks/remark.ts";
 import { rulesOf } from "../../remarks/rule.ts";
-import { valuesFor } from "../budget/sources/scale.ts";
 import type { ComparedProfile, QuantityComparison, RefusedProfile } from "../results/comparison.ts";
+import { valuesFor } from "../stages/scale.ts";
 
 /** A quantity against each of its yardsticks, the one that counts most first. */
 export function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: ErrorBudget): QuantityComparison[] {

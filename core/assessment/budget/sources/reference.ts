@@ -1,4 +1,4 @@
-import { leading, valuesFor } from "./scale.ts";
+import { leading, valuesFor } from "../../stages/scale.ts";
 import type { SourceAssessor } from "./source.ts";
 
 export const reference: SourceAssessor = {

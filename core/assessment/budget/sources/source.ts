@@ -8,7 +8,7 @@ import type { RunBalance } from "../../results/balance.ts";
 import type { QuantityRefinement } from "../../results/refinement.ts";
 import type { RunSettling } from "../../results/settling.ts";
 import type { Reason } from "../../results/verdict.ts";
-import type { Scale } from "./scale.ts";
+import type { Scale } from "../../stages/scale.ts";
 
 /** What the sources of one quantity are read from. */
 export interface RuleInput {

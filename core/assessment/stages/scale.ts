@@ -1,8 +1,8 @@
-import type { QuantitySpec } from "../../../records/quantity.ts";
-import type { Reference, ReferenceValue } from "../../../records/reference.ts";
-import type { RunEvidence } from "../../../records/run.ts";
-import type { Setup } from "../../../records/setup.ts";
-import { convert } from "../../../units/units.ts";
+import type { QuantitySpec } from "../../records/quantity.ts";
+import type { Reference, ReferenceValue } from "../../records/reference.ts";
+import type { RunEvidence } from "../../records/run.ts";
+import type { Setup } from "../../records/setup.ts";
+import { convert } from "../../units/units.ts";
 
 export interface Scale {
   readonly value: number;

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import type { RunEvidence } from "../../../records/run.ts";
-import type { Setup } from "../../../records/setup.ts";
+import type { RunEvidence } from "../../records/run.ts";
+import type { Setup } from "../../records/setup.ts";
 import { scaleOf, valuesFor } from "./scale.ts";
 
 describe("scales", () => {

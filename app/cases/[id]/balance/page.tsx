@@ -1,0 +1,6 @@
+import { BalanceStage } from "@/ui/stages/balance/BalanceStage";
+import { stagePage, stageTitle } from "../stagePage";
+
+export const dynamic = "force-dynamic";
+export const generateMetadata = stageTitle("balance");
+export default stagePage("balance", BalanceStage);

@@ -1,0 +1,67 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+import { type ComponentType, cache } from "react";
+import { z } from "zod";
+import { places, toView } from "@/app/pageData";
+import { STAGES, type Stage } from "@/core/assessment/results/stage";
+import { store } from "@/server/db/store";
+import { type CaseBook, openCase } from "@/server/usecases/evidence";
+import { UseCaseError } from "@/server/usecases/failure";
+import { CaseHead } from "@/ui/shell/CaseHead";
+import { Keys } from "@/ui/shell/Keys";
+import { MarginColumn } from "@/ui/shell/MarginColumn";
+import { Rail } from "@/ui/shell/Rail";
+import type { CaseView } from "@/ui/view";
+
+interface Props {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ q?: string | string[] }>;
+}
+
+const read = cache(async (id: string): Promise<CaseBook> => {
+  if (!z.uuid().safeParse(id).success) notFound();
+  return openCase(await store(), id).catch((error) => {
+    if (error instanceof UseCaseError && error.code === "not-found") notFound();
+    throw error;
+  });
+});
+
+/** What these stages say is worked out from the runs: it is that of an earlier set-up where the runs are. */
+const FROM_RUNS: readonly Stage[] = ["settling", "balance", "refinement", "comparison", "verdict"];
+
+/** The page of one stage. Every stage has a route of its own, so that a page loads the code of its own sheet alone. */
+export function stagePage(stage: Stage, Sheet: ComponentType<{ view: CaseView }>) {
+  return async function StagePage({ params, searchParams }: Props) {
+    const { id } = await params;
+    const book = await read(id);
+    const asked = (await searchParams).q;
+    const keys = book.evidence.quantities.map((q) => q.key);
+    const quantityKey = typeof asked === "string" && keys.includes(asked) ? asked : (keys[0] ?? "");
+    const view = toView(book, stage, quantityKey);
+    const stages = STAGES.map((s) => `/cases/${id}/${s}?q=${encodeURIComponent(quantityKey)}`);
+    return (
+      <div className="flex h-screen min-w-[1000px] flex-col">
+        <CaseHead view={view}>
+          <Keys places={await places(await store(), { id, title: view.title })} stages={stages} quantities={{ current: quantityKey, all: keys }} />
+        </CaseHead>
+        <div className="flex min-h-0 flex-1">
+          <Rail stages={view.assessment.stages} current={stage} id={id} quantityKey={quantityKey} />
+          <main id="main" className="sheet relative min-w-0 flex-1 overflow-auto bg-sheet px-6 py-4" tabIndex={-1}>
+            {view.assessment.stale && FROM_RUNS.includes(stage) ? (
+              <p className="mb-3 border-l-2 border-dashed border-ink-2 pl-3 text-[12.5px] text-ink-2">
+                The runs were made with an earlier set-up. What follows is what they said; run the family again to bring it up to date.
+              </p>
+            ) : null}
+            <Sheet view={view} />
+          </main>
+          {view.margin ? <MarginColumn margin={view.margin} id={id} quantityKey={quantityKey} /> : null}
+        </div>
+      </div>
+    );
+  };
+}
+
+/** The words in the browser's tab. */
+export const stageTitle =
+  (stage: Stage) =>
+  async ({ params }: Props): Promise<Metadata> => ({ title: `${(await read((await params).id)).row.title}: ${stage}` });
