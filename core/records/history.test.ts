@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { readHistory, thinned, writeHistory } from "./history.ts";
+import { readHistory, thinned, type WrittenHistory, writeHistory } from "./history.ts";
 import type { HistoryEvidence } from "./run.ts";
 
 const record: HistoryEvidence = {
@@ -41,6 +41,9 @@ test("thinned to three: first and last stay, every array alike; short records ar
 });
 
 test("what is no record is refused", () => {
-  expect(() => readHistory({ iteration: ["1"], residuals: {}, quantities: {} })).toThrow();
-  expect(() => readHistory({ residuals: {}, quantities: {} })).toThrow();
+  const not = (h: object) => () => readHistory(h as WrittenHistory);
+  expect(not({ iteration: ["1"], residuals: {}, quantities: {} })).toThrow("no record of a run");
+  expect(not({ iteration: [1], residuals: { mass: [1, {}] }, quantities: {} })).toThrow("no record of a run");
+  expect(not({ iteration: [1], residuals: {}, quantities: { q: "1" } })).toThrow("no record of a run");
+  expect(not({ residuals: {}, quantities: {} })).toThrow("no record of a run");
 });

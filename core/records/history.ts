@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { HistoryEvidence } from "./run.ts";
 
 /** Every array of a record changed alike. */
@@ -20,21 +19,21 @@ export function thinned(h: HistoryEvidence, most: number): HistoryEvidence {
   return step === 1 ? h : changed(h, (values) => values.filter((_, i) => i % step === 0 || i === values.length - 1));
 }
 
-const Values = z.array(z.number().nullable());
-const ByKey = z.record(z.string(), Values);
+type Values = readonly (number | null)[];
+type ByKey = Readonly<Record<string, Values>>;
 
 /** A record as JSON writes it: lists of numbers, null where an entry has none. */
-const Written = z.object({
-  iteration: Values,
-  time: Values.optional(),
-  residuals: ByKey,
-  quantities: ByKey,
-  balances: ByKey.optional(),
-  starts: z.record(z.string(), z.number()).optional(),
-});
+export interface WrittenHistory {
+  readonly iteration: Values;
+  readonly time?: Values;
+  readonly residuals: ByKey;
+  readonly quantities: ByKey;
+  readonly balances?: ByKey;
+  readonly starts?: Readonly<Record<string, number>>;
+}
 
 /** A record as JSON can hold it, which knows neither typed arrays nor NaN. */
-export function writeHistory(h: HistoryEvidence): z.infer<typeof Written> {
+export function writeHistory(h: HistoryEvidence): WrittenHistory {
   const list = (values: Float64Array) => Array.from(values, (v) => (Number.isFinite(v) ? v : null));
   const each = (of: Readonly<Record<string, Float64Array>>) => Object.fromEntries(Object.entries(of).map(([key, values]) => [key, list(values)]));
   return {
@@ -47,11 +46,18 @@ export function writeHistory(h: HistoryEvidence): z.infer<typeof Written> {
   };
 }
 
-/** The record that {@link writeHistory} wrote; entries without a number are NaN, never 0. @throws {z.ZodError} where it is none */
-export function readHistory(written: unknown): HistoryEvidence {
-  const h = Written.parse(written);
-  const array = (values: readonly (number | null)[]) => Float64Array.from(values, (v) => v ?? Number.NaN);
-  const each = (of: z.infer<typeof ByKey>) => Object.fromEntries(Object.entries(of).map(([key, values]) => [key, array(values)]));
+/** @throws {TypeError} it is no list of numbers and gaps */
+function array(values: unknown): Float64Array {
+  if (!Array.isArray(values) || values.some((v) => v !== null && typeof v !== "number")) throw new TypeError("This is no record of a run.");
+  return Float64Array.from(values as Values, (v) => v ?? Number.NaN);
+}
+
+/**
+ * The record that {@link writeHistory} wrote; entries without a number are NaN, never 0. Pages read records with it, so it brings no package along.
+ * @throws {TypeError} it is none
+ */
+export function readHistory(h: WrittenHistory): HistoryEvidence {
+  const each = (of: ByKey) => Object.fromEntries(Object.entries(of).map(([key, values]) => [key, array(values)]));
   return {
     iteration: array(h.iteration),
     ...(h.time ? { time: array(h.time) } : {}),

@@ -158,6 +158,18 @@ const control: readonly Operation[] = [
   }),
 ];
 
+const Values = z.array(z.number().nullable()).readonly();
+const ByKey = z.record(z.string(), Values);
+/** A record as JSON writes it: null where an entry has no number. */
+const WrittenRecord = z.object({
+  iteration: Values,
+  time: Values.optional(),
+  residuals: ByKey,
+  quantities: ByKey,
+  balances: ByKey.optional(),
+  starts: z.record(z.string(), z.number()).optional(),
+});
+
 /** What runs recorded and left behind. */
 const records: readonly Operation[] = [
   operation({
@@ -165,7 +177,7 @@ const records: readonly Operation[] = [
     path: "/runs/{id}/history",
     says: "The record of a run, thinned for drawing; what is stored stays whole.",
     query: z.object({ points: z.coerce.number().optional(), at: z.string().optional() }),
-    output: z.unknown(),
+    output: WrittenRecord,
     run: async ({ opened, at, query }) => {
       const h = await loadWorkedHistory(opened, at.id);
       return h ? writeHistory(thinned(h, Math.min(5000, Math.max(50, query.points || 1500)))) : { iteration: [], residuals: {}, quantities: {} };

@@ -666,7 +666,22 @@ export interface Operations {
    * The record of a run, thinned for drawing; what is stored stays whole.
    */
   "GET /runs/{id}/history": {
-    output: unknown;
+    output: {
+      iteration: (number | null)[];
+      time?: (number | null)[];
+      residuals: {
+        [k: string]: (number | null)[];
+      };
+      quantities: {
+        [k: string]: (number | null)[];
+      };
+      balances?: {
+        [k: string]: (number | null)[];
+      };
+      starts?: {
+        [k: string]: number;
+      };
+    };
   };
   /**
    * The whole record of a run, every column with its unit.

@@ -1,11 +1,14 @@
 "use client";
 
-import { writeCsv } from "@/core/formats/csv";
 import { saveFile } from "../charts/saveFile";
 
 /** Saves a table as CSV with all its digits. */
 export function CsvButton({ name, header, rows }: { name: string; header: readonly string[]; rows: readonly (readonly (string | number)[])[] }) {
-  const save = () => saveFile(name, "csv", writeCsv(header, rows), "text/csv");
+  // The writer is fetched when it is asked for: most visits save no table.
+  const save = async () => {
+    const { writeCsv } = await import("@/core/formats/csv");
+    saveFile(name, "csv", writeCsv(header, rows), "text/csv");
+  };
   return (
     <button type="button" className="link no-print text-[11.5px]" onClick={save}>
       CSV
