@@ -4,6 +4,7 @@ import { columnScale } from "@/core/formatting/scale";
 import type { BalanceRecord, BoundaryFlux } from "@/core/records/balance";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
+import { DataTable } from "../../tables/DataTable";
 import type { RunView } from "../../view";
 
 const total = (parts: readonly number[] | undefined) => parts?.reduce((s, v) => s + v, 0);
@@ -53,6 +54,27 @@ function columnsOf(record: BalanceRecord, b: RunBalance, per: string): Column[] 
   return columns.filter((c) => has(c.of) && (!c.name.startsWith("of it") || record.boundaries.some((r) => c.of(r))));
 }
 
+interface Row {
+  readonly name: string;
+  /** by column */
+  readonly values: readonly (number | undefined)[];
+}
+
+const headOf = (name: string, factor: string) => (
+  <>
+    {name} {factor ? <span className="whitespace-nowrap font-mono">{factor}</span> : null}
+  </>
+);
+
+const NetRow = ({ columns }: { columns: readonly Column[] }) => (
+  <tr className="font-semibold">
+    <td className="w">net</td>
+    {columns.map((c) => (
+      <td key={c.name}>{c.net === undefined ? "" : c.net === 0 ? "0" : scientific(c.net, 2)}</td>
+    ))}
+  </tr>
+);
+
 /** What goes through every boundary of a run, with what it has of sources and storage. */
 export function Boundaries({ run, record, b }: { run: RunView; record: BalanceRecord; b: RunBalance }) {
   const per = run.origin === "bench" ? " per m" : "";
@@ -68,12 +90,11 @@ export function Boundaries({ run, record, b }: { run: RunView; record: BalanceRe
       4,
     ),
   );
-  const cells = (values: readonly (number | undefined)[]) =>
-    values.map((v, k) => <td key={columns[k].name}>{v === undefined ? "–" : v === 0 ? "0" : scales[k].text(v)}</td>);
-  const rows: (readonly [string, readonly (number | undefined)[]])[] = [
-    ...record.boundaries.map((r) => [r.name, columns.map((c) => c.of(r))] as const),
-    ...(sources.some((v) => v) ? [["sources, off", sources] as const] : []),
-    ...(stored.some((v) => v) ? [["stored", stored] as const] : []),
+  const figure = (v: number | undefined, k: number) => (v === undefined ? "–" : v === 0 ? "0" : scales[k].text(v));
+  const rows: Row[] = [
+    ...record.boundaries.map((r) => ({ name: r.name, values: columns.map((c) => c.of(r)) })),
+    ...(sources.some((v) => v) ? [{ name: "sources, off", values: sources }] : []),
+    ...(stored.some((v) => v) ? [{ name: "stored", values: stored }] : []),
   ];
   const { factor } = record;
   return (
@@ -85,7 +106,7 @@ export function Boundaries({ run, record, b }: { run: RunView; record: BalanceRe
         <CsvButton
           name="boundaries"
           header={["boundary", ...columns.map((c) => c.name)]}
-          rows={rows.map(([name, values]) => [name, ...values.map((v) => v ?? "")])}
+          rows={rows.map((r) => [r.name, ...r.values.map((v) => v ?? "")])}
         />
       </div>
       {factor !== undefined ? (
@@ -95,32 +116,20 @@ export function Boundaries({ run, record, b }: { run: RunView; record: BalanceRe
         </p>
       ) : null}
       <div className="overflow-x-auto">
-        <table className="tight mt-1">
-          <thead>
-            <tr>
-              <th className="w align-bottom">Boundary</th>
-              {columns.map((c, k) => (
-                <th key={c.name} className="whitespace-normal! align-bottom">
-                  {c.name} {scales[k].factor ? <span className="whitespace-nowrap font-mono">{scales[k].factor}</span> : null}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(([name, values]) => (
-              <tr key={name}>
-                <td className="w whitespace-nowrap">{name}</td>
-                {cells(values)}
-              </tr>
-            ))}
-            <tr className="font-semibold">
-              <td className="w">net</td>
-              {columns.map((c) => (
-                <td key={c.name}>{c.net === undefined ? "" : c.net === 0 ? "0" : scientific(c.net, 2)}</td>
-              ))}
-            </tr>
-          </tbody>
-        </table>
+        <DataTable
+          className="tight mt-1"
+          rows={rows}
+          rowKey={(r) => r.name}
+          columns={[
+            { header: "Boundary", words: true, className: "whitespace-nowrap", headClassName: "align-bottom", cell: (r) => r.name },
+            ...columns.map((c, k) => ({
+              header: headOf(c.name, scales[k].factor),
+              headClassName: "whitespace-normal! align-bottom",
+              cell: (r: Row) => figure(r.values[k], k),
+            })),
+          ]}
+          after={<NetRow columns={columns} />}
+        />
       </div>
       <p className="mt-2 text-[11.5px] text-ink-3">
         The net is in the column's unit. Mass against the larger of inflow and outflow, or, where nothing flows through, against the largest flux

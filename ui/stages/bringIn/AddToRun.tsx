@@ -1,8 +1,9 @@
 "use client";
 
 import { useState } from "react";
+import { FormProvider } from "react-hook-form";
+import { useEntries } from "../../forms/entries";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
-import { useSave } from "../../forms/useSave";
 import type { CaseView, RunView } from "../../view";
 import { Flows, type FlowWords, fluxesOf } from "./Flows";
 import { QuantityRows } from "./QuantityRows";
@@ -12,15 +13,14 @@ import { useTable } from "./useTable";
 
 /** Values and flows from a table, added to a run that was brought in before. */
 export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; done: () => void }) {
-  const { save, busy } = useSave();
+  const { form, save, busy } = useEntries<FlowWords>({ signs: "outward", factor: "1" });
   const [mistake, setMistake] = useState("");
-  const [flows, setFlows] = useState<FlowWords>({ signs: "outward", factor: "1" });
   const [replace, setReplace] = useState(false);
   const table = useTable(view.id, setMistake);
   const own = useFocusOnOpen<HTMLElement>();
   const add = async () => {
     if (!table.file) return;
-    const input = { quantities: table.file, rowRoles: table.roles, rowUnits: table.sentUnits, fluxes: fluxesOf(flows), replace };
+    const input = { quantities: table.file, rowRoles: table.roles, rowUnits: table.sentUnits, fluxes: fluxesOf(form.getValues()), replace };
     if (await save("POST /runs/{id}/add", { at: { id: run.id }, input }, `${run.label} was added to.`)) done();
   };
   return (
@@ -41,7 +41,9 @@ export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; do
           <QuantityRows {...table} preview={table.preview} choices={rowChoices(view.evidence.quantities)} />
           {table.flows ? (
             <div className="mt-2 grid max-w-[560px] grid-cols-2 gap-3">
-              <Flows words={flows} change={setFlows} />
+              <FormProvider {...form}>
+                <Flows />
+              </FormProvider>
             </div>
           ) : null}
           <label className="mt-2 flex items-center gap-2">

@@ -1,10 +1,10 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
+import { FormProvider, useWatch } from "react-hook-form";
 import { count } from "@/core/formatting/number";
 import { dimensionOf, physicsOf } from "@/core/problems/describe/caseSetup";
-import { Field } from "../../forms/Field";
-import { useSave } from "../../forms/useSave";
+import { entryOf, useEntries } from "../../forms/entries";
 import type { CaseView } from "../../view";
 import { FamilyRuns } from "./FamilyRuns";
 import { Flows, type FlowWords, fluxesOf } from "./Flows";
@@ -38,20 +38,23 @@ interface FamilyWords extends FlowWords {
   readonly volume: string;
 }
 
+const Entry = entryOf<FamilyWords>();
+
 function Family({ view, read, done }: { view: CaseView; read: readonly Read[]; done: () => void }) {
-  const { save, busy } = useSave();
   const tables = read.filter((r) => r.table);
   const [columns, setColumns] = useState<Record<string, Mapped>>(() => columnsOf(read.filter((r) => r.record)));
   const [rows, setRows] = useState<Record<string, Mapped>>(() => rowsOf(tables));
   const [runs, setRuns] = useState<readonly FamilyRun[]>(() => runsOf(read));
   const code = view.runs.find((r) => r.origin === "brought-in")?.code ?? "";
-  const [words, setWords] = useState<FamilyWords>({ code, volume: "", signs: "outward", factor: "" });
+  const { form, save, busy } = useEntries<FamilyWords>({ code, volume: "", signs: "outward", factor: "" });
+  const named = Boolean(useWatch({ control: form.control, name: "code" }));
   const head = useRef<HTMLHeadingElement>(null);
   useEffect(() => head.current?.focus(), []);
   const { space, share } = physicsOf(view.setup);
   const broken = read.flatMap((r) => r.problems.map((p) => ({ ...p, file: r.name })));
   const flows = [...Object.values(columns), ...Object.values(rows)].some((x) => x.role.startsWith("boundary-"));
   const bring = async () => {
+    const words = form.getValues();
     const input = { code: words.code, volume: words.volume, fluxes: fluxesOf(words, 1 / share), ...familyInput(read, runs, columns, rows) };
     if (await save("POST /cases/{id}/bring-in-family", { at: { id: view.id }, input }, `${runs.length} runs were brought in.`)) done();
   };
@@ -65,17 +68,19 @@ function Family({ view, read, done }: { view: CaseView; read: readonly Read[]; d
       <Roles title="Columns of the records" entries={columns} change={setColumns} choices={columnChoices(view.evidence.quantities)} />
       <Roles title="Rows of the tables" entries={rows} change={setRows} choices={rowChoices(view.evidence.quantities)} />
       <div className="mt-3 grid max-w-[900px] grid-cols-[1fr_1fr_1.2fr_1fr_auto] items-end gap-2">
-        <Field label="Code" words value={words.code} onChange={(v) => setWords({ ...words, code: v })} />
-        <Field {...SIZE_WORDS[dimensionOf(space)]} value={words.volume} onChange={(volume) => setWords({ ...words, volume })} />
-        {flows ? (
-          <Flows words={words} change={setWords} placeholder={String(Math.round(1 / share))} />
-        ) : (
-          <>
-            <span />
-            <span />
-          </>
-        )}
-        <button type="button" className="btn" disabled={busy || broken.length > 0 || !words.code} onClick={() => void bring()}>
+        <FormProvider {...form}>
+          <Entry name="code" label="Code" words />
+          <Entry name="volume" {...SIZE_WORDS[dimensionOf(space)]} />
+          {flows ? (
+            <Flows placeholder={String(Math.round(1 / share))} />
+          ) : (
+            <>
+              <span />
+              <span />
+            </>
+          )}
+        </FormProvider>
+        <button type="button" className="btn" disabled={busy || broken.length > 0 || !named} onClick={() => void bring()}>
           Bring in {count(runs.length)} runs
         </button>
       </div>

@@ -1,10 +1,11 @@
 "use client";
 
 import { useEffect, useState } from "react";
+import { FormProvider, useWatch } from "react-hook-form";
 import { dimensionOf, physicsOf } from "@/core/problems/describe/caseSetup";
+import { entryOf, useEntries } from "../../forms/entries";
 import { Field } from "../../forms/Field";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
-import { useSave } from "../../forms/useSave";
 import type { CaseView } from "../../view";
 import { BringFamily } from "./BringFamily";
 import { Chooser } from "./Chooser";
@@ -18,6 +19,8 @@ import { Problems, Underway } from "./Told";
 import { unitsOf, useMapping } from "./useMapping";
 import { useReading } from "./useReading";
 import { useTable } from "./useTable";
+
+const Entry = entryOf<Words>();
 
 /** Files of another code, or a log it is still writing, become a run: found, shown, mapped; nothing is stored until confirmed. */
 export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
@@ -45,8 +48,10 @@ export function BringIn({ view, done }: { view: CaseView; done: () => void }) {
       {mistake ? <p className="mistake mt-2">{mistake}</p> : null}
       {family ? <BringFamily key={family.map((f) => f.name).join()} view={view} files={family} done={done} /> : null}
       {reading?.state === "reading" ? <Underway reading={reading} stop={discard} /> : null}
-      <Shown view={view} found={found} />
-      {found.readable ? <Confirm view={view} found={found} done={done} /> : null}
+      <FormProvider {...found.entries.form}>
+        <Shown view={view} found={found} />
+        {found.readable ? <Confirm view={view} found={found} done={done} /> : null}
+      </FormProvider>
       <Recipes />
       <p className="mt-2 text-[11.5px] text-ink-3">
         Units may stand in brackets behind a column's name or in a line of their own. Nothing is stored until you confirm.
@@ -61,21 +66,22 @@ function useFound(view: CaseView, said: (sentence: string) => void) {
   const { reading } = read;
   const mapping = useMapping(view.id, reading, said);
   const table = useTable(view.id, said);
-  const [words, setWords] = useState<Words>(noWords(physicsOf(view.setup).share));
+  const entries = useEntries<Words>(noWords(physicsOf(view.setup).share));
+  const { getValues, setValue } = entries.form;
   const recipe = reading?.preview?.recipe;
   useEffect(() => {
-    if (recipe) setWords((w) => ({ ...w, code: w.code || recipe.code }));
-  }, [recipe]);
+    if (recipe && !getValues("code")) setValue("code", recipe.code);
+  }, [recipe, getValues, setValue]);
   const inRecord = reading?.state === "refused" ? reading.problems : reading?.state === "done" ? mapping.checked.problems : [];
   const standing = [...inRecord.map((x) => ({ ...x, file: reading?.name })), ...table.problems];
   const readable = (reading?.state === "done" || table.preview !== undefined) && !standing.length;
-  return { read, mapping, table, words, setWords, standing, readable };
+  return { read, mapping, table, entries, standing, readable };
 }
 
 type Found = ReturnType<typeof useFound>;
 
 /** What was found, to be looked at and corrected. */
-function Shown({ view, found: { read, mapping, table, words, setWords, standing } }: { view: CaseView; found: Found }) {
+function Shown({ view, found: { read, mapping, table, standing } }: { view: CaseView; found: Found }) {
   const { reading, chooseSheet } = read;
   const preview = reading?.preview;
   const { quantities } = view.evidence;
@@ -111,7 +117,7 @@ function Shown({ view, found: { read, mapping, table, words, setWords, standing 
       {table.preview ? <QuantityRows {...table} preview={table.preview} choices={rowChoices(quantities)} /> : null}
       {table.flows ? (
         <div className="mt-2 grid max-w-[760px] grid-cols-2 gap-3">
-          <Flows words={words} change={setWords} parts="The model is one of so many equal parts; flows in the file are of the part" />
+          <Flows parts="The model is one of so many equal parts; flows in the file are of the part" />
         </div>
       ) : null}
     </>
@@ -119,10 +125,11 @@ function Shown({ view, found: { read, mapping, table, words, setWords, standing 
 }
 
 /** What is said of the run, and the way in. */
-function Confirm({ view, found: { read, mapping, table, words, setWords }, done }: { view: CaseView; found: Found; done: () => void }) {
-  const { save, busy } = useSave();
+function Confirm({ view, found: { read, mapping, table, entries }, done }: { view: CaseView; found: Found; done: () => void }) {
+  const { form, save, busy } = entries;
   const { reading, release } = read;
-  const said = {
+  const named = useWatch({ control: form.control, name: ["label", "code"] }).every(Boolean);
+  const said = (words: Words) => ({
     label: words.label,
     code: words.code,
     cells: cellsOf(words.cells),
@@ -130,10 +137,10 @@ function Confirm({ view, found: { read, mapping, table, words, setWords }, done 
     roles: mapping.mapped.roles,
     units: unitsOf(mapping.mapped),
     ...(words.recipe.trim() ? { recipe: words.recipe.trim() } : {}),
-  };
-  const bring = () => {
+  });
+  const bring = (words: Words) => {
     const input = {
-      ...said,
+      ...said(words),
       history: reading?.state === "done" ? { reading: reading.id } : null,
       quantities: table.file ?? null,
       rowRoles: table.roles,
@@ -143,34 +150,24 @@ function Confirm({ view, found: { read, mapping, table, words, setWords }, done 
     };
     return save("POST /cases/{id}/bring-in", { at: { id: view.id }, input }, `${words.label} was brought in.`);
   };
-  const follow = (id: string, name: string) =>
-    save("POST /cases/{id}/follow", { at: { id: view.id }, input: { ...said, reading: id } }, `${words.label} follows ${name}.`);
+  const follow = (words: Words, id: string, name: string) =>
+    save("POST /cases/{id}/follow", { at: { id: view.id }, input: { ...said(words), reading: id } }, `${words.label} follows ${name}.`);
   const confirm = async () => {
-    if (!(await (reading?.log ? follow(reading.id, reading.name) : bring()))) return;
+    const words = form.getValues();
+    if (!(await (reading?.log ? follow(words, reading.id, reading.name) : bring(words)))) return;
     release();
     done();
   };
   return (
     <>
-      <RunWords words={words} change={setWords} dimension={dimensionOf(physicsOf(view.setup).space)} />
+      <RunWords dimension={dimensionOf(physicsOf(view.setup).space)} />
       <div className="mt-2 flex items-end gap-3">
         {reading?.preview ? (
           <div className="w-[300px]">
-            <Field
-              label="Keep this mapping as a recipe named"
-              words
-              value={words.recipe}
-              onChange={(recipe) => setWords({ ...words, recipe })}
-              placeholder="not kept"
-            />
+            <Entry name="recipe" label="Keep this mapping as a recipe named" words placeholder="not kept" />
           </div>
         ) : null}
-        <button
-          type="button"
-          className="btn"
-          disabled={busy || reading?.state === "reading" || !words.label || !words.code}
-          onClick={() => void confirm()}
-        >
+        <button type="button" className="btn" disabled={busy || reading?.state === "reading" || !named} onClick={() => void confirm()}>
           {reading?.log ? "Follow as a run" : "Bring in as a run"}
         </button>
       </div>

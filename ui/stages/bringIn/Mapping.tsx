@@ -5,6 +5,7 @@ import { count } from "@/core/formatting/number";
 import type { SheetPreview } from "@/core/intake/historyImport";
 import { useAsked } from "../../api/useAsked";
 import { HistoryChart } from "../../charts/HistoryChart";
+import { DataTable } from "../../tables/DataTable";
 import { type Choices, columnChoices } from "./roleChoices";
 
 const DELIMITERS: Readonly<Record<string, string>> = { ",": "commas", ";": "semicolons", "\t": "cells or tabs", " ": "blanks", json: "JSON" };
@@ -39,34 +40,27 @@ export function Mapping(p: {
         {count(preview.rows)} rows of {preview.header.length} columns, {DELIMITERS[preview.delimiter] ? `by ${DELIMITERS[preview.delimiter]}` : ""}
       </h3>
       <div className="overflow-x-auto">
-        <table className="mt-1">
-          <thead>
-            <tr>
-              {preview.header.map((name, i) => (
-                <ColumnHead
-                  key={name}
-                  name={name}
-                  drawn={i === shown}
-                  draw={() => setShown(i)}
-                  role={mapped.roles[i]}
-                  setRole={(role) => set("roles", i, role)}
-                  unit={mapped.units[i]}
-                  setUnit={(unit) => set("units", i, unit)}
-                  choices={choices}
-                />
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {preview.sample.map((row, k) => (
-              <tr key={k}>
-                {row.map((c, i) => (
-                  <td key={i}>{c.slice(0, 24)}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          className="mt-1"
+          rows={preview.sample}
+          rowKey={(row) => String(preview.sample.indexOf(row))}
+          columns={preview.header.map((name, i) => ({
+            headClassName: "text-left align-top",
+            header: (
+              <ColumnHead
+                name={name}
+                drawn={i === shown}
+                draw={() => setShown(i)}
+                role={mapped.roles[i]}
+                setRole={(role) => set("roles", i, role)}
+                unit={mapped.units[i]}
+                setUnit={(unit) => set("units", i, unit)}
+                choices={choices}
+              />
+            ),
+            cell: (row: readonly string[]) => row[i]?.slice(0, 24),
+          }))}
+        />
       </div>
       <ColumnPlot caseId={p.caseId} readingId={p.readingId} index={shown} name={preview.header[shown]} log={mapped.roles[shown] === "residual"} />
       {p.notes.map((n) => (
@@ -93,34 +87,32 @@ interface ColumnHeadProps {
 /** The name of a column, what it is, and its unit where that matters. */
 function ColumnHead(p: ColumnHeadProps) {
   return (
-    <th className="text-left align-top">
-      <div className="grid min-w-[120px] gap-1">
-        <button
-          type="button"
-          className={`block max-w-[180px] truncate text-left ${p.drawn ? "font-semibold text-ink" : "link"}`}
-          aria-pressed={p.drawn}
-          title={`Draw ${p.name}`}
-          onClick={p.draw}
-        >
-          {p.name}
-        </button>
-        <select aria-label={`Role of column ${p.name}`} className="field words" value={p.role} onChange={(e) => p.setRole(e.target.value)}>
-          {p.choices.map(([v, n]) => (
-            <option key={v} value={v}>
-              {n}
-            </option>
-          ))}
-        </select>
-        <input
-          aria-label={`Unit of column ${p.name}`}
-          className="field"
-          placeholder="unit"
-          disabled={!/^(time|boundary-|quantity:)/.test(p.role)}
-          value={p.unit}
-          onChange={(e) => p.setUnit(e.target.value)}
-        />
-      </div>
-    </th>
+    <div className="grid min-w-[120px] gap-1">
+      <button
+        type="button"
+        className={`block max-w-[180px] truncate text-left ${p.drawn ? "font-semibold text-ink" : "link"}`}
+        aria-pressed={p.drawn}
+        title={`Draw ${p.name}`}
+        onClick={p.draw}
+      >
+        {p.name}
+      </button>
+      <select aria-label={`Role of column ${p.name}`} className="field words" value={p.role} onChange={(e) => p.setRole(e.target.value)}>
+        {p.choices.map(([v, n]) => (
+          <option key={v} value={v}>
+            {n}
+          </option>
+        ))}
+      </select>
+      <input
+        aria-label={`Unit of column ${p.name}`}
+        className="field"
+        placeholder="unit"
+        disabled={!/^(time|boundary-|quantity:)/.test(p.role)}
+        value={p.unit}
+        onChange={(e) => p.setUnit(e.target.value)}
+      />
+    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-import { Field } from "../../forms/Field";
+import { entryOf } from "../../forms/entries";
 import type { FlowWords } from "./Flows";
 
 /** What is said of a brought-in run, as typed. */
@@ -51,24 +51,25 @@ export const SIZE_WORDS = {
   3: { label: "Volume meshed", placeholder: "1.08 m^3" },
 } as const;
 
+const Entry = entryOf<Words>();
+
 /** Name, code, cells and size of a run, and settings of its own. */
-export function RunWords({ words, change, dimension }: { words: Words; change: (words: Words) => void; dimension: 2 | 3 }) {
-  const put = (part: Partial<Words>) => change({ ...words, ...part });
+export function RunWords({ dimension }: { dimension: 2 | 3 }) {
   return (
     <>
       <div className="mt-3 grid grid-cols-[1.4fr_1fr_1fr_1fr] items-end gap-2">
-        <Field label="Name of the run" words value={words.label} onChange={(label) => put({ label })} />
-        <Field label="Code" words value={words.code} onChange={(code) => put({ code })} />
-        <Field label="Cells" value={words.cells} onChange={(cells) => put({ cells })} />
-        <Field {...SIZE_WORDS[dimension]} value={words.volume} onChange={(volume) => put({ volume })} />
+        <Entry name="label" label="Name of the run" words />
+        <Entry name="code" label="Code" words />
+        <Entry name="cells" label="Cells" />
+        <Entry name="volume" {...SIZE_WORDS[dimension]} />
       </div>
       <details className="mt-2">
         <summary className="cursor-pointer text-[12px] text-ink-2">This run was made with settings of its own</summary>
         <div className="mt-1 grid max-w-[760px] grid-cols-4 gap-2">
-          <Field label="Order of its scheme" value={words.schemeOrder} onChange={(schemeOrder) => put({ schemeOrder })} choices={ORDERS} />
-          <Field label="Orders residuals fell" value={words.dropOrders} onChange={(dropOrders) => put({ dropOrders })} />
-          <Field label="Time step, s" value={words.timeStep} onChange={(timeStep) => put({ timeStep })} />
-          <Field label="Note" words value={words.note} onChange={(note) => put({ note })} />
+          <Entry name="schemeOrder" label="Order of its scheme" choices={ORDERS} />
+          <Entry name="dropOrders" label="Orders residuals fell" />
+          <Entry name="timeStep" label="Time step, s" />
+          <Entry name="note" label="Note" words />
         </div>
       </details>
     </>

@@ -1,0 +1,9 @@
+"use client";
+
+import nextDynamic from "next/dynamic";
+
+// What opens at a press is fetched at the press: a page that only shows runs does without forms, readers and catalogues.
+export const BringIn = nextDynamic(() => import("../bringIn/BringIn").then((m) => m.BringIn));
+export const AddToRun = nextDynamic(() => import("../bringIn/AddToRun").then((m) => m.AddToRun));
+export const PlanSweep = nextDynamic(() => import("./PlanSweep").then((m) => m.PlanSweep));
+export const CopyForm = nextDynamic(() => import("./CopyForm").then((m) => m.CopyForm));
