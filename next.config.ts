@@ -2,7 +2,7 @@ import type { NextConfig } from "next";
 import { methodHash } from "./scripts/method-hash.mjs";
 
 const config: NextConfig = {
-  serverExternalPackages: ["@electric-sql/pglite", "pdfkit", "svg-to-pdfkit", "dejavu-fonts-ttf", "proper-lockfile", "pg", "pg-boss"],
+  serverExternalPackages: ["@electric-sql/pglite", "pdfkit", "svg-to-pdfkit", "dejavu-fonts-ttf", "pg", "pg-boss"],
   turbopack: { root: import.meta.dirname },
   poweredByHeader: false,
   devIndicators: false,

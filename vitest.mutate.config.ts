@@ -7,7 +7,8 @@ export default defineConfig({
     setupFiles: ["scripts/propertySeed.ts", "scripts/listsAlike.ts"],
     include: (process.env.MUTATION_TESTS ?? "core/**/*.test.ts").split(","),
     exclude: ["**/*.coverage.test.ts"],
-    isolate: false,
+    // Workers of their own see which change is tried in their environment, which only a process of its own passes on.
+    isolate: process.env.MUTATION_APART === "yes",
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

@@ -2,7 +2,8 @@ import path from "node:path";
 import { type CaseSetup, parameterSpecs } from "../core/problems/describe/caseSetup.ts";
 import { entryText } from "../core/units/entry.ts";
 import { dataFolder } from "../server/config.ts";
-import { FolderInUse, openStore, type Store } from "../server/db/store.ts";
+import { FolderTrouble } from "../server/db/folderLock.ts";
+import { openStore, type Store } from "../server/db/store.ts";
 import { Bench } from "../server/jobs/bench.ts";
 import { findCase, findProgramme, insertProgramme, listCases, listQuantities } from "../server/repositories/cases.ts";
 import { listRuns } from "../server/repositories/runs.ts";
@@ -320,7 +321,7 @@ async function fan(opened: Store): Promise<void> {
 
 if (process.argv[1] && path.resolve(process.argv[1]) === path.resolve(import.meta.filename ?? new URL(import.meta.url).pathname)) {
   const opened = await openStore(dataFolder()).catch((error) => {
-    if (!(error instanceof FolderInUse)) throw error;
+    if (!(error instanceof FolderTrouble)) throw error;
     console.error(`Tin Ruler: ${error.message}`);
     process.exit(1);
   });

@@ -16,8 +16,8 @@ import { SUBJECTS, type Subject } from "./mutationSubjects.ts";
 const ROOT = process.cwd();
 const COPY = path.join(ROOT, ".tmp/mutation");
 const SEED = 20260404;
-/** changes tried of each subject in a sample */
-const SAMPLE = 40;
+/** changes tried of each subject in a sample, about */
+const SAMPLE = 20;
 const BLOCK_LINES = 4;
 
 interface Outcome {
@@ -74,13 +74,42 @@ function spelled(text: string): string {
   return constantsOf(text).reduce((out, { start, end }) => `${out.slice(0, start)}(${out.slice(start, end)} * 2 / 2)${out.slice(end)}`, text);
 }
 
-/** Blocks of lines of a file, each drawn with the same chance. */
-function drawn(file: string, share: number, random: () => number): string[] {
-  if (share >= 1) return [file];
-  const lines = readFileSync(file, "utf8").split("\n").length;
-  return Array.from({ length: Math.ceil(lines / BLOCK_LINES) }, (_, b) => b)
-    .filter(() => random() < share)
-    .map((b) => `${file}:${b * BLOCK_LINES + 1}-${Math.min(lines, (b + 1) * BLOCK_LINES)}`);
+/** what the mutation package changes, counted roughly in a piece of code */
+const CHANGEABLE = /[<>]=?|[=!]==|&&|\|\||\?\?|[^\w]-|[+*/%!]|\b(?:if|for|while|true|false|some|every|filter|slice|min|max)\b|\b\d+(?:\.\d+)?\b/g;
+
+interface Block {
+  readonly place: string;
+  readonly weight: number;
+}
+
+/** The lines of a file in blocks, with how many changes each has room for. */
+function blocksOf(file: string): Block[] {
+  const lines = readFileSync(file, "utf8").split("\n");
+  return Array.from({ length: Math.ceil(lines.length / BLOCK_LINES) }, (_, b) => {
+    const own = lines.slice(b * BLOCK_LINES, (b + 1) * BLOCK_LINES).filter((line) => !/^\s*(?:\/?\*|\/\/|import )/.test(line));
+    const weight =
+      own
+        .join("\n")
+        .replace(/"[^"]*"/g, "")
+        .match(CHANGEABLE)?.length ?? 0;
+    return { place: `${file}:${b * BLOCK_LINES + 1}-${Math.min(lines.length, (b + 1) * BLOCK_LINES)}`, weight };
+  }).filter((b) => b.weight > 0);
+}
+
+/** Blocks in a seeded order until they have room for so many changes. */
+function drawn(files: readonly string[], most: number): string[] {
+  const random = randomFrom(SEED);
+  const order = files
+    .flatMap(blocksOf)
+    .map((b) => ({ ...b, at: random() }))
+    .sort((x, y) => x.at - y.at);
+  const places: string[] = [];
+  for (let left = most; left > 0 && order.length; ) {
+    const { place, weight } = order.shift()!;
+    places.push(place);
+    left -= weight;
+  }
+  return places;
 }
 
 function prepareCopy(subjects: readonly Subject[]): void {
@@ -93,19 +122,15 @@ function prepareCopy(subjects: readonly Subject[]): void {
   for (const file of new Set(subjects.flatMap(sourcesOf))) writeFileSync(path.join(COPY, file), spelled(readFileSync(file, "utf8")));
 }
 
-const roughly = (files: readonly string[]) => files.reduce((n, f) => n + readFileSync(f, "utf8").split("\n").length, 0) * 1.5;
-
 function run(s: Subject, all: boolean): Outcome {
   const files = sourcesOf(s);
-  const share = all ? 1 : SAMPLE / roughly(files);
-  const random = randomFrom(SEED);
-  const places = files.flatMap((f) => drawn(f, share, random));
+  const places = all ? files : drawn(files, SAMPLE);
   const report = path.join(COPY, "mutation.json");
   rmSync(report, { force: true });
   const tests = s.tests.flatMap(filesIn).filter(isTest).join(",");
   const done = spawnSync("npx", ["--no-install", "stryker", "run", "-m", places.join(",")], {
     cwd: COPY,
-    env: { ...process.env, MUTATION_TESTS: tests },
+    env: { ...process.env, MUTATION_TESTS: tests, MUTATION_APART: s.apart ? "yes" : "no" },
     encoding: "utf8",
     maxBuffer: 1 << 28,
   });

@@ -7,6 +7,8 @@ export interface Subject {
   readonly tests: readonly string[];
   /** share of the changes that has to be noticed */
   readonly floor: number;
+  /** its tests start workers, and need a process for each of their files */
+  readonly apart?: true;
 }
 
 const JUDGING = 0.85;
@@ -35,5 +37,5 @@ export const SUBJECTS: readonly Subject[] = [
   { name: "units", code: ["core/units", "core/formatting"], tests: ["core/units", "core/formatting"], floor: AROUND },
   { name: "formats", code: ["core/formats", "core/intake"], tests: ["core/formats", "core/intake"], floor: AROUND },
   { name: "usecases", code: ["server/usecases"], tests: ["server/usecases"], floor: AROUND },
-  { name: "jobs", code: ["server/jobs"], tests: ["server/jobs"], floor: AROUND },
+  { name: "jobs", code: ["server/jobs"], tests: ["server/jobs"], floor: AROUND, apart: true },
 ];

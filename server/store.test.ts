@@ -1,13 +1,15 @@
+import fs from "node:fs";
 import { mkdir, mkdtemp, readdir, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import { lintelRuns } from "../demo/lintel.ts";
 import { BlobError, BlobStore } from "./blobs/blobStore.ts";
-import { FolderInUse, openStore, type Store } from "./db/store.ts";
+import { FolderInUse } from "./db/folderLock.ts";
+import { openStore, type Store } from "./db/store.ts";
 import { canonical, hashOf } from "./hash.ts";
 import { listQuantities } from "./repositories/cases.ts";
-import { listRuns } from "./repositories/runs.ts";
+import { listRuns, listSettings, writeSetting } from "./repositories/runs.ts";
 import { bringIn } from "./usecases/bringIn.ts";
 import { createCase, createYardstick, saveQuestion } from "./usecases/cases.ts";
 import { loadHistory, openCase } from "./usecases/evidence.ts";
@@ -29,18 +31,40 @@ afterAll(async () => {
 });
 
 describe("data folder", () => {
-  test("a second opening is refused in words; one left locked by a dead process is taken over", async () => {
+  test("an answer to a change comes after the disk has it", async () => {
+    const synced = vi.spyOn(fs, "fsyncSync");
+    try {
+      for (let k = 1; k <= 5; k++) {
+        const before = synced.mock.calls.length;
+        await writeSetting(opened.db, "cores", k);
+        expect(synced.mock.calls.length).toBeGreaterThan(before);
+      }
+      const before = synced.mock.calls.length;
+      await listSettings(opened.db);
+      expect(synced.mock.calls.length).toBe(before);
+    } finally {
+      synced.mockRestore();
+    }
+  });
+
+  test("a second opening is refused in words that name the holder", async () => {
     await expect(openStore(folder("main"))).rejects.toThrow(FolderInUse);
-    await mkdir(folder("left.in-use"), { recursive: true });
-    await writeFile(folder("left.in-use.pid"), "999999");
-    const taken = await openStore(folder("left"));
-    await taken.close();
+    await expect(openStore(folder("main"))).rejects.toThrow(`another Tin Ruler (process ${process.pid})`);
+  });
+
+  test("what cannot be a folder is said in a sentence, and lets go of the lock", async () => {
+    await writeFile(folder("file"), "");
+    for (let k = 0; k < 2; k++) await expect(openStore(folder("file"))).rejects.toThrow(/The data folder .*file is no folder/);
   });
 
   test("a folder deleted under a living server does not take its lock along", async () => {
     const living = await openStore(folder("gone"));
     await rm(folder("gone"), { recursive: true, force: true });
     await expect(openStore(folder("gone"))).rejects.toThrow(FolderInUse);
+    expect(await living.intact()).toBe(false);
+    await mkdir(folder("gone"));
+    expect(await living.intact()).toBe(false);
+    expect(await opened.intact()).toBe(true);
     await living.close().catch(() => undefined);
   });
 

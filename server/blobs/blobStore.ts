@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
+import { mkdir, open, readdir, readFile, rename, rm, stat, utimes } from "node:fs/promises";
 import path from "node:path";
 import { hashBytes } from "../hash.ts";
 
@@ -19,12 +19,50 @@ export class BlobError extends Error {
 }
 
 const ARRIVING = "arriving.";
-/** an upload that has not grown for this long has no process any more */
-const FORGOTTEN_MS = 3_600_000;
+/** a blob nothing names, or a file that has not grown, for this long has nobody any more who would name it */
+const WAIT_MS = 3_600_000;
+
+async function removeOld(place: string, before: number): Promise<number> {
+  const { mtimeMs } = (await stat(place).catch(() => undefined)) ?? { mtimeMs: Number.POSITIVE_INFINITY };
+  if (mtimeMs > before) return 0;
+  await rm(place, { force: true });
+  return 1;
+}
+
+/** A name in a folder survives a power cut only once the folder itself is on the disk. */
+async function syncFolder(folder: string): Promise<void> {
+  const opened = await open(/*turbopackIgnore: true*/ folder, "r");
+  try {
+    await opened.sync();
+  } finally {
+    await opened.close();
+  }
+}
 
 /** Files named by the hash of their bytes; written beside, synced, renamed; checked when read. */
 export class BlobStore {
   constructor(private readonly folder: string) {}
+
+  private turning: Promise<unknown> = Promise.resolve();
+
+  /** One after the other: nothing is taken away between being found and being touched. */
+  private turn<T>(work: () => Promise<T>): Promise<T> {
+    const next = this.turning.then(work);
+    this.turning = next.catch(() => undefined);
+    return next;
+  }
+
+  /** Makes a blob that is there young again, so that no sweep takes it. @returns whether it is there, whole */
+  private touch(hash: string): Promise<boolean> {
+    return this.turn(async () => {
+      const now = new Date();
+      await utimes(this.place(hash), now, now).catch(() => undefined);
+      return this.get(hash).then(
+        () => true,
+        () => false,
+      );
+    });
+  }
 
   private place(hash: string): string {
     if (!/^[0-9a-f]{64}$/.test(hash)) throw new BlobError("missing", hash);
@@ -36,13 +74,16 @@ export class BlobStore {
     const target = this.place(hash);
     // A damaged copy is written over: equal size is a cheap first look, the hash decides on reading.
     const there = await stat(target).catch(() => undefined);
-    if (there?.size === bytes.byteLength && (await this.get(hash).catch(() => undefined))) return hash;
+    if (there?.size === bytes.byteLength && (await this.touch(hash))) return hash;
     await mkdir(path.dirname(target), { recursive: true });
     const beside = `${target}.${process.pid}.${Math.random().toString(36).slice(2)}`;
     const file = await open(/*turbopackIgnore: true*/ beside, "wx");
     try {
       await file.writeFile(bytes);
       await file.sync();
+    } catch (error) {
+      await rm(beside, { force: true });
+      throw error;
     } finally {
       await file.close();
     }
@@ -50,6 +91,7 @@ export class BlobStore {
       await rm(beside, { force: true });
       throw error;
     });
+    await syncFolder(path.dirname(target));
     return hash;
   }
 
@@ -78,6 +120,7 @@ export class BlobStore {
       const hash = digest.digest("hex");
       await mkdir(path.dirname(this.place(hash)), { recursive: true });
       await rename(beside, this.place(hash));
+      await syncFolder(path.dirname(this.place(hash)));
       return { hash, bytes };
     } catch (error) {
       await rm(beside, { force: true });
@@ -85,24 +128,29 @@ export class BlobStore {
     }
   }
 
-  /** Clears what uploads that broke off with their process left behind. */
-  async sweep(now = Date.now()): Promise<void> {
-    for (const name of await readdir(this.folder).catch(() => [])) {
-      if (!name.startsWith(ARRIVING)) continue;
-      const place = path.join(this.folder, name);
-      const old = now - ((await stat(place).catch(() => undefined))?.mtimeMs ?? now) > FORGOTTEN_MS;
-      if (old) await rm(place, { force: true });
-    }
+  /**
+   * Takes away what nothing names any more, and what writing that broke off left behind. Only what has lain untouched for a while goes: whoever has
+   * just put a blob has not yet written down its name.
+   * @returns how many blobs went
+   */
+  async sweep(isNamed: (hash: string) => boolean, waitMs = WAIT_MS, now = Date.now()): Promise<number> {
+    let gone = 0;
+    for (const folder of [this.folder, ...(await this.parts())])
+      for (const entry of await readdir(folder, { withFileTypes: true }).catch(() => [])) {
+        if (!entry.isFile() || isNamed(entry.name)) continue;
+        gone += await this.turn(() => removeOld(path.join(folder, entry.name), now - waitMs));
+      }
+    return gone;
+  }
+
+  private async parts(): Promise<string[]> {
+    const found = await readdir(this.folder, { withFileTypes: true }).catch(() => []);
+    return found.filter((e) => e.isDirectory()).map((e) => path.join(this.folder, e.name));
   }
 
   /** Where a blob lies, for readers that take it in pieces. */
   locate(hash: string): string {
     return this.place(hash);
-  }
-
-  /** Takes a blob away that nothing names any more. */
-  async drop(hash: string): Promise<void> {
-    await rm(this.place(hash), { force: true });
   }
 
   async get(hash: string): Promise<Uint8Array> {

@@ -1,4 +1,5 @@
-import { mkdir, readFile, rm, writeFile } from "node:fs/promises";
+import { constants, existsSync } from "node:fs";
+import { access, chmod, mkdir, stat } from "node:fs/promises";
 import path from "node:path";
 import { PGlite } from "@electric-sql/pglite";
 import { drizzle as drizzleServer } from "drizzle-orm/node-postgres";
@@ -7,9 +8,10 @@ import type { PgDatabase, PgQueryResultHKT } from "drizzle-orm/pg-core";
 import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
 import pg from "pg";
-import { lock } from "proper-lockfile";
 import { BlobStore } from "../blobs/blobStore.ts";
 import { applicationFolder, dataFolder } from "../config.ts";
+import { DURABLE_START, DurableFiles, syncTree } from "./durableFiles.ts";
+import { folderTrouble, lockFolder } from "./folderLock.ts";
 import * as schema from "./schema.ts";
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
@@ -20,48 +22,59 @@ export interface Store {
   readonly folder: string;
   /** address of the PostgreSQL server several processes share; undefined for the embedded database */
   readonly shared?: string;
+  /** whether the folder is still there: what is written into a deleted one is lost */
+  intact(): Promise<boolean>;
   close(): Promise<void>;
-}
-
-/** The data folder is in use by another process. */
-export class FolderInUse extends Error {
-  constructor(folder: string) {
-    super(
-      `The data folder ${folder} is in use by another Tin Ruler. Stop that one, or set TIN_RULER_DATA to another folder. Two at once would lose data.`,
-    );
-    this.name = "FolderInUse";
-  }
 }
 
 /**
  * Opens the database and the blobs of a data folder and brings the schema up to date.
  * @throws {FolderInUse} Another process holds the folder: the embedded database does not notice by itself and would lose rows.
+ * @throws {FolderTrouble} it cannot be written
  */
 export async function openStore(
   folder: string,
   migrations = path.join(applicationFolder(), "server/db/migrations"),
   shared = process.env.DATABASE_URL,
 ): Promise<Store> {
-  await mkdir(folder, { recursive: true });
-  await new BlobStore(path.join(folder, "blobs")).sweep();
-  if (shared) return openShared(folder, migrations, shared);
-  const release = await takeLock(folder);
+  if (shared) {
+    await makeFolder(folder);
+    return openShared(folder, migrations, shared);
+  }
+  // Before anything is touched: what another process owns stays as it is.
+  const release = await lockFolder(folder);
   try {
-    const client = await PGlite.create(path.join(folder, "database"));
+    await makeFolder(folder);
+    const place = path.join(folder, "database");
+    const made = !existsSync(place);
+    const client = await PGlite.create({ fs: new DurableFiles(place), startParams: DURABLE_START });
     const db = drizzle(client, { schema });
     await migrate(db, { migrationsFolder: migrations });
+    if (made) syncTree(folder);
     return {
       db: db as unknown as Db,
       blobs: new BlobStore(path.join(folder, "blobs")),
       folder,
+      intact: await sameFolder(folder),
       close: async () => {
         await client.close();
-        await release().catch(() => undefined);
+        await release();
       },
     };
   } catch (error) {
-    await release().catch(() => undefined);
-    throw error;
+    await release();
+    throw folderTrouble(folder, error);
+  }
+}
+
+/** The data of a programme is its owner's alone. @throws {FolderTrouble} it cannot be made or written */
+async function makeFolder(folder: string): Promise<void> {
+  try {
+    await mkdir(folder, { recursive: true, mode: 0o700 });
+    await chmod(folder, 0o700);
+    await access(folder, constants.W_OK);
+  } catch (error) {
+    throw folderTrouble(folder, error);
   }
 }
 
@@ -83,35 +96,23 @@ async function openShared(folder: string, migrations: string, address: string): 
     client.release();
   }
   const db = drizzleServer(pool, { schema });
-  return { db: db as unknown as Db, blobs: new BlobStore(path.join(folder, "blobs")), folder, shared: address, close: () => pool.end() };
+  return {
+    db: db as unknown as Db,
+    blobs: new BlobStore(path.join(folder, "blobs")),
+    folder,
+    shared: address,
+    intact: await sameFolder(folder),
+    close: () => pool.end(),
+  };
 }
 
-/**
- * Takes the folder's lock; one left by a process that no longer lives is cleared at once. It lies beside the folder: a folder that is deleted under a
- * living server does not take its lock along.
- */
-async function takeLock(folder: string): Promise<() => Promise<void>> {
-  const lockfilePath = `${path.resolve(/*turbopackIgnore: true*/ folder)}.in-use`;
-  const holder = `${lockfilePath}.pid`;
-  const take = () => lock(folder, { stale: 60_000, update: 10_000, lockfilePath });
-  const release = await take().catch(async (error: { code?: string }) => {
-    if (error.code !== "ELOCKED") throw error;
-    const pid = Number(await readFile(holder, "utf8").catch(() => ""));
-    if (!(pid > 0) || alive(pid)) throw new FolderInUse(folder);
-    await rm(lockfilePath, { recursive: true, force: true });
-    return take();
-  });
-  await writeFile(holder, String(process.pid));
-  return release;
-}
-
-function alive(pid: number): boolean {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch {
-    return false;
-  }
+/** Whether a folder is still the one that was opened: not deleted, not another in its place. */
+async function sameFolder(folder: string): Promise<() => Promise<boolean>> {
+  const was = await stat(/*turbopackIgnore: true*/ folder);
+  return async () => {
+    const now = await stat(/*turbopackIgnore: true*/ folder).catch(() => undefined);
+    return now?.ino === was.ino && now.dev === was.dev;
+  };
 }
 
 const held = globalThis as unknown as { tinRulerStore?: Promise<Store> };

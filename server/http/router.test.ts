@@ -117,6 +117,18 @@ describe("nodes", () => {
   });
 });
 
+test("what was written into a deleted folder is not acknowledged; reading goes on", async () => {
+  const leaveDeleted = standIn({ ...opened, intact: async () => false });
+  try {
+    const set = { headers: { "content-type": "application/json" }, body: JSON.stringify({ cores: 1 }) };
+    const found = await ask("PUT", "settings/cores", set);
+    expect(found).toMatchObject({ status: 503, body: { error: expect.stringContaining("was deleted or replaced") } });
+    expect((await ask("GET", "logs")).status).toBe(200);
+  } finally {
+    leaveDeleted();
+  }
+});
+
 describe("any list of operations", () => {
   const make = (run: () => Promise<unknown>) =>
     makeRouter({ some: [operation({ method: "get", path: "/some/{id}/{name}", says: "Some.", output: z.unknown(), run })] });

@@ -86,6 +86,9 @@ async function run(o: Operation, c: Context, opened: Store): Promise<Response> {
     input: o.input ? valid.valid("json") : (undefined as never),
     request: c.req.raw,
   });
+  // What was written into a deleted folder is lost: it is not acknowledged.
+  if (o.method !== "get" && !(await opened.intact()))
+    return refuse(503, "The data folder was deleted or replaced while it was in use; this was not kept. Put it back and start Tin Ruler again.");
   if ("file" in o.output) return fileOf(answer as Sent, o.output.file);
   return Response.json(answer ?? { ok: true });
 }

@@ -85,7 +85,7 @@ const begun = (caseId: string, type: RunEvent["type"] = "rows") =>
       resolve();
     });
   });
-const boxes = { ...small, baseNx: 48, baseNy: 48, count: 1 };
+const boxes = { ...small, baseNx: 32, baseNy: 32, count: 1 };
 /** A case whose runs go on to their last iteration whatever they reach, so that a wish always finds them under way. */
 const endless = async (problemId: string, iterations: number) => {
   const row = await make({}, problemId);

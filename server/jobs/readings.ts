@@ -91,19 +91,20 @@ function finish(reading: Reading, result: ReadResult): void {
 /** Readings nobody has asked for in a long time. */
 export const staleReadings = (): string[] => [...kept().readings.values()].filter((r) => Date.now() - r.touched > FORGET_MS).map((r) => r.id);
 
+/** Files of all readings at hand: they are named by no table yet. */
+export const readingHashes = (): string[] => [...kept().readings.values()].flatMap((r) => r.hash ?? []);
+
 export function findReading(id: string): Reading | undefined {
   const found = kept().readings.get(id);
   if (found) found.touched = Date.now();
   return found;
 }
 
-/** Stops a reading under way and forgets it. @returns what was known of it */
-export function dropReading(id: string): Reading | undefined {
+/** Stops a reading under way and forgets it. Its file stays until a sweep finds that nothing names it: others may have stored the same bytes. */
+export function dropReading(id: string): void {
   const { readings, signals } = kept();
-  const reading = readings.get(id);
   const signal = signals.get(id);
   if (signal) Atomics.store(signal, 0, 1);
   readings.delete(id);
   signals.delete(id);
-  return reading;
 }

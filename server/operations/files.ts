@@ -1,3 +1,4 @@
+import { dropReading } from "../jobs/readings.ts";
 import { listRecipes, markRecipe } from "../repositories/recipes.ts";
 import { addToRun, bringIn, bringInFamily } from "../usecases/bringIn.ts";
 import { AddInput, BringInInput, FamilyInInput, PreviewInput } from "../usecases/bringInInputs.ts";
@@ -8,7 +9,6 @@ import {
   CheckInput,
   checkMapping,
   columnPicture,
-  discardReading,
   listLogs,
   MOST_UPLOAD,
   ReadingInput,
@@ -96,9 +96,9 @@ export const FILE_OPERATIONS: readonly Operation[] = [
   operation({
     method: "delete",
     path: "/cases/{id}/readings/{reading}",
-    says: "Stops a reading and forgets its file unless a run was made of it.",
+    says: "Stops a reading and forgets its file unless something else names it.",
     output: Done,
-    run: ({ opened, at }) => discardReading(opened, at.reading),
+    run: async ({ at }) => dropReading(at.reading),
   }),
   operation({
     method: "get",

@@ -17,12 +17,6 @@ export async function findRun(db: Db, id: string): Promise<RunRow | undefined> {
   return (await db.select().from(run).where(eq(run.id, id)))[0];
 }
 
-/** Whether any run, deleted ones too, was made from a file. */
-export async function runsWithFile(db: Db, hash: string): Promise<boolean> {
-  const wanted = JSON.stringify({ files: [{ hash }] });
-  return (await db.select({ id: run.id }).from(run).where(sql`${run.settings} @> ${wanted}::jsonb`).limit(1)).length > 0;
-}
-
 export async function runsInState(db: Db, states: RunRow["state"][]): Promise<RunRow[]> {
   return db
     .select()

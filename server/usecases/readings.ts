@@ -6,7 +6,6 @@ import { buildHistory } from "../../core/intake/historyImport.ts";
 import { logFolders } from "../config.ts";
 import type { Store } from "../db/store.ts";
 import { dropReading, findReading, staleReadings, startReading } from "../jobs/readings.ts";
-import { runsWithFile } from "../repositories/runs.ts";
 import { Role, Units } from "./bringInInputs.ts";
 import { finishedReading } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
@@ -24,7 +23,6 @@ export async function takeUpload(
   const taken = await opened.blobs.putPieces(body as unknown as AsyncIterable<Uint8Array>, MOST_UPLOAD);
   if (!taken.bytes) throw new UseCaseError("invalid", "The file is empty.");
   if (Number.isFinite(sent) && taken.bytes < sent) {
-    await opened.blobs.drop(taken.hash);
     throw new UseCaseError("invalid", `Only ${taken.bytes} of ${sent} bytes arrived. Choose the file again.`);
   }
   return taken;
@@ -37,7 +35,7 @@ export const ReadingInput = z.union([
 
 /** Begins to read an uploaded file, or a log in a folder of the server's list. */
 export async function beginReading(opened: Store, input: z.infer<typeof ReadingInput>): Promise<{ id: string }> {
-  for (const id of staleReadings()) await discardReading(opened, id);
+  for (const id of staleReadings()) dropReading(id);
   if ("log" in input) {
     const found = (await listLogs(opened)).find((l) => l.path === input.log);
     if (!found) throw new UseCaseError("not-found", "That log is not in a watched folder.");
@@ -98,12 +96,6 @@ export function columnPicture(id: string, index: number) {
     }
   }
   return { at, values: drawn, gaps: values.filter(Number.isNaN).length };
-}
-
-/** Stops a reading and forgets its file unless a run was made of it. */
-export async function discardReading(opened: Store, id: string): Promise<void> {
-  const reading = dropReading(id);
-  if (reading?.hash && !(await runsWithFile(opened.db, reading.hash))) await opened.blobs.drop(reading.hash);
 }
 
 export interface LogFile {

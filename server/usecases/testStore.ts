@@ -33,7 +33,13 @@ export async function temporaryStore(name: string): Promise<{ store: Store; root
   const root = await mkdtemp(path.join(tmpdir(), `tin-ruler-${name}-`));
   const folder = path.join(root, "data");
   await mkdir(folder);
-  const store: Store = { db: await emptyDatabase(), blobs: new BlobStore(path.join(folder, "blobs")), folder, close: async () => {} };
+  const store: Store = {
+    db: await emptyDatabase(),
+    blobs: new BlobStore(path.join(folder, "blobs")),
+    folder,
+    intact: async () => true,
+    close: async () => {},
+  };
   return { store, root, close: () => rm(root, { recursive: true, force: true }) };
 }
 

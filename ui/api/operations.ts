@@ -849,7 +849,7 @@ export interface Operations {
     };
   };
   /**
-   * Stops a reading and forgets its file unless a run was made of it.
+   * Stops a reading and forgets its file unless something else names it.
    */
   "DELETE /cases/{id}/readings/{reading}": {
     output: {
