@@ -118,9 +118,11 @@ export const run = pgTable(
     leasedBy: text("leased_by"),
     leaseUntil: when("lease_until"),
     attempt: integer("attempt").notNull().default(0),
-    /** blob of the state it can go on from */
+    /** how often it broke off since it last got further */
+    breaks: integer("breaks").notNull().default(0),
     /** what a person decided about reading its record */
     judging: jsonb("judging").$type<RunJudging>(),
+    /** blob of the state it can go on from */
     checkpoint: text("checkpoint"),
     iterations: integer("iterations").notNull().default(0),
     seconds: doublePrecision("seconds"),

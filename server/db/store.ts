@@ -84,6 +84,8 @@ const MIGRATION_LOCK = 7_310_443;
 /** Opens a PostgreSQL server that several processes share; files stay in the folder, which they must share too. */
 async function openShared(folder: string, migrations: string, address: string): Promise<Store> {
   const pool = new pg.Pool({ connectionString: address, max: 8 });
+  // A server that restarts breaks its idle connections: the next question opens new ones.
+  pool.on("error", (error) => console.error("Database:", error.message));
   const client = await pool.connect().catch(async (error: Error) => {
     await pool.end();
     throw new Error(`The database server named by DATABASE_URL does not answer: ${error.message}`);

@@ -5,7 +5,8 @@ import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { Store } from "../db/store.ts";
 import { updateCase } from "../repositories/cases.ts";
-import { findRun, leaseRun, listRuns, updateLeased, updateRun, waitingRuns } from "../repositories/runs.ts";
+import { leaseRun, updateLeased } from "../repositories/leases.ts";
+import { findRun, listRuns, updateRun, waitingRuns } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
 import { loadHistory, openCase } from "../usecases/evidence.ts";
 import { runFields } from "../usecases/fields.ts";
@@ -134,8 +135,8 @@ test("a lease is given once, and a result that comes after it was lost is droppe
   expect(await leaseRun(opened.db, run.id, "b", soon)).toBeUndefined();
   await updateRun(opened.db, run.id, { state: "waiting" });
   expect((await leaseRun(opened.db, run.id, "b", soon))?.attempt).toBe(2);
-  expect(await updateLeased(opened.db, run.id, 1, { state: "done" })).toBe(false);
-  expect(await updateLeased(opened.db, run.id, 2, { state: "done" })).toBe(true);
+  expect(await updateLeased(opened.db, { id: run.id, attempt: 1 }, { state: "done" })).toBe(false);
+  expect(await updateLeased(opened.db, { id: run.id, attempt: 2 }, { state: "done" })).toBe(true);
 });
 
 test("a node computes the same bits; what it says of a run that is no longer its own is refused", async () => {
@@ -159,7 +160,7 @@ test("a node computes the same bits; what it says of a run that is no longer its
   await tell(
     1,
     { type: "ready", columns: [...job.columns], starts: job.starts, fieldNames: job.fieldNames },
-    { type: "rows", rows, starts: job.starts },
+    { type: "rows", from: 0, rows, starts: job.starts },
   );
   const fields = job.simulation.fields().map((f) => ({ ...f }));
   expect(await tell(1, { type: "done", state: "done", result: job.result(), fields, seconds: 1 })).toEqual({ control: 0, field: 0 });

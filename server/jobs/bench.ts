@@ -6,30 +6,25 @@ import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import type { Checkpoint } from "../../core/solver/simulation.ts";
 import { applicationFolder } from "../config.ts";
 import { type Store, store } from "../db/store.ts";
-import {
-  addHistoryPart,
-  clearHistoryParts,
-  findRun,
-  leaseRun,
-  type RunRow,
-  readSetting,
-  releaseLost,
-  runsInState,
-  updateLeased,
-  updateRun,
-  waitingRuns,
-} from "../repositories/runs.ts";
+import { leaseRun, releaseLost, updateLeased } from "../repositories/leases.ts";
+import { clearHistoryParts, findRun, type RunRow, readSetting, runsInState, updateRun, waitingRuns } from "../repositories/runs.ts";
 import { publish, type RunEvent } from "./events.ts";
 import { type Exchange, type Message, openExchange } from "./exchange.ts";
-import { fieldEvent, type Live, lastEvents, newLive } from "./liveRun.ts";
+import { endRun, hear, LeaseLost, RowsLost } from "./hearing.ts";
+import { type Live, lastEvents, newLive } from "./liveRun.ts";
 import { PAUSE, STOP_AND_KEEP, type WorkerMessage } from "./messages.ts";
 import { openQueue, type RunQueue } from "./queue.ts";
-import { keepCheckpoint, keepFields, keepRecord, readCheckpoint, readStart } from "./runFiles.ts";
+import { readCheckpoint, readStart } from "./runFiles.ts";
 
 const LEASE_MS = 30_000;
 const BEAT_MS = 8_000;
-/** a run whose worker breaks off this often is not tried again */
-const MOST_ATTEMPTS = 3;
+/** a run that breaks off this often without getting further is not tried again */
+const MOST_BREAKS = 3;
+/** a worker that says nothing for this long hangs */
+const SILENT_MS = 300_000;
+/** waits between tries to store what could not be stored */
+const FIRST_WAIT_MS = 200;
+const LONGEST_WAIT_MS = 10_000;
 
 const held = globalThis as unknown as { tinRulerBench?: Bench };
 
@@ -46,6 +41,7 @@ export class Bench {
   constructor(
     private readonly opened: Store,
     private readonly entry = path.join(applicationFolder(), "dist/workers/solver.mjs"),
+    private readonly silentMs = SILENT_MS,
   ) {}
 
   private queue(): Promise<RunQueue> {
@@ -96,15 +92,32 @@ export class Bench {
     await this.turn();
   }
 
-  /** Renews the leases of what is computed here and takes back those that ran out elsewhere. */
-  private async keepLeases(): Promise<void> {
+  /** Renews the leases of what is computed here, ends workers that hang, and takes back what ran out elsewhere. */
+  async keepLeases(): Promise<void> {
     if (this.closed) return;
     const until = new Date(Date.now() + LEASE_MS);
-    for (const l of this.live.values()) {
-      if ("worker" in l.by) await updateLeased(this.opened.db, l.run.id, l.run.attempt, { leaseUntil: until });
+    for (const l of [...this.live.values()]) {
+      if (!("worker" in l.by)) continue;
+      if (!l.ended && Date.now() - l.heardAt > this.silentMs)
+        await this.endWorker(l, `The worker said nothing for ${Math.round(this.silentMs / 1000)} s and was ended.`);
+      else if (!(await updateLeased(this.opened.db, l.run, { leaseUntil: until }))) await this.abandon(l);
     }
     for (const run of await releaseLost(this.opened.db, { now: new Date() })) await this.lose(run);
     await this.turn();
+  }
+
+  /** Ends a worker that cannot go on; its run is tried again. */
+  private async endWorker(live: Live, sentence: string): Promise<void> {
+    live.ended = true;
+    if ("worker" in live.by) await live.by.worker.terminate();
+    await this.breakOff(live, sentence);
+  }
+
+  /** Somebody else computes the run by now: what is told of it here counts no more. */
+  private async abandon(live: Live): Promise<void> {
+    live.ended = true;
+    if (this.live.get(live.run.id) === live) this.live.delete(live.run.id);
+    if ("worker" in live.by) await live.by.worker.terminate();
   }
 
   /** A run whose node fell silent waits again. */
@@ -135,7 +148,7 @@ export class Bench {
     while (!this.closed && this.busy < cores) {
       const run = await this.lease(this.holder);
       if (!run) return;
-      await this.start(run);
+      await this.start(run).catch((error: Error) => this.giveUp(run, error.message));
     }
   }
 
@@ -145,9 +158,18 @@ export class Bench {
       const id = await queue.take();
       if (id === undefined) return undefined;
       const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS));
-      if (run) return run;
-      if (!this.opened.shared) return undefined;
+      if (run && run.breaks < MOST_BREAKS) return run;
+      if (run)
+        await this.giveUp(run, `It broke off ${MOST_BREAKS} times without getting further: the program or the machine that computed it ended.`);
+      else if (!this.opened.shared) return undefined;
     }
+  }
+
+  /** A run that cannot be begun ends with a sentence. */
+  private async giveUp(run: RunRow, failure: string): Promise<void> {
+    if (!(await updateLeased(this.opened.db, run, { state: "failed", failure, finishedAt: new Date() }))) return;
+    this.live.delete(run.id);
+    this.say(run.caseId, { type: "state", runId: run.id, state: "failed", failure });
   }
 
   private async begin(run: RunRow, by: Live["by"]): Promise<Live> {
@@ -177,80 +199,45 @@ export class Bench {
 
   /** A worker that vanished is tried again before the run is given up. */
   private async breakOff(live: Live, sentence: string): Promise<void> {
-    if (live.run.attempt >= MOST_ATTEMPTS) {
-      await this.end(live, { state: "failed", failure: `${sentence} It was tried ${MOST_ATTEMPTS} times.` });
+    // A later attempt may be under way by now.
+    if (this.live.get(live.run.id) !== live) return;
+    const breaks = (live.gotFurther ? 0 : live.run.breaks) + 1;
+    if (breaks >= MOST_BREAKS) {
+      const change = { state: "failed", failure: `${sentence} It was tried ${MOST_BREAKS} times.` } as const;
+      this.end(live, await endRun(this.opened, live, { change }));
       return;
     }
     this.live.delete(live.run.id);
-    if (!(await updateLeased(this.opened.db, live.run.id, live.run.attempt, { state: "waiting", leasedBy: null, leaseUntil: null }))) return;
+    if (!(await updateLeased(this.opened.db, live.run, { state: "waiting", leasedBy: null, leaseUntil: null, breaks }))) return;
     this.say(live.run.caseId, { type: "state", runId: live.run.id, state: "waiting" });
     await this.put(live.run);
   }
 
   private queueMessage(live: Live, m: WorkerMessage): void {
+    live.heardAt = Date.now();
     if (m.type === "done" || m.type === "failed" || m.type === "paused") live.ended = true;
-    live.chain = live.chain.then(() => this.hear(live, m)).catch((error) => console.error("Bench:", error));
+    live.chain = live.chain.then(() => this.hearAtLast(live, m)).catch((error) => console.error("Bench:", error));
   }
 
-  private async hear(live: Live, m: WorkerMessage): Promise<void> {
-    if (this.closed || this.live.get(live.run.id) !== live) return;
-    const { run } = live;
-    switch (m.type) {
-      case "ready":
-        live.columns = m.columns;
-        live.starts = m.starts;
-        live.fieldNames = m.fieldNames;
+  /** What could not be stored, for a full disk or a database that restarts, is kept and tried again as long as the run is this bench's. */
+  private async hearAtLast(live: Live, m: WorkerMessage): Promise<void> {
+    for (let wait = FIRST_WAIT_MS; !this.closed && this.live.get(live.run.id) === live; wait = Math.min(2 * wait, LONGEST_WAIT_MS)) {
+      try {
+        const { event, ended } = await hear(this.opened, live, m);
+        if (event) this.say(live.run.caseId, event);
+        if (ended) this.end(live, ended);
         return;
-      case "climbing":
-        live.climbing = { cells: m.cells, left: m.left };
-        this.say(run.caseId, { type: "climbing", runId: run.id, cells: m.cells, left: m.left });
-        return;
-      case "rows":
-        live.climbing = undefined;
-        live.starts = m.starts;
-        await addHistoryPart(this.opened.db, { runId: run.id, sequence: live.sequence++, columns: live.columns, rows: m.rows, starts: live.starts });
-        this.say(run.caseId, { type: "rows", runId: run.id, from: live.rows, columns: live.columns, rows: m.rows, starts: m.starts });
-        live.rows += m.rows.length;
-        return;
-      case "status":
-        live.lastStatus = { type: "status", runId: run.id, status: m.status };
-        this.say(run.caseId, live.lastStatus);
-        return;
-      case "field":
-        live.lastField = fieldEvent(live, m);
-        this.say(run.caseId, live.lastField);
-        return;
-      case "checkpoint":
-        await keepCheckpoint(this.opened, run, m.data);
-        return;
-      case "paused":
-        await this.end(live, { state: "paused", seconds: m.seconds, leasedBy: null, leaseUntil: null });
-        return;
-      case "done": {
-        await keepFields(this.opened, run.id, m.fields, m.mesh);
-        await this.end(live, {
-          state: m.state,
-          result: m.result,
-          seconds: m.seconds,
-          failure: m.note ?? null,
-          ...(m.state === "stopped" ? {} : { checkpoint: null }),
-        });
-        return;
+      } catch (error) {
+        if (error instanceof LeaseLost) return this.abandon(live);
+        if (error instanceof RowsLost) return this.endWorker(live, error.message);
+        console.error(`Bench: ${live.run.label}, tried again in ${wait} ms:`, error);
+        await new Promise((resolve) => setTimeout(resolve, wait));
       }
-      case "failed":
-        await this.end(live, { state: m.state, failure: m.sentence, seconds: m.seconds, checkpoint: null });
-        return;
-      default:
-        m satisfies never;
     }
   }
 
-  private async end(live: Live, change: Partial<RunRow>): Promise<void> {
+  private end(live: Live, change: Partial<RunRow>): void {
     const { run } = live;
-    await keepRecord(this.opened, run.id);
-    const finished = change.state === "paused" ? {} : { finishedAt: new Date() };
-    // Only the holder of the lease may write a result: a second one of the same run is dropped.
-    await updateLeased(this.opened.db, run.id, run.attempt, { ...change, ...finished, iterations: live.rows });
     if (this.live.get(run.id) === live) this.live.delete(run.id);
     this.say(run.caseId, { type: "state", runId: run.id, state: change.state ?? "failed", failure: change.failure ?? undefined });
     void this.turn();
@@ -297,7 +284,7 @@ export class Bench {
     const run = await findRun(this.opened.db, runId);
     const left = run?.checkpoint !== null && (run?.state === "stopped" || run?.state === "interrupted");
     if (!run || (run.state !== "paused" && !left)) return;
-    await updateRun(this.opened.db, runId, { state: "waiting", failure: null, finishedAt: null });
+    await updateRun(this.opened.db, runId, { state: "waiting", failure: null, finishedAt: null, breaks: 0 });
     this.say(run.caseId, { type: "state", runId, state: "waiting" });
     await this.put(run);
   }
@@ -317,15 +304,21 @@ export class Bench {
     if (this.closed) return undefined;
     const run = await this.lease(`node ${node}`);
     if (!run) return undefined;
-    await this.begin(run, { node });
-    return { run, checkpoint: await readCheckpoint(this.opened, run), start: await readStart(this.opened, run) };
+    try {
+      const [checkpoint, start] = [await readCheckpoint(this.opened, run), await readStart(this.opened, run)];
+      await this.begin(run, { node });
+      return { run, checkpoint, start };
+    } catch (error) {
+      await this.giveUp(run, (error as Error).message);
+      return undefined;
+    }
   }
 
   /** What a node says of its run; the answer is what to do next, or undefined when the run is no longer its own. */
   async hearFromNode(runId: string, attempt: number, messages: readonly WorkerMessage[]): Promise<{ control: number; field: number } | undefined> {
     const live = this.live.get(runId);
     if (!live || live.run.attempt !== attempt || !("node" in live.by)) return undefined;
-    const kept = await updateLeased(this.opened.db, runId, attempt, { leaseUntil: new Date(Date.now() + LEASE_MS) });
+    const kept = await updateLeased(this.opened.db, { id: runId, attempt }, { leaseUntil: new Date(Date.now() + LEASE_MS) });
     if (!kept) {
       this.live.delete(runId);
       return undefined;

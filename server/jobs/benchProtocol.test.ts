@@ -1,28 +1,18 @@
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
-import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, test, vi } from "vitest";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
-import {
-  findRun,
-  insertRun,
-  leaseRun,
-  listFields,
-  listHistoryParts,
-  type RunRow,
-  releaseLost,
-  takeFollowed,
-  updateRun,
-  waitingRuns,
-  writeSetting,
-} from "../repositories/runs.ts";
+import { addRows, endLeased, leaseRun, releaseLost, takeFollowed } from "../repositories/leases.ts";
+import { findRun, insertRun, listFields, listHistoryParts, type RunRow, updateRun, waitingRuns, writeSetting } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
 import { loadHistory } from "../usecases/evidence.ts";
 import { newCase, temporaryStore } from "../usecases/testStore.ts";
 import { Bench } from "./bench.ts";
 import { type RunEvent, subscribe } from "./events.ts";
 import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage } from "./messages.ts";
-import { CHECKPOINT, done, PLAYER, plain, READY, RESULT, rows, SETTINGS, type Step } from "./playerForTests.ts";
+import { CHECKPOINT, done, PLAYER, plain, READY, RESULT, rows, rowsFrom, SETTINGS, type Step } from "./playerForTests.ts";
+import { keepCheckpoint } from "./runFiles.ts";
 
 let opened: Store;
 let close: () => Promise<void>;
@@ -189,6 +179,139 @@ describe("workers that break off", () => {
     await bench.idle();
     await new Promise((r) => setTimeout(r, 60));
     expect(await row(run.id)).toMatchObject({ state: "done", iterations: 1, attempt: 1 });
+  });
+});
+
+describe("writes are in the name of an attempt", () => {
+  const leave = { change: { state: "done", result: RESULT } } as const;
+  test("once a later attempt has begun, rows, state and end of the one before are refused whole", async () => {
+    const run = await put([]);
+    const old = (await leaseRun(opened.db, run.id, "a", new Date(Date.now() - 1)))!;
+    const row0 = { sequence: 0, columns: [], rows: [[1, 1]] };
+    expect(await addRows(opened.db, old, row0)).toBe(true);
+    await releaseLost(opened.db, { now: new Date() });
+    const late = { sequence: 1, columns: [], rows: [[2, 2]] };
+    expect(await addRows(opened.db, old, late)).toBe(false);
+    const now = (await leaseRun(opened.db, run.id, "b", new Date(Date.now() + 60_000)))!;
+    const fields = [{ runId: run.id, name: "u", unit: "m/s", count: 1, blob: "b" }];
+    expect(await endLeased(opened.db, old, { ...leave, fields, record: { runId: run.id, columns: [], rows: 9, blob: "b" } })).toBe(false);
+    expect(await keepCheckpoint(opened, old, CHECKPOINT)).toBe(false);
+    expect(await row(run.id)).toMatchObject({ state: "running", attempt: 2, result: null, checkpoint: null, breaks: 1 });
+    expect(await listFields(opened.db, run.id)).toEqual([]);
+    expect((await listHistoryParts(opened.db, run.id)).map((p) => p.rows)).toEqual([[[1, 1]]]);
+    expect(await keepCheckpoint(opened, now, CHECKPOINT)).toBe(true);
+    expect((await row(run.id)).breaks).toBe(0);
+    expect(await endLeased(opened.db, now, leave)).toBe(true);
+    expect(await endLeased(opened.db, now, leave)).toBe(false);
+  });
+  test("rows told twice are stored once, whole or in part; rows that never came end the attempt", async () => {
+    const bench = makeBench();
+    const h = heard();
+    const twice = await put([READY, rowsFrom(0, [1, 1], [2, 2]), rowsFrom(0, [1, 1], [2, 2]), rowsFrom(1, [2, 2], [3, 3]), done()]);
+    await bench.idle();
+    expect((await loadHistory(opened, twice.id))?.iteration).toEqual([1, 2, 3]);
+    expect(h.events.flatMap((e) => (e.type === "rows" ? [[e.from, e.rows.length]] : []))).toEqual([
+      [0, 2],
+      [2, 1],
+    ]);
+    h.end();
+    const gap = await put([READY, rowsFrom(0, [1, 1]), rowsFrom(5, [6, 6]), "wait"]);
+    await bench.idle();
+    expect(await row(gap.id)).toMatchObject({
+      state: "failed",
+      attempt: 3,
+      iterations: 1,
+      failure: "Rows 1 to 4 of the record never came. It was tried 3 times.",
+    });
+  });
+  test("a worker whose run was taken over is ended and stores nothing more", async () => {
+    const bench = makeBench();
+    const run = await put([READY, rows([1, 1]), "wait", rows([2, 2]), done()]);
+    await bench.turn();
+    await until(async () => (await listHistoryParts(opened.db, run.id)).length === 1);
+    await updateRun(opened.db, run.id, { attempt: 2, leasedBy: "another", leaseUntil: new Date(Date.now() + 60_000) });
+    await bench.keepLeases();
+    expect(bench.holders).toEqual([]);
+    expect(await row(run.id)).toMatchObject({ state: "running", leasedBy: "another", attempt: 2 });
+    await updateRun(opened.db, run.id, { state: "interrupted" });
+  });
+  test("one that notices only when it tells of its end stores nothing either", async () => {
+    const bench = makeBench();
+    const run = await put([READY, rows([1, 1]), "wait", done()]);
+    await bench.turn();
+    await until(async () => (await listHistoryParts(opened.db, run.id)).length === 1);
+    await updateRun(opened.db, run.id, { attempt: 2, leasedBy: "another" });
+    await bench.stop(run.id);
+    await until(() => bench.holders.length === 0);
+    expect(await row(run.id)).toMatchObject({ state: "running", attempt: 2, result: null });
+    await updateRun(opened.db, run.id, { state: "interrupted" });
+  });
+  test("a worker that hangs is ended, and the run given up after three times", async () => {
+    const bench = new Bench(opened, entry, 20);
+    benches.push(bench);
+    const run = await put([READY, rows([1, 1]), "hang"]);
+    await bench.turn();
+    for (let k = 1; k <= 3; k++) {
+      await until(async () => bench.holders.length === 1 && (await listHistoryParts(opened.db, run.id)).length === 1);
+      await new Promise((r) => setTimeout(r, 60));
+      await bench.keepLeases();
+    }
+    expect(await row(run.id)).toMatchObject({
+      state: "failed",
+      attempt: 3,
+      failure: "The worker said nothing for 0 s and was ended. It was tried 3 times.",
+    });
+  });
+  test("a run whose holder vanishes again and again is given up; one that got further is not", async () => {
+    const bench = makeBench();
+    const vanishing = await put([READY, done()], { breaks: 2 } as Partial<RunRow>);
+    await leaseRun(opened.db, vanishing.id, "gone", new Date(Date.now() - 1));
+    await bench.recover();
+    await bench.idle();
+    expect(await row(vanishing.id)).toMatchObject({ state: "failed", failure: expect.stringContaining("broke off 3 times without getting further") });
+    const further = await put([READY, { type: "checkpoint", data: CHECKPOINT }, "crash"], { breaks: 2 } as Partial<RunRow>);
+    await bench.turn();
+    await until(async () => (await row(further.id)).attempt >= 4);
+    await bench.stop(further.id);
+    await updateRun(opened.db, further.id, { state: "interrupted" });
+  });
+  test("what cannot be stored is kept and tried again until there is room", async () => {
+    const quiet = vi.spyOn(console, "error").mockImplementation(() => {});
+    let full = 3;
+    const blobs = Object.create(opened.blobs) as Store["blobs"];
+    blobs.put = async (bytes) => {
+      if (full-- > 0) throw Object.assign(new Error("no space left on device"), { code: "ENOSPC" });
+      return opened.blobs.put(bytes);
+    };
+    const bench = new Bench({ ...opened, blobs }, entry);
+    benches.push(bench);
+    const run = await put([READY, rows([1, 1], [2, 2]), done()]);
+    await bench.idle();
+    expect(quiet).toHaveBeenCalledTimes(3);
+    quiet.mockRestore();
+    expect(await row(run.id)).toMatchObject({ state: "done", attempt: 1, iterations: 2 });
+    expect((await loadHistory(opened, run.id))?.iteration).toEqual([1, 2]);
+  });
+  test("a state that is gone is begun anew, a result to start from that is gone ends the run with a sentence", async () => {
+    const quiet = vi.spyOn(console, "error").mockImplementation(() => {});
+    const bench = makeBench();
+    const stateless = await put(["start"], { checkpoint: "0".repeat(64) } as Partial<RunRow>);
+    const startFrom = {
+      label: "s",
+      problemId: "plates",
+      parameters: {},
+      mesh: SETTINGS.mesh as never,
+      fields: [{ name: "u", unit: "m/s", hash: "0".repeat(64) }],
+    };
+    const orphan = await put([READY, done()], { settings: { ...SETTINGS, startFrom } as never });
+    await bench.idle();
+    expect((await row(stateless.id)).failure).toBe("[null,null]");
+    expect(quiet).toHaveBeenCalledWith(expect.stringContaining("begins anew. Stored file 000000000000 is missing"));
+    quiet.mockRestore();
+    expect(await row(orphan.id)).toMatchObject({ state: "failed", failure: "Stored file 000000000000 is missing from the data folder." });
+    const nodes = await put([], { settings: { ...SETTINGS, startFrom } as never });
+    expect(await bench.takeForNode("n")).toBeUndefined();
+    expect((await row(nodes.id)).state).toBe("failed");
   });
 });
 
@@ -360,16 +483,16 @@ describe("nodes", () => {
     const tell = (attempt: number, ...m: WorkerMessage[]) => bench.hearFromNode(run.id, attempt, m);
     const before = (await row(run.id)).leaseUntil?.getTime() ?? 0;
     await new Promise((r) => setTimeout(r, 5));
-    expect(await tell(1, READY, rows([1, 1]))).toEqual({ control: GO_ON, field: 0 });
+    expect(await tell(1, READY, rowsFrom(0, [1, 1]))).toEqual({ control: GO_ON, field: 0 });
     expect((await row(run.id)).leaseUntil?.getTime()).toBeGreaterThan(before);
     bench.show(run.id, "p");
     await bench.pause(run.id);
     expect(await tell(1)).toEqual({ control: PAUSE, field: 1 });
     await bench.stop(run.id);
     expect(await tell(1)).toEqual({ control: STOP_AND_KEEP, field: 1 });
-    expect(await tell(2, rows([9, 9]))).toBeUndefined();
+    expect(await tell(2, rowsFrom(1, [9, 9]))).toBeUndefined();
     await updateRun(opened.db, run.id, { attempt: 5 });
-    expect(await tell(1, rows([9, 9]))).toBeUndefined();
+    expect(await tell(1, rowsFrom(1, [9, 9]))).toBeUndefined();
     expect(bench.holders).toEqual([]);
     expect((await listHistoryParts(opened.db, run.id)).flatMap((p) => p.rows)).toEqual([[1, 1]]);
     expect(await bench.hearFromNode("00000000-0000-4000-8000-000000000000", 1, [])).toBeUndefined();
@@ -379,7 +502,7 @@ describe("nodes", () => {
     const bench = makeBench();
     const run = await put([READY, "wait", done()]);
     await bench.turn();
-    expect(await bench.hearFromNode(run.id, 1, [rows([9, 9])])).toBeUndefined();
+    expect(await bench.hearFromNode(run.id, 1, [rowsFrom(0, [9, 9])])).toBeUndefined();
     await bench.stop(run.id);
     await bench.idle();
   });

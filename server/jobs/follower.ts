@@ -10,7 +10,8 @@ import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";
 import { type Store, store } from "../db/store.ts";
 import { listQuantities } from "../repositories/cases.ts";
-import { addHistoryPart, clearHistoryParts, findRun, type RunRow, takeFollowed, updateRun } from "../repositories/runs.ts";
+import { takeFollowed } from "../repositories/leases.ts";
+import { addHistoryPart, clearHistoryParts, findRun, type RunRow, updateRun } from "../repositories/runs.ts";
 import { lastValues, recordColumns, storeRecord } from "../usecases/storedRecord.ts";
 import { publish } from "./events.ts";
 

@@ -13,8 +13,12 @@ export interface Live {
   columns: HistoryColumn[];
   fieldNames: string[];
   starts: Record<string, number>;
-  sequence: number;
+  /** rows stored */
   rows: number;
+  /** it left a state to go on from since it was begun */
+  gotFurther: boolean;
+  /** when it last said anything */
+  heardAt: number;
   lastField?: Extract<RunEvent, { type: "field" }>;
   lastStatus?: Extract<RunEvent, { type: "status" }>;
   climbing?: { cells: number; left: number };
@@ -31,8 +35,9 @@ export const newLive = (run: RunRow, by: Live["by"]): Live => ({
   columns: [],
   fieldNames: [],
   starts: {},
-  sequence: 0,
   rows: 0,
+  gotFurther: false,
+  heardAt: Date.now(),
   chain: Promise.resolve(),
   ended: false,
 });

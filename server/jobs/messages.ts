@@ -21,8 +21,11 @@ export interface WorkerTask {
 /** What a solver worker says, plain data only. */
 export type WorkerMessage =
   | { readonly type: "ready"; readonly columns: HistoryColumn[]; readonly starts: Record<string, number>; readonly fieldNames: string[] }
+  /** nothing to tell, but at work */
+  | { readonly type: "alive" }
   | { readonly type: "climbing"; readonly cells: number; readonly left: number }
-  | { readonly type: "rows"; readonly rows: number[][]; readonly starts: Record<string, number> }
+  /** rows of the record, the first of which is row number `from`, counted from 0 and from the beginning of the run */
+  | { readonly type: "rows"; readonly from: number; readonly rows: number[][]; readonly starts: Record<string, number> }
   | { readonly type: "status"; readonly status: RunStatus }
   | { readonly type: "field"; readonly iteration: number; readonly name: string; readonly values: Float32Array }
   | { readonly type: "checkpoint"; readonly data: Checkpoint }

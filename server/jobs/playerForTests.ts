@@ -10,6 +10,7 @@ export const PLAYER = `
 import { parentPort, workerData } from "node:worker_threads";
 export const signal = new Int32Array(workerData.signal);
 export const sleep = (ms) => new Promise((r) => setTimeout(r, ms));
+let told = 0;
 for (const m of JSON.parse(workerData.settings.code)) {
   if (m === "crash") process.exit(3);
   if (m === "throw") throw new Error("out of paper");
@@ -19,6 +20,7 @@ for (const m of JSON.parse(workerData.settings.code)) {
   if (m === "shown") { parentPort.postMessage({ type: "failed", state: "failed", sentence: "shown " + Atomics.load(signal, 1), seconds: 0 }); continue; }
   if (m.fields) m.fields = m.fields.map((f) => ({ ...f, values: Float64Array.from(f.values) }));
   if (m.mesh) m.mesh = Uint8Array.from(m.mesh);
+  if (m.type === "rows") { m.from ??= told; told = m.from + m.rows.length; }
   if (m.type === "field") m.values = Float32Array.from(m.values);
   parentPort.postMessage(m);
 }
@@ -35,7 +37,9 @@ export const READY: WorkerMessage = {
   starts: { mass: 4 },
   fieldNames: ["u", "p"],
 };
-export const rows = (...values: number[][]): WorkerMessage => ({ type: "rows", rows: values, starts: { mass: 8 } });
+export const rowsFrom = (from: number, ...values: number[][]): WorkerMessage => ({ type: "rows", from, rows: values, starts: { mass: 8 } });
+/** Rows that follow on those the worker told before. */
+export const rows = (...values: number[][]): WorkerMessage => rowsFrom(undefined as unknown as number, ...values);
 export const RESULT = { quantities: { q1: 7 }, profiles: [], errorNorms: [] };
 export const done = (state: "done" | "stopped" = "done", note?: string): WorkerMessage => ({
   type: "done",

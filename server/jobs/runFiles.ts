@@ -1,24 +1,31 @@
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
-import { bytesToDoubles, doublesToBytes } from "../blobs/blobStore.ts";
+import { BlobError, bytesToDoubles, doublesToBytes } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
-import { listHistoryParts, type RunRow, saveField, saveHistory, updateLeased } from "../repositories/runs.ts";
+import { type Left, updateLeased } from "../repositories/leases.ts";
+import { listHistoryParts, type RunRow } from "../repositories/runs.ts";
 
-/** The state a run left behind, where it left one. */
+/** The state a run left behind, where it left one. A state that is gone or damaged is none: the run begins anew and comes to the same result. */
 export async function readCheckpoint(opened: Store, run: RunRow): Promise<Checkpoint | undefined> {
   if (!run.checkpoint) return undefined;
-  const text = new TextDecoder().decode(await opened.blobs.get(run.checkpoint));
-  return fromPlain(JSON.parse(text)) as Checkpoint;
+  try {
+    const text = new TextDecoder().decode(await opened.blobs.get(run.checkpoint));
+    return fromPlain(JSON.parse(text)) as Checkpoint;
+  } catch (error) {
+    if (!(error instanceof BlobError)) throw error;
+    console.error(`Bench: ${run.label} begins anew. ${error.message}`);
+    return undefined;
+  }
 }
 
-/** Keeps the state of a run, as long as it is this attempt's to keep. */
-export async function keepCheckpoint(opened: Store, run: RunRow, data: Checkpoint): Promise<void> {
+/** Keeps the state of a run, as long as it is this attempt's to keep; whoever got this far has not broken off. @returns whether it was */
+export async function keepCheckpoint(opened: Store, run: RunRow, data: Checkpoint): Promise<boolean> {
   const blob = await opened.blobs.put(new TextEncoder().encode(JSON.stringify(toPlain(data))));
-  await updateLeased(opened.db, run.id, run.attempt, { checkpoint: blob });
+  return updateLeased(opened.db, run, { checkpoint: blob, breaks: 0 });
 }
 
-/** The result a run starts from, where it does not begin at rest. */
+/** The result a run starts from, where it does not begin at rest. @throws {BlobError} it is gone or damaged */
 export async function readStart({ blobs }: Store, run: RunRow): Promise<StartResult | undefined> {
   const from = run.settings.startFrom;
   if (!from) return undefined;
@@ -26,22 +33,32 @@ export async function readStart({ blobs }: Store, run: RunRow): Promise<StartRes
   return { fields: await Promise.all(fields), ...(from.meshHash ? { mesh: await blobs.get(from.meshHash) } : {}) };
 }
 
-/** Keeps the fields of a run with the mesh they belong to. */
-export async function keepFields({ db, blobs }: Store, runId: string, fields: readonly CellField[], mesh: Uint8Array | undefined): Promise<void> {
+/** Fields of a run with the mesh they belong to, their bytes stored. */
+export async function storedFields(
+  { blobs }: Store,
+  runId: string,
+  fields: readonly CellField[],
+  mesh: Uint8Array | undefined,
+): Promise<Left["fields"]> {
   const meshBlob = mesh ? await blobs.put(mesh) : null;
-  for (const f of fields) {
-    const blob = await blobs.put(doublesToBytes(f.values));
-    await saveField(db, { runId, name: f.name, unit: f.unit, count: f.values.length, blob, mesh: meshBlob });
-  }
+  const row = async ({ name, unit, values }: CellField) => ({
+    runId,
+    name,
+    unit,
+    count: values.length,
+    blob: await blobs.put(doublesToBytes(values)),
+    mesh: meshBlob,
+  });
+  return Promise.all(fields.map(row));
 }
 
-/** Puts the parts of a record together into one blob. */
-export async function keepRecord({ db, blobs }: Store, runId: string): Promise<void> {
+/** The parts of a record put together, their bytes stored; undefined where there are none. */
+export async function storedRows({ db, blobs }: Store, runId: string): Promise<Left["record"]> {
   const parts = await listHistoryParts(db, runId);
-  if (!parts.length) return;
+  if (!parts.length) return undefined;
   const { columns } = parts[0];
   const { starts } = parts[parts.length - 1];
   const rows = parts.flatMap((p) => p.rows);
   const blob = await blobs.put(doublesToBytes(columns.flatMap((_, c) => rows.map((r) => r[c] ?? Number.NaN))));
-  await saveHistory(db, { runId, columns, rows: rows.length, starts, blob });
+  return { runId, columns, rows: rows.length, starts, blob };
 }

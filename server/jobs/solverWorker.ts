@@ -7,6 +7,7 @@ const ROWS_EVERY_MS = 120;
 const FIELD_EVERY_MS = 400;
 const STATUS_EVERY_MS = 700;
 const CHECKPOINT_EVERY_MS = 15_000;
+const ALIVE_EVERY_MS = 5000;
 
 const say = (message: WorkerMessage) => parentPort?.postMessage(message);
 
@@ -23,11 +24,13 @@ function work({ settings, signal, checkpoint, start }: WorkerTask): void {
     rows = job.rows.map((r) => [...r]);
   }
   say({ type: "ready", columns: [...job.columns], starts: job.starts, fieldNames: job.fieldNames });
-  const due = { rows: 0, field: 0, status: 0, checkpoint: performance.now() };
+  const due = { rows: 0, field: 0, status: 0, alive: 0, checkpoint: performance.now() };
   let climbing = 0;
   let note: string | undefined;
+  let from = 0;
   const flush = () => {
-    if (rows.length) say({ type: "rows", rows, starts: job.starts });
+    if (rows.length) say({ type: "rows", from, rows, starts: job.starts });
+    from += rows.length;
     rows = [];
     due.rows = performance.now();
   };
@@ -46,6 +49,10 @@ function work({ settings, signal, checkpoint, start }: WorkerTask): void {
     const row = job.step();
     if (row) rows.push(row);
     const now = performance.now();
+    if (now - due.alive > ALIVE_EVERY_MS) {
+      due.alive = now;
+      say({ type: "alive" });
+    }
     if (now - due.rows > ROWS_EVERY_MS) flush();
     if (row && now - due.field > FIELD_EVERY_MS) show();
     if (row && now - due.status > STATUS_EVERY_MS) {

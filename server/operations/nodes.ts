@@ -1,6 +1,6 @@
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import { bench } from "../jobs/bench.ts";
-import type { WorkerMessage } from "../jobs/messages.ts";
+import { readMessage } from "../jobs/messageShape.ts";
 import { type Operation, operation, z } from "./operation.ts";
 
 /** a node tells of checkpoints, which hold the memory of the acceleration */
@@ -9,9 +9,7 @@ const MOST_FROM_NODE = 500 * 1024 * 1024;
 const HearInput = z.object({
   runId: z.uuid(),
   attempt: z.number().int().min(1),
-  messages: z
-    .array(z.looseObject({ type: z.enum(["ready", "climbing", "rows", "status", "field", "checkpoint", "paused", "done", "failed"]) }))
-    .max(2000),
+  messages: z.array(z.looseObject({ type: z.string() })).max(2000),
 });
 
 /** What a bench node may ask: work to take, and what came of it. */
@@ -44,7 +42,7 @@ export const NODE_OPERATIONS: readonly Operation[] = [
     input: HearInput,
     output: z.object({ control: z.number().nullable(), field: z.number() }),
     run: async ({ input: { runId, attempt, messages } }) => {
-      const told = messages.map((m) => fromPlain(m) as unknown as WorkerMessage);
+      const told = messages.map((m) => readMessage(fromPlain(m)));
       const answer = await (await bench()).hearFromNode(runId, attempt, told);
       return { control: answer?.control ?? null, field: answer?.field ?? 0 };
     },

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull, lt, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNull } from "drizzle-orm";
 import { caseTable, field, type HistoryColumn, history, historyPart, mesh, run, setting, sweep } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
@@ -99,63 +99,6 @@ export async function waitingRuns(db: Db): Promise<RunRow[]> {
     .from(run)
     .where(and(eq(run.state, "waiting"), isNull(run.deletedAt)))
     .orderBy(desc(run.priority), asc(run.createdAt));
-}
-
-/** Takes a waiting run for oneself; undefined when somebody else was faster or it waits no more. */
-export async function leaseRun(db: Db, id: string, holder: string, until: Date): Promise<RunRow | undefined> {
-  const taken = await db
-    .update(run)
-    .set({
-      state: "running",
-      leasedBy: holder,
-      leaseUntil: until,
-      attempt: sql`${run.attempt} + 1`,
-      startedAt: sql`coalesce(${run.startedAt}, now())`,
-    })
-    .where(and(eq(run.id, id), eq(run.state, "waiting"), isNull(run.deletedAt)))
-    .returning();
-  return taken[0];
-}
-
-/** Takes followed runs whose follower fell silent before a time, and renews one's own. @returns those newly taken */
-export async function takeFollowed(db: Db, holder: string, silentSince: Date, until: Date, own: readonly string[]): Promise<RunRow[]> {
-  if (own.length)
-    await db
-      .update(run)
-      .set({ leaseUntil: until })
-      .where(and(eq(run.leasedBy, holder), inArray(run.id, [...own])));
-  return db
-    .update(run)
-    .set({ leasedBy: holder, leaseUntil: until })
-    .where(
-      and(
-        eq(run.state, "followed"),
-        isNull(run.deletedAt),
-        or(isNull(run.leaseUntil), lt(run.leaseUntil, silentSince)),
-        own.length ? sql`${run.id} not in ${[...own]}` : undefined,
-      ),
-    )
-    .returning();
-}
-
-/** Changes a run only while the lease of that attempt still stands. @returns whether it did */
-export async function updateLeased(db: Db, id: string, attempt: number, change: Partial<RunRow>): Promise<boolean> {
-  const changed = await db
-    .update(run)
-    .set(change)
-    .where(and(eq(run.id, id), eq(run.attempt, attempt), eq(run.state, "running")))
-    .returning({ id: run.id });
-  return changed.length > 0;
-}
-
-/** Puts runs whose holder has gone back among the waiting; they go on from their last checkpoint. */
-export async function releaseLost(db: Db, lost: { readonly holder?: string; readonly now?: Date }): Promise<RunRow[]> {
-  const who = lost.holder === undefined ? or(isNull(run.leaseUntil), lt(run.leaseUntil, lost.now ?? new Date())) : eq(run.leasedBy, lost.holder);
-  return db
-    .update(run)
-    .set({ state: "waiting", leasedBy: null, leaseUntil: null })
-    .where(and(eq(run.state, "running"), isNull(run.deletedAt), who))
-    .returning();
 }
 
 export async function clearHistoryParts(db: Db, runId: string): Promise<void> {
