@@ -73,6 +73,22 @@ describe.skipIf(!bin)("a PostgreSQL server that two processes share", () => {
     for (const x of benches) await x.close();
   }, 120_000);
 
+  test("work under one name is done one after the other by both; broken work lets go of it", async () => {
+    let inside = 0;
+    let most = 0;
+    const work = async () => {
+      most = Math.max(most, ++inside);
+      await new Promise((r) => setTimeout(r, 15));
+      inside--;
+    };
+    const broken = stores[0].alone("a case", () => Promise.reject(new Error("broken")));
+    await expect(broken).rejects.toThrow("broken");
+    await Promise.all([0, 1, 0, 1, 0, 1].map((k) => stores[k].alone("a case", work)));
+    expect(most).toBe(1);
+    await Promise.all(["a case", "another"].map((name, k) => stores[k].alone(name, work)));
+    expect(most).toBe(2);
+  });
+
   test("a run computed by one is watched and stopped from the other", async () => {
     const [a, b] = stores;
     const told: Message[] = [];

@@ -10,11 +10,16 @@ import { migrate } from "drizzle-orm/pglite/migrator";
 import pg from "pg";
 import { BlobStore } from "../blobs/blobStore.ts";
 import { applicationFolder, dataFolder } from "../config.ts";
+import { type Alone, aloneInProcess, aloneOnServer } from "./alone.ts";
 import { DURABLE_START, DurableFiles, syncTree } from "./durableFiles.ts";
 import { folderTrouble, lockFolder } from "./folderLock.ts";
 import * as schema from "./schema.ts";
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
+
+/** Does everything or nothing: what is written with the store that `work` is given stands together, or not at all. */
+export const inOne = <T>(opened: Store, work: (tx: Store) => Promise<T>): Promise<T> =>
+  opened.db.transaction((tx) => work({ ...opened, db: tx as unknown as Db }));
 
 export interface Store {
   readonly db: Db;
@@ -22,6 +27,8 @@ export interface Store {
   readonly folder: string;
   /** address of the PostgreSQL server several processes share; undefined for the embedded database */
   readonly shared?: string;
+  /** does work that reads and then writes one thing after all other work on it */
+  readonly alone: Alone;
   /** whether the folder is still there: what is written into a deleted one is lost */
   intact(): Promise<boolean>;
   close(): Promise<void>;
@@ -55,6 +62,7 @@ export async function openStore(
       db: db as unknown as Db,
       blobs: new BlobStore(path.join(folder, "blobs")),
       folder,
+      alone: aloneInProcess(),
       intact: await sameFolder(folder),
       close: async () => {
         await client.close();
@@ -84,8 +92,10 @@ const MIGRATION_LOCK = 7_310_443;
 /** Opens a PostgreSQL server that several processes share; files stay in the folder, which they must share too. */
 async function openShared(folder: string, migrations: string, address: string): Promise<Store> {
   const pool = new pg.Pool({ connectionString: address, max: 8 });
+  // Connections of their own, so that work that holds a name never waits for one that waits for the name.
+  const locks = new pg.Pool({ connectionString: address, max: 8 });
   // A server that restarts breaks its idle connections: the next question opens new ones.
-  pool.on("error", (error) => console.error("Database:", error.message));
+  for (const p of [pool, locks]) p.on("error", (error) => console.error("Database:", error.message));
   const client = await pool.connect().catch(async (error: Error) => {
     await pool.end();
     throw new Error(`The database server named by DATABASE_URL does not answer: ${error.message}`);
@@ -103,8 +113,12 @@ async function openShared(folder: string, migrations: string, address: string): 
     blobs: new BlobStore(path.join(folder, "blobs")),
     folder,
     shared: address,
+    alone: aloneOnServer(locks),
     intact: await sameFolder(folder),
-    close: () => pool.end(),
+    close: async () => {
+      await locks.end();
+      await pool.end();
+    },
   };
 }
 

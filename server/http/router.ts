@@ -76,16 +76,22 @@ function fileOf({ bytes, name }: Sent, type: string): Response {
   return new Response(bytes as BodyInit, { headers });
 }
 
+/** Whether an operation changes one thing and ends soon; streams and what nodes tell go their own way. */
+const changesOne = (o: Operation) => o.method !== "get" && o.caller !== "node" && o.most !== "stream";
+
 /** Runs an operation whose parts have passed their schemas. */
 async function run(o: Operation, c: Context, opened: Store): Promise<Response> {
   const valid = c.req as unknown as { valid: (what: "param" | "query" | "json") => never };
-  const answer = await o.run({
+  const at = valid.valid("param") as { readonly id?: string };
+  const call = {
     opened,
-    at: valid.valid("param"),
+    at: at as never,
     query: o.query ? valid.valid("query") : ({} as never),
     input: o.input ? valid.valid("json") : (undefined as never),
     request: c.req.raw,
-  });
+  };
+  // Two changes of one thing read it and write it: the second begins when the first has ended.
+  const answer = await (changesOne(o) && at.id ? opened.alone(at.id, () => o.run(call)) : o.run(call));
   // What was written into a deleted folder is lost: it is not acknowledged.
   if (o.method !== "get" && !(await opened.intact()))
     return refuse(503, "The data folder was deleted or replaced while it was in use; this was not kept. Put it back and start Tin Ruler again.");

@@ -7,7 +7,7 @@ import type { BalanceRecord } from "../../core/records/balance.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";
 import { parseQuantity } from "../../core/units/units.ts";
-import type { Store } from "../db/store.ts";
+import { inOne, type Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { dropReading } from "../jobs/readings.ts";
 import { findCase } from "../repositories/cases.ts";
@@ -110,7 +110,15 @@ async function readConfirmed(opened: Store, caseId: string, input: z.input<typeo
 
 /** Makes a run of confirmed files. Nothing is stored unless everything can be read. */
 export async function bringIn(opened: Store, caseId: string, input: z.input<typeof BringInInput>, at = new Date()): Promise<RunRow> {
-  return storeRun(opened, caseId, input, await readConfirmed(opened, caseId, input), at);
+  const found = await readConfirmed(opened, caseId, input);
+  const run = await inOne(opened, (tx) => storeRun(tx, caseId, input, found, at));
+  forgetReading(input);
+  return run;
+}
+
+/** A file that was brought in need not be held any longer. */
+function forgetReading({ history }: z.input<typeof BringInInput>): void {
+  if (history && "reading" in history) dropReading(history.reading);
 }
 
 async function storeRun(opened: Store, caseId: string, input: z.input<typeof BringInInput>, found: Confirmed, at: Date): Promise<RunRow> {
@@ -136,7 +144,6 @@ async function storeRun(opened: Store, caseId: string, input: z.input<typeof Bri
   });
   if (history) await storeRecord(opened, run.id, history);
   if (source) await keepRecipe(opened, input, source.sheet.header, source.sheet.units, known);
-  if (input.history && "reading" in input.history) dropReading(input.history.reading);
   return run;
 }
 
@@ -158,8 +165,12 @@ export async function bringInFamily(opened: Store, caseId: string, input: z.inpu
     };
     ready.push({ run, found: await readConfirmed(opened, caseId, run) });
   }
-  const made: RunRow[] = [];
-  for (const { run, found } of ready) made.push(await storeRun(opened, caseId, run, found, at));
+  const made = await inOne(opened, async (tx) => {
+    const rows: RunRow[] = [];
+    for (const { run, found } of ready) rows.push(await storeRun(tx, caseId, run, found, at));
+    return rows;
+  });
+  for (const { run } of ready) forgetReading(run);
   return made;
 }
 

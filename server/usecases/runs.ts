@@ -12,7 +12,7 @@ import { LIMITERS, RIEMANN_FLUXES } from "../../core/solver/gas/gas.ts";
 import { SCHEMES } from "../../core/solver/kernels/schemes.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { SweepAxis } from "../db/schema.ts";
-import type { Store } from "../db/store.ts";
+import { inOne, type Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { bench } from "../jobs/bench.ts";
 import { follower } from "../jobs/follower.ts";
@@ -68,10 +68,12 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
       "invalid",
       `The finest mesh would have ${largest.cells} cells; ${MOST_CELLS} is the most the bench takes. Lower the base, the ratio or the count.`,
     );
-  const runs: RunRow[] = [];
-  for (const m of members) runs.push(await queueRun(opened, row, specOf(m.nx, m.ny), {}, wake));
-  await updateCase(opened.db, caseId, { setup: { ...row.setup, family: input } });
-  if (wake) await (await bench()).turn();
+  const planned = members.map((m) => planRun(row, specOf(m.nx, m.ny)));
+  const runs = await inOne(opened, async (tx) => {
+    await updateCase(tx.db, caseId, { setup: { ...row.setup, family: input } });
+    return insertPlanned(tx, planned);
+  });
+  if (wake) await queue(runs);
   return runs;
 }
 
@@ -93,7 +95,14 @@ interface RunChanges {
   readonly startFrom?: StartPoint;
 }
 
-async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}, wake = true): Promise<RunRow> {
+/** A run and its mesh before they are stored. */
+interface PlannedRun {
+  readonly mesh: Parameters<typeof ensureMesh>[1];
+  readonly run: Omit<Parameters<typeof insertRun>[1], "meshId">;
+}
+
+/** What a run of a case on a mesh will be. @throws {RangeError} the set-up has no answer, or the mesh cannot be made */
+function planRun(row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}): PlannedRun {
   const problem = benchProblem(row.setup.problemId ?? "");
   const { problemId, formulas } = row.setup;
   const parameters = { ...row.setup.parameters, ...changes.parameters };
@@ -102,16 +111,6 @@ async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec, changes: Ru
   // A set-up that has no answer is refused before it waits in a queue.
   problem.yardsticks(parameters, formulas ?? {});
   const label = meshLabel(mesh);
-  const made = await ensureMesh(opened.db, {
-    caseId: row.id,
-    label,
-    spec: mesh,
-    cells: quality.cells,
-    spacing: quality.spacingM,
-    dimension: 2,
-    quality,
-    hash: hashOf({ problemId, mesh, size: quality.totalVolumeM2 }),
-  });
   const { monitors } = row.setup;
   const settings: RunSettings = {
     problemId,
@@ -123,21 +122,42 @@ async function queueRun(opened: Store, row: CaseRow, mesh: MeshSpec, changes: Ru
     ...(monitors?.length ? { monitors } : {}),
     ...(changes.startFrom ? { startFrom: changes.startFrom } : {}),
   };
-  const run = await insertRun(opened.db, {
-    caseId: row.id,
-    meshId: made.id,
-    label: changes.label ?? label,
-    origin: "bench",
-    code: "bench",
-    state: "waiting",
-    settings,
-    settingsHash: hashOf(settings),
-    setupHash: hashOf(setupFingerprint({ ...row.setup, parameters, numerics })),
-    priority: changes.priority ?? 0,
-    sweepId: changes.sweepId,
-  });
-  if (wake) await (await bench()).put(run, false);
-  return run;
+  return {
+    mesh: {
+      caseId: row.id,
+      label,
+      spec: mesh,
+      cells: quality.cells,
+      spacing: quality.spacingM,
+      dimension: 2,
+      quality,
+      hash: hashOf({ problemId, mesh, size: quality.totalVolumeM2 }),
+    },
+    run: {
+      caseId: row.id,
+      label: changes.label ?? label,
+      origin: "bench",
+      code: "bench",
+      state: "waiting",
+      settings,
+      settingsHash: hashOf(settings),
+      setupHash: hashOf(setupFingerprint({ ...row.setup, parameters, numerics })),
+      priority: changes.priority ?? 0,
+      sweepId: changes.sweepId,
+    },
+  };
+}
+
+async function insertPlanned(tx: Store, planned: readonly PlannedRun[]): Promise<RunRow[]> {
+  const runs: RunRow[] = [];
+  for (const { mesh, run } of planned) runs.push(await insertRun(tx.db, { ...run, meshId: (await ensureMesh(tx.db, mesh)).id }));
+  return runs;
+}
+
+/** Puts stored runs into the queue, and starts what there is room for. */
+async function queue(runs: readonly RunRow[]): Promise<void> {
+  for (const r of runs) await (await bench()).put(r, false);
+  await (await bench()).turn();
 }
 
 /** "64 × 48 smooth": counts and what sets the mesh apart from plain rows. */
@@ -234,7 +254,7 @@ export async function copyRun(opened: Store, runId: string, input: z.infer<typeo
   const { nx, ny, shape, priority, longestS, onceSteady, startFrom, ...numerics } = input;
   const mesh: MeshSpec = { ...(old.settings.mesh as MeshSpec), nx, ny, ...(shape ? { shape } : {}) };
   if (nx * ny > MOST_CELLS) throw new UseCaseError("invalid", `${nx * ny} cells are more than the bench takes (${MOST_CELLS}).`);
-  const run = await queueRun(opened, row, mesh, {
+  const planned = planRun(row, mesh, {
     parameters: old.settings.parameters,
     numerics: { ...numerics, ...(longestS !== undefined || onceSteady ? { stop: { longestS, onceSteady } } : { stop: undefined }) },
     priority,
@@ -242,8 +262,9 @@ export async function copyRun(opened: Store, runId: string, input: z.infer<typeo
     sweepId: old.sweepId ?? undefined,
     label: old.sweepId ? old.label : undefined,
   });
-  await (await bench()).turn();
-  return run;
+  const runs = await inOne(opened, (tx) => insertPlanned(tx, [planned]));
+  await queue(runs);
+  return runs[0];
 }
 
 const AxisInput = z.object({ key: z.string().max(40), values: z.array(z.string().max(60)).min(2, "A sweep needs at least two values.").max(12) });
@@ -280,18 +301,27 @@ export async function startSweep(opened: Store, caseId: string, input: z.infer<t
   if (input.nx * input.ny > MOST_CELLS)
     throw new UseCaseError("invalid", `${input.nx * input.ny} cells are more than the bench takes (${MOST_CELLS}).`);
   const label = axes.map((a) => a.label).join(" and ");
-  const sweep = await insertSweep(opened.db, { caseId, axes, label });
   const { family } = problem;
   const mesh = familyMesh(family, input.nx, input.ny);
   const second = axes[1]?.values ?? [undefined];
-  for (const a of axes[0].values) {
-    for (const b of second) {
+  const planned = axes[0].values.flatMap((a) =>
+    second.map((b) => {
       const parameters = applyAxes(problem, row.setup.parameters, axes, b === undefined ? [a] : [a, b]);
       const name = b === undefined ? significant(a, 5) : `${significant(a, 5)}, ${significant(b, 5)}`;
-      await queueRun(opened, row, mesh, { parameters, priority: input.priority, sweepId: sweep.id, label: name });
-    }
-  }
-  await (await bench()).turn();
+      return planRun(row, mesh, { parameters, priority: input.priority, label: name });
+    }),
+  );
+  const { sweep, runs } = await inOne(opened, async (tx) => {
+    const made = await insertSweep(tx.db, { caseId, axes, label });
+    return {
+      sweep: made,
+      runs: await insertPlanned(
+        tx,
+        planned.map((p) => ({ ...p, run: { ...p.run, sweepId: made.id } })),
+      ),
+    };
+  });
+  await queue(runs);
   return sweep;
 }
 

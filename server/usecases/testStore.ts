@@ -6,6 +6,7 @@ import { sql } from "drizzle-orm";
 import { drizzle } from "drizzle-orm/pglite";
 import { migrate } from "drizzle-orm/pglite/migrator";
 import { BlobStore } from "../blobs/blobStore.ts";
+import { aloneInProcess } from "../db/alone.ts";
 import * as schema from "../db/schema.ts";
 import type { Db, Store } from "../db/store.ts";
 import type { NewCaseInput, QuestionInput } from "./cases.ts";
@@ -37,6 +38,7 @@ export async function temporaryStore(name: string): Promise<{ store: Store; root
     db: await emptyDatabase(),
     blobs: new BlobStore(path.join(folder, "blobs")),
     folder,
+    alone: aloneInProcess(),
     intact: async () => true,
     close: async () => {},
   };
