@@ -33,7 +33,8 @@ export interface PdfPages {
 /** @param info what the file says of itself */
 export function pdfPages(info: { readonly Title: string; readonly Author: string; readonly CreationDate: Date }): PdfPages {
   const drawSvg = require("svg-to-pdfkit") as (doc: PDFKit.PDFDocument, svg: string, x: number, y: number, options: object) => void;
-  const doc = new PDFDocument({ size: "A4", margin: LEFT, bufferPages: true, font: fontFile("DejaVuSans.ttf"), info: { ...info } });
+  // No font to begin with: a file opened here and registered below would be read and parsed anew at every change of font.
+  const doc = new PDFDocument({ size: "A4", margin: LEFT, bufferPages: true, font: null as unknown as string, info: { ...info } });
   doc.registerFont("text", fontFile("DejaVuSans.ttf"));
   doc.registerFont("bold", fontFile("DejaVuSans-Bold.ttf"));
   doc.registerFont("mono", fontFile("DejaVuSansMono.ttf"));
