@@ -8,6 +8,28 @@ const STATUS = { "not-found": 404, invalid: 422, conflict: 409 } as const;
 /** A refusal with its sentence, and what each field is told. */
 export const refuse = (status: number, sentence: string, details?: unknown): Response => Response.json({ error: sentence, details }, { status });
 
+/** What the database and the disk say, where it is no fault of this side: by the code of the error. */
+const FORESEEN: Readonly<Record<string, readonly [status: number, sentence: string]>> = {
+  "22P02": [404, "There is nothing of that name."],
+  "22003": [422, "A number is larger than can be stored."],
+  "22021": [422, "A text holds a sign that cannot be stored."],
+  "23503": [422, "Something that is named here does not exist any more. Load the page again."],
+  "23505": [409, "That is there already, or somebody else made it at the same moment. Load the page again."],
+  "40001": [409, "Somebody else changed this at the same moment. Try again."],
+  "40P01": [409, "Somebody else changed this at the same moment. Try again."],
+  "53100": [507, "The database's disk is full; nothing was stored. Make room and try again."],
+  ENOSPC: [507, "The disk of the data folder is full; nothing was stored. Make room and try again."],
+  EDQUOT: [507, "The disk of the data folder is full; nothing was stored. Make room and try again."],
+  EROFS: [507, "The data folder can only be read; nothing was stored."],
+  EACCES: [507, "The data folder may not be written; nothing was stored."],
+};
+
+/** The first code along the causes of an error. */
+function codeOf(error: unknown): string | undefined {
+  const { code, cause } = (error ?? {}) as { code?: unknown; cause?: unknown };
+  return typeof code === "string" && code in FORESEEN ? code : cause ? codeOf(cause) : undefined;
+}
+
 /** What went wrong as an answer; only what nobody foresaw is an error of this side, and its words stay in the server's output. */
 export function failure(error: unknown): Response {
   if (error instanceof UseCaseError) return refuse(STATUS[error.code], error.message, error.details);
@@ -18,6 +40,8 @@ export function failure(error: unknown): Response {
   }
   if (error instanceof HTTPException && error.status === 400) return refuse(422, "What was sent is not JSON.");
   if (error instanceof RangeError || error instanceof BlobError) return refuse(422, error.message);
+  const foreseen = FORESEEN[codeOf(error) ?? ""];
+  if (foreseen) return refuse(...foreseen);
   console.error(error);
   return refuse(500, "Something went wrong here. Nothing was changed; the server's output says what.");
 }

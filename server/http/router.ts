@@ -11,10 +11,27 @@ import { benchSecret, secretMatches } from "./secret.ts";
 const MOST_BODY = 40 * 1024 * 1024;
 const DESCRIPTION = "/description";
 
-/** Named parts of a path; an id is a UUID, whatever else is text. */
+const Count = z.string().regex(/^\d{1,9}$/);
+const PARTS: Readonly<Record<string, z.ZodType>> = { id: z.uuid(), other: z.uuid(), number: Count, index: Count };
+
+/** Named parts of a path: ids, counts, and whatever else is text. */
 function partsOf(path: string): z.ZodObject {
   const names = [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1]);
-  return z.object(Object.fromEntries(names.map((name) => [name, name === "id" ? z.uuid() : z.string()])));
+  return z.object(Object.fromEntries(names.map((name) => [name, PARTS[name] ?? z.string().refine(storable)])));
+}
+
+/** Whether a text can be stored: it holds no NUL and no half of a pair of surrogates. */
+const storable = (text: string): boolean => !text.includes("\0") && text.isWellFormed();
+
+/** Where in what was sent a text stands that cannot be stored. */
+function unstorable(value: unknown, at = ""): string | undefined {
+  if (typeof value === "string") return storable(value) ? undefined : at || "text";
+  if (!value || typeof value !== "object") return undefined;
+  for (const [key, part] of Object.entries(value)) {
+    const found = storable(key) ? unstorable(part, Array.isArray(value) ? at : key) : at || "text";
+    if (found) return found;
+  }
+  return undefined;
 }
 
 const json = (schema: z.ZodType) => ({ content: { "application/json": { schema } } });
@@ -90,6 +107,8 @@ async function run(o: Operation, c: Context, opened: Store): Promise<Response> {
     input: o.input ? valid.valid("json") : (undefined as never),
     request: c.req.raw,
   };
+  const odd = o.caller === "node" ? undefined : unstorable(call.input);
+  if (odd) return refuse(422, `${odd}: it holds a sign that cannot be stored. Type it again.`, { [odd]: "It holds a sign that cannot be stored." });
   // Two changes of one thing read it and write it: the second begins when the first has ended.
   const answer = await (changesOne(o) && at.id ? opened.alone(at.id, () => o.run(call)) : o.run(call));
   // What was written into a deleted folder is lost: it is not acknowledged.
