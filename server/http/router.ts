@@ -21,7 +21,7 @@ function partsOf(path: string): z.ZodObject {
 }
 
 /** Whether a text can be stored: it holds no NUL and no half of a pair of surrogates. */
-const storable = (text: string): boolean => !text.includes("\0") && text.isWellFormed();
+const storable = (text: string): boolean => !/[\0\p{Surrogate}]/u.test(text);
 
 /** Where in what was sent a text stands that cannot be stored. */
 function unstorable(value: unknown, at = ""): string | undefined {
