@@ -74,3 +74,6 @@ const Message = z.discriminatedUnion("type", [
 
 /** A message of a node. @throws {z.ZodError} it is none, and says where */
 export const readMessage = (told: unknown): WorkerMessage => Message.parse(told) as WorkerMessage;
+
+/** Whether what is stored as a result is one. */
+export const isResult = (stored: unknown): boolean => Result.safeParse(stored).success;

@@ -10,10 +10,11 @@ import type { CaseEvidence } from "../../core/records/case.ts";
 import type { DerivedEvidence } from "../../core/records/derived.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence, RunEvidence } from "../../core/records/run.ts";
-import { bytesToDoubles } from "../blobs/blobStore.ts";
+import { BlobError, bytesToDoubles } from "../blobs/blobStore.ts";
 import type { HistoryColumn, sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
+import { isResult } from "../jobs/messageShape.ts";
 import { methodVersion } from "../method.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, findCase, listQuantities, quantitySpec } from "../repositories/cases.ts";
@@ -38,6 +39,8 @@ export interface CaseBook {
   readonly meshes: readonly MeshRow[];
   readonly findings: readonly FindingRow[];
   readonly reports: readonly ReportRow[];
+  /** what is stored of it and cannot be read, in sentences; the rest goes on without */
+  readonly damaged: readonly string[];
 }
 
 /** Columns of a record turned into the form assessments read. */
@@ -109,11 +112,62 @@ export async function openCase(store: Store, caseId: string): Promise<CaseBook> 
 
 /** Loads several cases, in the order they were made; assessments of unchanged evidence are taken from the cache. */
 export async function openCases(store: Store, ids: readonly string[]): Promise<CaseBook[]> {
+  return (await openEach(store, ids)).map((found) => {
+    if ("sentence" in found) throw found.error;
+    return found;
+  });
+}
+
+/** A case that cannot be shown, with the reason. */
+export interface BrokenCase {
+  readonly row: CaseRow;
+  readonly sentence: string;
+  readonly error: unknown;
+}
+
+/** Loads several cases; one that cannot be read or assessed leaves the others as they are. */
+export async function openEach(store: Store, ids: readonly string[]): Promise<(CaseBook | BrokenCase)[]> {
   const rows = await loadRows(store.db, ids);
   const precision = precisionOf(await listSettings(store.db));
-  const books: CaseBook[] = [];
-  for (const row of rows.cases) books.push(await openRows(store, row, rows, precision));
-  return books;
+  const found: (CaseBook | BrokenCase)[] = [];
+  for (const row of rows.cases)
+    found.push(
+      await openRows(store, row, rows, precision).catch((error) => {
+        console.error(`Case ${row.id}:`, error);
+        return { row, sentence: error instanceof Error ? error.message : String(error), error };
+      }),
+    );
+  return found;
+}
+
+/** Records of runs; one that is missing or damaged is named, and its run goes without. */
+async function withRecords(store: Store, runs: readonly RunEvidence[]): Promise<{ runs: RunEvidence[]; damaged: string[] }> {
+  const damaged: string[] = [];
+  const load = async (r: RunEvidence) => {
+    try {
+      return { ...r, history: r.result ? await loadHistory(store, r.id) : undefined };
+    } catch (error) {
+      if (!(error instanceof BlobError)) throw error;
+      damaged.push(`The record of ${r.label} cannot be read. ${error.message}`);
+      return r;
+    }
+  };
+  return { runs: await Promise.all(runs.map(load)), damaged };
+}
+
+/** Assesses a case; runs whose stored result is none are named and left out, where that is what stands in the way. */
+function assessSound(e: CaseEvidence): { assessment: CaseAssessment; damaged: string[] } {
+  try {
+    return { assessment: assessCase(e), damaged: [] };
+  } catch (error) {
+    const broken = e.runs.filter((r) => r.result && !isResult(r.result));
+    if (!broken.length) throw error;
+    const runs = e.runs.map((r) => (broken.includes(r) ? { ...r, result: undefined, history: undefined } : r));
+    return {
+      assessment: assessCase({ ...e, runs }),
+      damaged: broken.map((r) => `The stored result of ${r.label} is none; run it again or delete it.`),
+    };
+  }
 }
 
 async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: NonNullable<CaseEvidence["precision"]>): Promise<CaseBook> {
@@ -166,14 +220,13 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   };
   const cached = own(rows.cached)[0];
   const known = cached?.evidenceHash === evidenceHash ? readAssessment(cached.result) : undefined;
-  if (known) return { ...book, assessment: withReports(known, reports.length) };
-  const withRecords = {
-    ...evidence,
-    runs: await Promise.all(evidence.runs.map(async (r) => ({ ...r, history: r.result ? await loadHistory(store, r.id) : undefined }))),
-  };
-  const assessment = assessCase(withRecords);
-  await saveAssessment(store.db, row.id, evidenceHash, writeAssessment(assessment));
-  return { ...book, assessment: withReports(assessment, reports.length) };
+  if (known) return { ...book, damaged: [], assessment: withReports(known, reports.length) };
+  const read = await withRecords(store, evidence.runs);
+  const { assessment, damaged: results } = assessSound({ ...evidence, runs: read.runs });
+  const damaged = [...read.damaged, ...results];
+  // What rests on half the evidence is not kept: the other half may be brought back.
+  if (!damaged.length) await saveAssessment(store.db, row.id, evidenceHash, writeAssessment(assessment));
+  return { ...book, damaged, assessment: withReports(assessment, reports.length) };
 }
 
 const withReports = (a: CaseAssessment, count: number): CaseAssessment => ({ ...a, stages: [...a.stages, reportLine(count)] });

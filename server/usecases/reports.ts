@@ -14,6 +14,9 @@ export const IssueInput = z.object({ issuedBy: z.string().trim().min(1, "Say who
 /** Freezes a case into a numbered report: document, PDF and archive are stored by content and never change. */
 export async function issueReport(opened: Store, caseId: string, issuedBy: string, at = new Date()): Promise<ReportRow> {
   const book = await openCase(opened, caseId);
+  // A report is for good: none is made of half the evidence.
+  if (book.damaged.length)
+    throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${book.damaged[0]}`);
   const number = await nextReportNumber(opened.db, caseId);
   const document = await buildReport(opened, book, number, issuedBy, at);
   const pdf = await reportPdf(document);

@@ -6,8 +6,14 @@ import { useState } from "react";
 import { STATE_WORDS, StateMark } from "../shell/StateMark";
 import { type BoardRow, BoardTable } from "./BoardTable";
 
+export interface BrokenRow {
+  readonly id: string;
+  readonly title: string;
+  readonly sentence: string;
+}
+
 /** All cases at a glance: states with figures, the small rule, findings. */
-export function Board({ rows }: { rows: readonly BoardRow[] }) {
+export function Board({ rows, broken }: { rows: readonly BoardRow[]; broken: readonly BrokenRow[] }) {
   const [search, setSearch] = useState("");
   const shown = rows.filter((r) => `${r.title} ${r.leading}`.toLowerCase().includes(search.trim().toLowerCase()));
   return (
@@ -22,7 +28,12 @@ export function Board({ rows }: { rows: readonly BoardRow[] }) {
           <NewCaseLink />
         </div>
       </div>
-      {rows.length === 0 ? (
+      {broken.map((b) => (
+        <p key={b.id} role="alert" className="mt-3 max-w-[90ch] border-l-2 border-pointer pl-3 text-[12.5px]">
+          <b>{b.title}</b> cannot be shown: {b.sentence} The other cases are as they were.
+        </p>
+      ))}
+      {rows.length === 0 && broken.length === 0 ? (
         <div className="mt-8 max-w-[52ch] border-l-2 border-tin pl-4 text-ink-2">
           No case yet. A case begins with a question and a template: a bench problem solved here, or results brought in from another code.
           <div className="mt-3">

@@ -21,6 +21,8 @@ export interface BoardRow {
   readonly rule: ErrorBudget | undefined;
   readonly verdicts: readonly State[];
   readonly openFindings: number;
+  /** something stored of it cannot be read */
+  readonly damaged: boolean;
 }
 
 const GROUPS = [
@@ -52,6 +54,7 @@ const COLUMNS: readonly Column<BoardRow>[] = [
       <>
         <Link href={`/cases/${r.id}/question`} className="font-[560]">
           {r.title}
+          {r.damaged ? <span className="ml-2 border-l-2 border-pointer pl-1.5 text-[11.5px] text-ink-2">something stored is damaged</span> : null}
         </Link>
         <small className="block text-[11.5px] text-ink-3">{r.leading}</small>
       </>

@@ -47,6 +47,11 @@ export function stagePage(stage: Stage, Sheet: ComponentType<{ view: CaseView }>
         <div className="flex min-h-0 flex-1">
           <Rail stages={view.assessment.stages} current={stage} id={id} quantityKey={quantityKey} />
           <main id="main" className="sheet relative min-w-0 flex-1 overflow-auto bg-sheet px-6 py-4" tabIndex={-1}>
+            {book.damaged.map((sentence) => (
+              <p key={sentence} role="alert" className="mb-3 border-l-2 border-pointer pl-3 text-[12.5px]">
+                {sentence} What follows does without it.
+              </p>
+            ))}
             {view.assessment.stale && FROM_RUNS.includes(stage) ? (
               <p className="mb-3 border-l-2 border-dashed border-ink-2 pl-3 text-[12.5px] text-ink-2">
                 The runs were made with an earlier set-up. What follows is what they said; run the family again to bring it up to date.

@@ -1,0 +1,80 @@
+import { readFile, rm, writeFile } from "node:fs/promises";
+import { afterAll, beforeAll, expect, test, vi } from "vitest";
+import type { Store } from "../db/store.ts";
+import { listQuantities, updateCase } from "../repositories/cases.ts";
+import { findHistory, type RunRow, updateRun } from "../repositories/runs.ts";
+import { bringIn } from "./bringIn.ts";
+import { createCase } from "./cases.ts";
+import { openCase, openEach } from "./evidence.ts";
+import { issueReport } from "./reports.ts";
+import { newCase, temporaryStore } from "./testStore.ts";
+
+let opened: Store;
+let close: () => Promise<void>;
+beforeAll(async () => {
+  ({ store: opened, close } = await temporaryStore("damaged"));
+});
+afterAll(() => close());
+
+/** A case with one run, whose record is its own. */
+async function withRun(seed: number): Promise<{ id: string; run: RunRow; record: string }> {
+  const { id } = await createCase(opened, newCase({ title: `Case ${seed}` }));
+  const [q] = await listQuantities(opened.db, id);
+  const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${2 + seed + 0.5 ** i},${10 * 0.3 ** i}`);
+  const history = { name: "h.csv", text: `iteration,${q.name} (N),mass\n${lines.join("\n")}\n` };
+  const roles = ["iteration", `quantity:${q.key}`, "residual"];
+  const run = await bringIn(opened, id, {
+    history,
+    quantities: null,
+    label: "fine",
+    code: "c",
+    cells: 10,
+    volume: "1 m^3",
+    dimension: 3,
+    roles,
+    rowRoles: [],
+  });
+  const { blob = "" } = (await findHistory(opened.db, run.id)) ?? {};
+  return { id, run, record: opened.blobs.locate(blob) };
+}
+
+test.each([
+  ["damaged", 7],
+  ["missing", 8],
+] as const)("a record that is %s is named in its case alone, which goes on without; brought back, all is as it was", async (how, seed) => {
+  const [a, b] = [await withRun(seed), await withRun(20 + seed)];
+  const bytes = await readFile(a.record);
+  await (how === "missing" ? rm(a.record) : writeFile(a.record, bytes.subarray(8)));
+  const found = await openEach(opened, [a.id, b.id]);
+  const [broken, whole] = found.flatMap((f) => ("sentence" in f ? [] : [f]));
+  expect(broken.damaged).toEqual([expect.stringMatching(new RegExp(`^The record of fine cannot be read. Stored file [0-9a-f]{12} is ${how}`))]);
+  expect(broken.assessment.settling[0].state).toBe("none");
+  expect(broken.assessment.rules[0].value).toBeCloseTo(2 + seed, 5);
+  expect(whole.damaged).toEqual([]);
+  expect(whole.assessment.settling[0].quantities).toHaveLength(1);
+  await expect(issueReport(opened, a.id, "A. B.")).rejects.toThrow(/No report is issued .* cannot be read/);
+  await writeFile(a.record, bytes);
+  const again = await openCase(opened, a.id);
+  expect(again.damaged).toEqual([]);
+  expect(again.assessment.settling[0].quantities).toHaveLength(1);
+});
+
+test("a stored result that is none is named, its run left out, the rest of the case assessed", async () => {
+  const { id, run } = await withRun(3);
+  await updateRun(opened.db, run.id, { result: { quantities: { drag: 1 }, profiles: 7 } as never });
+  const book = await openCase(opened, id);
+  expect(book.damaged).toEqual(["The stored result of fine is none; run it again or delete it."]);
+  expect(book.assessment.verdicts[0].word).toBe("incomplete");
+});
+
+test("a case that cannot be shown at all leaves the others on the board", async () => {
+  const quiet = vi.spyOn(console, "error").mockImplementation(() => {});
+  const [a, b] = [await withRun(4), await withRun(5)];
+  await updateCase(opened.db, a.id, { setup: { parameters: {} } as never });
+  const [broken, whole] = await openEach(opened, [a.id, b.id]);
+  expect("sentence" in broken && [broken.row.title, broken.sentence.length > 0]).toEqual(["Case 4", true]);
+  expect("sentence" in whole).toBe(false);
+  expect(quiet).toHaveBeenCalledOnce();
+  quiet.mockRestore();
+  await expect(openCase(opened, a.id)).rejects.toThrow();
+});
