@@ -7,6 +7,8 @@ import {
   isNumeric,
   type Line,
   LOGARITHM,
+  MOST_COLUMNS,
+  namesProblem,
   openVectors,
   split,
   unitOf,
@@ -153,8 +155,12 @@ export class DelimitedReader {
     const delimiter = this.delimiter ?? findDelimiter(opened.slice(Math.max(0, from), Math.max(0, from) + 20).map((l) => l.text));
     const head = from === 0 ? commentHeader(lines, opened[0], delimiter) : headerOf(opened.slice(0, from < 0 ? 1 : from), delimiter);
     if (!head) return this.refuse(opened[0].number, "The first line holds numbers; a header line naming the columns is needed.");
+    const odd = namesProblem(head.names);
+    if (odd) return this.refuse(head.line, odd);
     const parts = vectors ? withComponents(head.names, plain, from, delimiter) : head.names.map((n) => [n]);
     const names = parts.flat();
+    const many = namesProblem(names);
+    if (many) return this.refuse(head.line, many);
     const repeated = names.find((n, i) => names.indexOf(n) !== i);
     if (repeated !== undefined) return this.refuse(head.line, `Two columns are both named "${repeated}".`, repeated);
     this.body = new BodyReader(names, new Map(head.names.map((n, i) => [n, parts[i]])), head, delimiter, vectors, this.sink, this.problems);
@@ -210,7 +216,11 @@ class BodyReader {
     if ((first < 48 || first > 57) && this.parts.has(row[0]) && row.filter((c) => this.parts.has(c)).length > row.length / 2) {
       const before = this.names.length;
       row = row.flatMap((n) => this.parts.get(n) ?? [n]);
-      for (const n of row) if (!this.names.includes(n)) this.names.push(n);
+      for (const n of row) if (!this.names.includes(n) && this.names.length < MOST_COLUMNS) this.names.push(n);
+      if (row.some((n) => !this.names.includes(n))) {
+        this.problems.push({ line: number, sentence: `With the columns that join here there are more than the ${MOST_COLUMNS} a record may have.` });
+        return;
+      }
       this.places = row.map((n) => this.names.indexOf(n));
       this.above = number;
       if (this.names.length > before) this.tell();

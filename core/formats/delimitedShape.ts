@@ -10,7 +10,8 @@ export interface Line {
 /** what a comment begins with */
 export const COMMENT = /^(#|%|\/\/|!)/;
 
-const NUMBER = "[-+]?(?:\\d+\\.?\\d*|\\.\\d+)(?:[eEdD][-+]?\\d+)?";
+// Every number is read in one way only: with two ways a long row of digits would be tried in all of them.
+const NUMBER = "[-+]?(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:[eEdD][-+]?\\d+)?";
 /** numbers in brackets, such as a position */
 export const VECTOR = new RegExp(`\\(\\s*${NUMBER}(?:[\\s,]+${NUMBER}){1,8}\\s*\\)`);
 const BRACKETS = new RegExp(`\\(\\s*(${NUMBER}(?:[\\s,]+${NUMBER}){1,8})\\s*\\)`, "g");
@@ -45,7 +46,7 @@ export function commentHeader(lines: readonly Line[], first: Line, delimiter: st
     return names.length === cells && names.every((n) => n !== "" && (!isNumeric(n) || n === "1")) ? [{ names, line: l.number }] : [];
   });
   const [nearest, next] = worded;
-  if (!nearest) return undefined;
+  if (!nearest || namesProblem(nearest.names)) return nearest;
   // Names and units may stand in two comments, the units below.
   if (next && next.line === nearest.line - 1 && looksLikeUnits(nearest.names)) return { ...next, units: nearest.names.map(unitCell) };
   return nearest;
@@ -65,6 +66,19 @@ function looksLikeUnits(cells: readonly string[]): boolean {
 const UNITS = /^([[(].*[\])]|-|1|%|[a-zA-Zµμ°Ω²³]{1,4}([*/^·.\s-]?[a-zA-Zµμ°\d²³-]{1,4}){0,4})$/;
 const UNIT_LINE_SHARE = 0.99;
 
+/** columns a record may have */
+export const MOST_COLUMNS = 400;
+/** characters of a column's name */
+const LONGEST_NAME = 200;
+
+/** Why names cannot be those of columns: there are too many, or one is too long to be a name. */
+export function namesProblem(names: readonly string[]): string | undefined {
+  if (names.length > MOST_COLUMNS) return `${names.length} columns are more than the ${MOST_COLUMNS} a record may have; leave some out.`;
+  const k = names.findIndex((n) => n.length > LONGEST_NAME);
+  if (k < 0) return undefined;
+  return `The name of column ${k + 1} has ${names[k].length} characters, "${names[k].slice(0, 20)}…"; ${LONGEST_NAME} is the most.`;
+}
+
 /** Lines above the rows: one of names, perhaps others of titles, groups or units. */
 export function headerOf(lines: readonly Line[], delimiter: string): Header | undefined {
   const cells = lines.map((l) => split(l.text, delimiter));
@@ -73,6 +87,7 @@ export function headerOf(lines: readonly Line[], delimiter: string): Header | un
   const kept = lines.map((l, i) => ({ line: l.number, cells: cells[i] })).filter((l) => l.cells.length === most);
   if (!kept.length) return undefined;
   const last = kept[kept.length - 1];
+  if (namesProblem(last.cells)) return { names: last.cells, line: last.line };
   const isUnits = kept.length > 1 && looksLikeUnits(last.cells);
   const naming = isUnits ? kept.slice(0, -1) : kept;
   const names = naming[0].cells.map((_, k) =>

@@ -29,6 +29,15 @@ describe("formulas", () => {
       if (!Number.isFinite(f.at(0.3, 0.4, 0))) throw new FormulaError("no number");
     }).toThrow();
   });
+  test.each([
+    ["(".repeat(150), "brackets in brackets"],
+    [`${"sin(".repeat(12)}x${")".repeat(12)}`, "brackets in brackets"],
+    ["x^x^x^x^x^x^x^x", "powers with a variable in the exponent"],
+    [Array(20).fill("sin(x)").join("*"), "terms; 1500 is the most"],
+    [Array(60).fill("x").join("*"), "terms; 1500 is the most"],
+  ])("%s is refused before it is worked on", (text, sentence) => {
+    expect(() => readFormula(text)).toThrow(sentence);
+  });
   test("derivatives are those of the function", () => {
     const f = Formula.of("sin(2*pi*x) * exp(-y) + x^3 / (1 + t^2)");
     const [byX, byY, byT] = [f.by("x"), f.by("y"), f.by("t")];

@@ -19,6 +19,9 @@ const MORE_UNITS: Readonly<Record<string, string>> = {
 };
 for (const [name, definition] of Object.entries(MORE_UNITS)) math.createUnit(name, definition);
 
+/** characters of a number with its unit; what is longer is none, and is not looked at */
+const LONGEST = 120;
+
 export type ParsedQuantity =
   | {
       readonly ok: true;
@@ -99,6 +102,7 @@ const isTemperature = (unit: string) => unit === "K";
  */
 export function parseQuantity(text: string, siUnit: string): ParsedQuantity {
   if (text.trim() === "") return { ok: false, sentence: "Nothing was typed." };
+  if (text.length > LONGEST) return { ok: false, sentence: `"${text.slice(0, 20)}…" has ${text.length} characters: it is no number with a unit.` };
   const figure = figureOf(text);
   if (!figure.ok) return { ok: false, sentence: figure.sentence };
   const { value, rest } = figure;
@@ -152,7 +156,7 @@ export function parseDifference(text: string, siUnit: string): ParsedQuantity {
 export function convert(value: number, from: string, to: string): number | undefined {
   if (from === to) return value;
   if (isPure(to)) return from === "%" ? value / 100 : isPure(from) || from === "-" ? value : undefined;
-  if (isPure(from)) return undefined;
+  if (isPure(from) || from.length > LONGEST || to.length > LONGEST) return undefined;
   const parsed = inUnit(value, from, to, `${value} ${from}`);
   return parsed.ok ? parsed.si : undefined;
 }

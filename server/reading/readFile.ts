@@ -1,6 +1,7 @@
 import { createReadStream } from "node:fs";
 import { open, readFile as readWhole, stat } from "node:fs/promises";
 import ExcelJS from "exceljs";
+import { unzipSync } from "fflate";
 import { readRecordJson } from "../../core/formats/recordJson.ts";
 import { SheetReader, type SheetResult } from "../../core/formats/sheet.ts";
 
@@ -24,6 +25,10 @@ export type ReadResult = SheetResult & { readonly sheets?: readonly string[]; re
 const PIECE = 1 << 20;
 const MOST_JSON = 256 * 1024 * 1024;
 const MOST_WORKBOOK = 64 * 1024 * 1024;
+/** what a workbook may hold unpacked: a zip of a few MB can unpack to more than there is memory */
+const MOST_UNPACKED = 512 * 1024 * 1024;
+/** rows a sheet can have */
+const MOST_SHEET_ROWS = 1_048_576;
 /** cells of one row of a workbook */
 const MOST_CELLS = 400;
 /** characters of a cell that are looked at */
@@ -86,9 +91,32 @@ function cellText(value: unknown): string {
     .trim();
 }
 
+/** What the parts of a zip archive say they have unpacked; undefined where its contents cannot be told. */
+function unpackedSize(archive: Uint8Array): number | undefined {
+  let sum = 0;
+  try {
+    unzipSync(archive, {
+      filter: ({ originalSize }) => {
+        sum += originalSize;
+        return false;
+      },
+    });
+  } catch {
+    return undefined;
+  }
+  return sum;
+}
+
 /** One sheet of a workbook, row by row; formulas count by their stored results. */
 async function readWorkbook(path: string, size: number, options: ReadOptions): Promise<ReadResult> {
   if (size > MOST_WORKBOOK) return refused(`A workbook may have ${MOST_WORKBOOK / 1024 / 1024} MB at most; save the sheet as CSV.`);
+  const unpacked = unpackedSize(await readWhole(path));
+  if (unpacked === undefined)
+    return refused("The workbook cannot be opened: its table of contents cannot be read. It may be damaged; save it again as .xlsx or CSV.");
+  if (unpacked > MOST_UNPACKED)
+    return refused(
+      `Unpacked the workbook has ${Math.round(unpacked / 1024 / 1024)} MB, more than ${MOST_UNPACKED / 1024 / 1024}; save the sheet as CSV.`,
+    );
   const sheets: string[] = [];
   let reader: SheetReader | undefined;
   try {
@@ -107,6 +135,8 @@ async function readWorkbook(path: string, size: number, options: ReadOptions): P
       let line = 0;
       for await (const row of sheet) {
         if (!wanted || !reader) continue;
+        if (row.number > MOST_SHEET_ROWS)
+          return refused(`The sheet "${name}" has a row of number ${row.number}; ${MOST_SHEET_ROWS} is the most a sheet can have.`);
         // Empty rows are not told of, but count.
         while (line + 1 < row.number) {
           reader.push("\n");

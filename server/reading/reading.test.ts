@@ -2,11 +2,12 @@ import { appendFile, mkdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { build } from "esbuild";
 import ExcelJS from "exceljs";
+import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import { LOG_TRUTH, logText } from "../../demo/logWriter.ts";
 import type { Store } from "../db/store.ts";
 import { Follower } from "../jobs/follower.ts";
-import { dropReading, findReading, startReading } from "../jobs/readings.ts";
+import { dropReading, findReading, startReading, tidyReadings } from "../jobs/readings.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { findRun, insertRun } from "../repositories/runs.ts";
 import { foreignRun } from "../usecases/bringIn.ts";
@@ -86,6 +87,63 @@ describe("files", () => {
     await expect(readFile(left)).rejects.toThrow("ENOENT");
     await expect(takeUpload(opened, new Blob([Uint8Array.of(49, 50, 51)]).stream(), 900)).rejects.toThrow("Only 3 of 900 bytes arrived");
   });
+});
+
+describe("workbooks made to keep a reader busy", () => {
+  const book = (rows: string, shared = "") =>
+    zipSync({
+      "[Content_Types].xml": strToU8('<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"></Types>'),
+      "xl/workbook.xml": strToU8(
+        '<workbook xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="rId1"/></sheets></workbook>',
+      ),
+      "xl/_rels/workbook.xml.rels": strToU8(
+        '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>',
+      ),
+      ...(shared ? { "xl/sharedStrings.xml": strToU8(shared) } : {}),
+      "xl/worksheets/sheet1.xml": strToU8(`<worksheet><sheetData>${rows}</sheetData></worksheet>`),
+    });
+  const read = async (name: string, bytes: Uint8Array) => {
+    const found = await readRecordFile(await place(name, bytes), name);
+    return found.ok ? "read" : found.problems[0].sentence;
+  };
+  test("a row whose number no sheet can have", async () => {
+    const row = (n: number) => `<row r="${n}"><c r="A${n}"><v>1</v></c></row>`;
+    expect(await read("far.xlsx", book(row(1) + row(4_000_000_000)))).toContain("has a row of number 4000000000; 1048576 is the most");
+  });
+  test("a small file that unpacks to more than there is room for", async () => {
+    // The size unpacked stands in the table of contents, 24 bytes behind the mark of each part.
+    const bytes = Buffer.from(book("", "<sst></sst>"));
+    bytes.writeUInt32LE(600 * 1024 * 1024, bytes.indexOf(Uint8Array.of(0x50, 0x4b, 1, 2)) + 24);
+    expect(await read("bomb.xlsx", bytes)).toContain("Unpacked the workbook has 600 MB, more than 512");
+  });
+  test("one whose table of contents is cut off", async () => {
+    const bytes = book("");
+    expect(await read("cut.xlsx", bytes.subarray(0, bytes.length - 40))).toContain("its table of contents cannot be read");
+  });
+});
+
+test("readings that hang are ended, those nobody asks for and the oldest of too many are forgotten", async () => {
+  const silent = await place("silent.mjs", "setInterval(() => {}, 1e6);");
+  const hung = startReading({ name: "h.csv", path: silent }, silent);
+  tidyReadings(Date.now() + 60_000);
+  expect(hung.state).toBe("reading");
+  tidyReadings(Date.now() + 121_000);
+  expect(hung).toMatchObject({
+    state: "refused",
+    problems: [{ line: 1, sentence: expect.stringContaining("could not be read any further for 2 minutes") }],
+  });
+  const ended = await place("ended.mjs", "");
+  const ids: string[] = [];
+  for (let k = 0; k < 12; k++) {
+    const r = startReading({ name: `${k}.csv`, path: ended }, ended);
+    await vi.waitFor(() => expect(r.state).toBe("refused"), { timeout: 10_000 });
+    r.touched = Date.now() + k;
+    ids.push(r.id);
+  }
+  tidyReadings();
+  expect(ids.map((id) => findReading(id) !== undefined)).toEqual(ids.map((_, k) => k >= 2));
+  tidyReadings(Date.now() + 31 * 60_000);
+  expect(ids.filter((id) => findReading(id))).toEqual([]);
 });
 
 describe("readings", () => {

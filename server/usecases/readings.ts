@@ -5,7 +5,7 @@ import type { ColumnRole } from "../../core/intake/columnRoles.ts";
 import { buildHistory } from "../../core/intake/historyImport.ts";
 import { logFolders } from "../config.ts";
 import type { Store } from "../db/store.ts";
-import { dropReading, findReading, staleReadings, startReading } from "../jobs/readings.ts";
+import { findReading, startReading } from "../jobs/readings.ts";
 import { Role, Units } from "./bringInInputs.ts";
 import { finishedReading } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
@@ -35,7 +35,6 @@ export const ReadingInput = z.union([
 
 /** Begins to read an uploaded file, or a log in a folder of the server's list. */
 export async function beginReading(opened: Store, input: z.infer<typeof ReadingInput>): Promise<{ id: string }> {
-  for (const id of staleReadings()) dropReading(id);
   if ("log" in input) {
     const found = (await listLogs(opened)).find((l) => l.path === input.log);
     if (!found) throw new UseCaseError("not-found", "That log is not in a watched folder.");

@@ -1,0 +1,104 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { guessRoles } from "../intake/columnRoles.ts";
+import { guessRowRoles, readQuantityRows } from "../intake/quantityImport.ts";
+import { convert, parseQuantity } from "../units/units.ts";
+import { readDelimited } from "./delimited.ts";
+import { readSheet } from "./sheet.ts";
+
+const many = (text: string, n = 100_000) => text.repeat(n);
+const below = (header: string) => `${header}\n1,2\n2,3\n3,4\n`;
+
+describe("files made to keep a reader busy", () => {
+  test.each([
+    ["opening brackets in a name", below(`it,a${many("(")}`), "The name of column 2 has 100001 characters"],
+    ["underscores in a name", below(`it,a${many("_", 300_000)}b`), "The name of column 2 has 300002 characters"],
+    ["blanks in a name", below(`it,a${many(" ")}(`), "The name of column 2 has 100002 characters"],
+    ["digits that are no number", below(`it,${many("1")}x`), "The name of column 2 has 100001 characters"],
+    [
+      "50,000 columns",
+      `${Array.from({ length: 50_000 }, (_, i) => `c${i}`).join(",")}\n${many("1,", 49_999)}1\n`,
+      "50000 columns are more than the 400",
+    ],
+    ["a long name in a comment", `# it,a${many("(")}\n1,2\n`, "The name of column 2 has"],
+    ["a million characters without an end of line", many("x", 1_100_000), "A line of more than a million characters"],
+  ])("%s: refused with a sentence that says where", (_name, text, sentence) => {
+    const read = readSheet(text);
+    expect(read.ok ? "read" : read.problems[0].sentence).toContain(sentence);
+  });
+  test("returns without anything between them are empty lines", () => {
+    const read = readSheet(`${many("\r", 3_000_000)}it,a\r1,2\r`);
+    expect(read.ok && read.sheet.rows).toBe(1);
+  });
+  test("columns that join beyond the most are told, not taken", () => {
+    const wide = Array.from({ length: 500 }, (_, i) => `c${i}`);
+    const line = (n: number, of = wide) => of.slice(0, n).join(",");
+    const ones = wide.map(() => "1");
+    const read = readDelimited(`${line(380)}\n${line(380, ones)}\n${line(500)}\n${line(500, ones)}\n`);
+    expect(read.ok ? "read" : read.problems[0].sentence).toContain("more than the 400");
+  });
+  test("rows of a table with endless names and units are looked at no further than they can be meant", () => {
+    const table = readDelimited(`name,value,unit\n${many("_")},1,${many("(")}\n${many("a ")},2,${many("m*")}m\n`);
+    if (!table.ok) throw new Error(table.problems[0].sentence);
+    const rows = readQuantityRows(table.table);
+    expect(rows.ok && guessRowRoles(rows.rows, [])).toEqual(["ignore", "ignore"]);
+    expect(convert(1, many("("), "m")).toBeUndefined();
+    expect(parseQuantity(`1 ${many("m*")}m`, "m")).toMatchObject({ ok: false, sentence: expect.stringContaining("is no number with a unit") });
+  });
+});
+
+/** Files a code may write, one of which is then spoilt. */
+const SOUND = [
+  "iteration,drag (N),mass residual\n1,2.5,0.1\n2,2.4,0.01\n3,2.39,0.001\n",
+  "# time heat_flux(W) log10(R_mass)\n0.1 3 -1\n0.2 4 -2\n",
+  "it;u;v\r\n;m/s;m/s\r\n1;1,5;2\r\n2;1,25;2\r\n",
+  'step\tposition\n1\t(1 2 3)\n2\t(2 3 4)\n"3"\t(4 5 6)\n',
+];
+const PIECES = [
+  "",
+  "\0",
+  "\r",
+  "\n",
+  ",",
+  ";",
+  "\t",
+  '"',
+  "(",
+  ")",
+  "#",
+  "1e999",
+  "NaN",
+  "-",
+  "\uFEFF",
+  "\ud800",
+  "９",
+  "=cmd|' /C'!A0",
+  "x".repeat(300),
+  "(1 2",
+];
+
+test("10,000 spoilt files: each is read or refused with a line and a sentence, never with an exception", () => {
+  const spoilt = fc
+    .tuple(fc.constantFrom(...SOUND), fc.array(fc.tuple(fc.nat(), fc.nat(8), fc.constantFrom(...PIECES)), { minLength: 1, maxLength: 4 }))
+    .map(([text, cuts]) =>
+      cuts.reduce((so, [at, gone, put]) => so.slice(0, at % (so.length + 1)) + put + so.slice((at % (so.length + 1)) + gone), text),
+    );
+  let read = 0;
+  fc.assert(
+    fc.property(spoilt, (text) => {
+      const found = readSheet(text);
+      if (!found.ok) {
+        expect(found.problems[0].line).toBeGreaterThan(0);
+        expect(found.problems[0].sentence).toMatch(/\.$/);
+        return;
+      }
+      read++;
+      const { sheet } = found;
+      expect(sheet.columns.every((c) => c.length === sheet.rows)).toBe(true);
+      expect(guessRoles(sheet, [])).toHaveLength(sheet.header.length);
+    }),
+    { numRuns: 10_000 },
+  );
+  // Spoiling is mild enough that many still say what they say.
+  expect(read).toBeGreaterThan(1000);
+});
