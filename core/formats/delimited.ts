@@ -107,6 +107,13 @@ export class DelimitedReader {
     if (!this.broken && this.head && this.firstNumeric >= 0 && this.plainInHead - this.firstNumeric >= FEWEST_ROWS) this.decide();
   }
 
+  /** Leaves out what stands behind the last end of a line. @returns whether anything did */
+  dropOpenLine(): boolean {
+    const open = this.rest.trim() !== "";
+    this.rest = "";
+    return open;
+  }
+
   /** @returns the problems found; none means every row went to the sink */
   end(): readonly FileProblem[] {
     if (!this.broken && this.rest !== "") this.line(this.rest.replace(/\r$/, ""));

@@ -104,6 +104,11 @@ export class SheetReader {
     this.reader.settle();
   }
 
+  /** Leaves out what stands behind the last end of a line. @returns whether anything did */
+  dropOpenLine(): boolean {
+    return this.reader.dropOpenLine();
+  }
+
   get columnCount(): number {
     return this.header.length;
   }

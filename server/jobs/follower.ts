@@ -1,6 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { createReadStream } from "node:fs";
-import { mkdir, open, stat } from "node:fs/promises";
+import { mkdir } from "node:fs/promises";
 import path from "node:path";
 import type { FileProblem } from "../../core/formats/delimited.ts";
 import { type Sheet, SheetReader } from "../../core/formats/sheet.ts";
@@ -14,12 +13,15 @@ import { takeFollowed } from "../repositories/leases.ts";
 import { addHistoryPart, clearHistoryParts, findRun, type RunRow, updateRun } from "../repositories/runs.ts";
 import { lastValues, recordColumns, storeRecord } from "../usecases/storedRecord.ts";
 import { publish } from "./events.ts";
+import { goesOn, type LogIdentity, type OpenLog, openLog } from "./logFile.ts";
 
 const POLL_MS = 500;
 const LEASE_MS = 30_000;
 /** how often leases are renewed and runs that lost their follower are looked for */
 const TAKE_MS = 8_000;
 const PIECE = 1 << 20;
+/** bytes of one log that are read before the next has its turn */
+const MOST_A_TURN = 32 << 20;
 /** rows of one stored part */
 const PART_ROWS = 2000;
 /** entries a starting level is taken from */
@@ -34,6 +36,10 @@ interface Followed {
   reader: SheetReader;
   decoder: TextDecoder;
   offset: number;
+  /** what the log was when it was last looked at */
+  identity: LogIdentity | undefined;
+  /** the log was put in the place of another */
+  replaced: boolean;
   /** rows of the reader that are told */
   told: number;
   columns: number;
@@ -78,7 +84,7 @@ export class Follower {
   private async begin(run: RunRow): Promise<Followed> {
     await clearHistoryParts(this.opened.db, run.id);
     const known = await listQuantities(this.opened.db, run.caseId);
-    return { run, known, ...fresh(), sequence: 0, rows: 0, grewAt: Date.now(), note: null };
+    return { run, known, ...fresh(), replaced: false, sequence: 0, rows: 0, grewAt: Date.now(), note: null };
   }
 
   private schedule(): void {
@@ -96,7 +102,9 @@ export class Follower {
       .then(async () => {
         if (this.closed) return;
         if (asking || Date.now() - this.takenAt > TAKE_MS) await this.take();
-        for (const f of this.followed.values()) await this.look(f);
+        // One that cannot be read leaves the others their turn.
+        for (const f of this.followed.values())
+          await this.look(f).catch((error: Error) => this.say(f, `The log could not be read: ${error.message}`).catch(() => console.error(error)));
       })
       .catch((error) => console.error("Follower:", error));
     return this.turning;
@@ -104,24 +112,34 @@ export class Follower {
 
   private async look(f: Followed): Promise<void> {
     const place = f.run.settings.follow?.path ?? "";
-    const size = (await stat(/*turbopackIgnore: true*/ place).catch(() => undefined))?.size;
-    if (size === undefined) return this.say(f, `The log ${path.basename(place)} is gone; what was read of it is kept.`);
-    if (size < f.offset) {
-      // Written anew from the beginning: so is the record.
-      Object.assign(f, fresh());
-      await this.clear(f);
-    }
-    if (size > f.offset) {
-      for await (const piece of createReadStream(/*turbopackIgnore: true*/ place, { start: f.offset, end: size - 1, highWaterMark: PIECE })) {
-        f.offset += (piece as Buffer).length;
-        f.reader.push(f.decoder.decode(piece as Buffer, { stream: true }));
-      }
-      f.reader.settle();
-      f.grewAt = Date.now();
-      await this.tell(f);
+    const log = await openLog(place);
+    if ("sentence" in log) return this.say(f, `The log ${path.basename(place)} ${log.sentence}; what was read of it is kept.`);
+    try {
+      await this.readOn(f, log);
+    } finally {
+      await log.file.close();
     }
     if (!f.reader.problems.length && Date.now() - f.grewAt > QUIET_MS)
       await this.say(f, `The log has not grown for ${Math.round((Date.now() - f.grewAt) / 60_000)} min; end the following if the program has.`);
+  }
+
+  private async readOn(f: Followed, { file, size, identity }: OpenLog): Promise<void> {
+    const another = f.identity !== undefined && !goesOn(f.identity, identity);
+    if (another || size < f.offset || (f.identity && f.identity.inode !== identity.inode)) {
+      // Another file, or written anew from the beginning: so is the record.
+      Object.assign(f, fresh(), { replaced: f.replaced || another });
+      await this.clear(f);
+    }
+    f.identity = identity;
+    if (size <= f.offset) return;
+    const end = Math.min(size, f.offset + MOST_A_TURN);
+    for await (const piece of file.createReadStream({ start: f.offset, end: end - 1, highWaterMark: PIECE, autoClose: false })) {
+      f.offset += (piece as Buffer).length;
+      f.reader.push(f.decoder.decode(piece as Buffer, { stream: true }));
+    }
+    f.reader.settle();
+    f.grewAt = Date.now();
+    await this.tell(f);
   }
 
   private async clear(f: Followed): Promise<void> {
@@ -131,8 +149,8 @@ export class Follower {
 
   /** Turns rows that are new into rows of the record. */
   private async tell(f: Followed): Promise<void> {
-    const problem = this.firstProblem(f);
-    if (problem) await this.say(f, `Line ${problem.line} of the log: ${problem.sentence} ${LEFT_OUT}`);
+    const note = this.noteOf(f);
+    if (note) await this.say(f, note);
     if (f.reader.rows === f.told) return;
     let built = this.build(f, f.told);
     const back = (built?.iteration[0] ?? Number.POSITIVE_INFINITY) <= f.lastIteration || (built?.time?.[0] ?? Number.POSITIVE_INFINITY) <= f.lastTime;
@@ -161,7 +179,7 @@ export class Follower {
       f.rows += rows.length;
     }
     await updateRun(this.opened.db, runId, { iterations: f.rows });
-    if (!problem) await this.say(f, null);
+    if (!note) await this.say(f, null);
   }
 
   /** What the rows from one on hold; rows and cells that cannot be used are left out, so that a stray line does not end the following. */
@@ -189,6 +207,16 @@ export class Follower {
   private firstProblem(f: Followed): FileProblem | undefined {
     const { roles = [] } = f.run.settings.follow ?? {};
     return f.reader.problems[0] ?? f.reader.sheet(f.reader.rows).faults.find((list, i) => list.length > 0 && roles[i] !== "ignore")?.[0];
+  }
+
+  /** What is to be said of a log as it is read. */
+  private noteOf(f: Followed): string | null {
+    const problem = this.firstProblem(f);
+    const said = [
+      ...(f.replaced ? ["Another log was put in the place of the one that was followed: the record is of the new one alone."] : []),
+      ...(problem ? [`Line ${problem.line} of the log: ${problem.sentence} ${LEFT_OUT}`] : []),
+    ];
+    return said.join(" ") || null;
   }
 
   private async say(f: Followed, note: string | null): Promise<void> {
@@ -221,24 +249,25 @@ export class Follower {
     if (run?.state !== "followed") return false;
     const own = this.followed.get(runId);
     const f = own ?? (await this.begin(run));
-    await this.look(f);
+    for (let before = -1; before !== f.offset; ) {
+      before = f.offset;
+      await this.look(f);
+    }
     f.reader.push(f.decoder.decode());
+    // A line without an end may be cut in the middle of a number.
+    const open = f.reader.dropOpenLine();
     f.reader.end();
     const history = f.reader.rows ? this.build(f, 0) : undefined;
     const place = run.settings.follow?.path ?? "";
-    const file = await open(/*turbopackIgnore: true*/ place).catch(() => undefined);
-    const kept = file && (await this.opened.blobs.putPieces(file.createReadStream({ highWaterMark: PIECE }), Number.POSITIVE_INFINITY));
+    const log = await openLog(place);
+    const kept = "file" in log && (await this.opened.blobs.putPieces(log.file.createReadStream({ highWaterMark: PIECE }), Number.POSITIVE_INFINITY));
     if (history) await storeRecord(this.opened, runId, history);
     const settings = { ...run.settings, ...(kept ? { files: [{ name: path.basename(place), hash: kept.hash }] } : {}) };
-    const problem = this.firstProblem(f);
+    const note = [this.noteOf(f), open ? "The last line had no end and is left out." : null].filter(Boolean).join(" ");
     await updateRun(this.opened.db, runId, {
       settings,
       state: history ? "done" : "failed",
-      failure: history
-        ? problem
-          ? `Line ${problem.line} of the log: ${problem.sentence} ${LEFT_OUT}`
-          : null
-        : "The log held no row that could be read.",
+      failure: history ? note || null : "The log held no row that could be read.",
       result: history ? { quantities: lastValues(history.quantities), profiles: [], errorNorms: [] } : null,
       ...(history?.time ? { judging: { average: true } } : {}),
       iterations: history?.iteration.length ?? 0,
@@ -262,6 +291,7 @@ const fresh = () => ({
   reader: new SheetReader(),
   decoder: new TextDecoder(),
   offset: 0,
+  identity: undefined,
   told: 0,
   columns: 0,
   lastIteration: Number.NEGATIVE_INFINITY,

@@ -1,4 +1,4 @@
-import { appendFile, mkdir, readFile, rm, writeFile } from "node:fs/promises";
+import { appendFile, mkdir, readFile, rename, rm, symlink, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { build } from "esbuild";
 import ExcelJS from "exceljs";
@@ -267,6 +267,48 @@ test("a log is followed while it grows, over a restart of its program and one of
   ]);
   await second.finish(wild.id);
   expect(await findRun(opened.db, wild.id)).toMatchObject({ state: "done", iterations: 4, result: { quantities: { [length.key]: 8 } } });
+
+  // A longer log in the place of another is not mixed with it, and said; one that was only moved there with the same beginning goes on in silence.
+  const swapped = await made();
+  await second.turn();
+  const other = path.join(logs, "other.log");
+  await writeFile(
+    other,
+    `${lines.slice(0, 2).join("\n")} \n${lines.slice(2).join("\n")}\n${lines.slice(20).join("\n")}\n`.replace(lines[0], `# other\n${lines[0]}`),
+  );
+  const before = await readFile(log);
+  await rename(other, log);
+  await second.turn();
+  expect((await findRun(opened.db, swapped.id))?.failure).toContain("Another log was put in the place of the one that was followed");
+  await second.finish(swapped.id);
+  expect((await findRun(opened.db, swapped.id))?.failure).toContain("the record is of the new one alone");
+  await writeFile(log, before);
+  const moved = await made();
+  await second.turn();
+  await writeFile(other, before);
+  await rename(other, log);
+  await appendFile(log, "61 1.5e-4 1.5e-4 1.5e-4 0.2\n62 1.5e-4 1.5e-4 1.5e-4 0.23");
+  await second.turn();
+  // Of a line that was cut off nobody knows whether its last number was whole.
+  await second.finish(moved.id);
+  const ended = await findRun(opened.db, moved.id);
+  expect([ended?.iterations, ended?.failure]).toEqual([61, expect.stringContaining("The last line had no end and is left out.")]);
+  expect(ended?.failure).not.toContain("Another log");
+
+  // A log that becomes a link is not followed out of its folder; another beside it has its turn all the same.
+  const [leading, beside] = [await made(), await insertRun(opened.db, { ...foreign, state: "followed" })];
+  await second.turn();
+  const secret = await place("secret.txt", `${lines.slice(0, 30).join("\n")}\n`);
+  await rm(log);
+  await symlink(secret, log);
+  await appendFile(stray, "0.6,9\n");
+  await second.turn();
+  expect((await findRun(opened.db, leading.id))?.failure).toContain("has become a link, which is not followed");
+  expect((await loadHistory(opened, leading.id))?.iteration.length).toBeGreaterThan(55);
+  expect((await loadHistory(opened, beside.id))?.quantities[length.key].at(-1)).toBe(9);
+  await second.finish(beside.id);
+  await rm(log);
+  await writeFile(log, before);
 
   // A log that begins anew takes its old record with it; one that vanishes is said to be gone.
   const again = await made();
