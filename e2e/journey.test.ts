@@ -276,6 +276,48 @@ test("changes from elsewhere, foreign names and hostile input are refused", asyn
   expect(html).not.toContain("<img src=x");
 });
 
+test("every page keeps to its content policy, and nothing else runs in it", async ({ page, request }) => {
+  const broken: string[] = [];
+  page.on("console", (m) => {
+    if (m.type() === "error") broken.push(`${page.url()}: ${m.text()}`);
+  });
+  page.on("pageerror", (e) => broken.push(`${page.url()}: ${e.message}`));
+  const urls = ["/", "/new", "/bench", "/findings", "/method", ...STAGES.map((s) => `/cases/${strip}/${s}`), `/cases/${strip}/reports/1`];
+  for (const url of urls) {
+    const answer = await page.goto(url);
+    expect(answer?.headers()["content-security-policy"]).toMatch(/script-src 'self' 'nonce-[\w+/=]{24}' 'wasm-unsafe-eval';/);
+    await page.waitForLoadState("load");
+  }
+  expect(broken).toEqual([]);
+  const ran = await page.evaluate(() => {
+    const script = document.createElement("script");
+    script.textContent = "window.intruder = true";
+    document.body.append(script);
+    return "intruder" in window;
+  });
+  expect(ran).toBe(false);
+  const nonces = await Promise.all([1, 2].map(async () => (await request.get("/")).headers()["content-security-policy"]));
+  expect(nonces[0]).not.toBe(nonces[1]);
+});
+
+test("seven tabs on one case: all hear of a run, and the server still answers them", async ({ context, request, baseURL }) => {
+  const tabs = await Promise.all(Array.from({ length: 7 }, () => context.newPage()));
+  for (const tab of tabs) await tab.goto(`/cases/${strip}/runs`);
+  const before = await tabs[0].getByTestId("run").count();
+  const uniform = { kind: "uniform" };
+  const family = { baseNx: 8, baseNy: 8, ratio: 2, count: 1, gradingX: uniform, gradingY: uniform };
+  const made = await request.post(`/api/cases/${strip}/family`, { headers: { origin: baseURL ?? "" }, data: family });
+  expect(made.ok()).toBe(true);
+  for (const tab of tabs) await expect(tab.getByTestId("run").filter({ hasText: "done" })).toHaveCount(before + 1, { timeout: 60_000 });
+  // The tab that listened for all is closed: another takes its place.
+  await tabs[0].close();
+  expect((await request.post(`/api/cases/${strip}/family`, { headers: { origin: baseURL ?? "" }, data: family })).ok()).toBe(true);
+  for (const tab of tabs.slice(1)) await expect(tab.getByTestId("run").filter({ hasText: "done" })).toHaveCount(before + 2, { timeout: 60_000 });
+  const titles = await Promise.all(tabs.slice(1).map((tab) => tab.evaluate(async () => (await fetch("/api/logs")).status)));
+  expect(titles).toEqual(Array(6).fill(200));
+  for (const tab of tabs.slice(1)) await tab.close();
+});
+
 test("saved record opens in a spreadsheet: header with every column, one line an iteration", async ({ request, page }) => {
   await page.goto(`/cases/${louvre}/runs`);
   const href = await page.getByRole("link", { name: "Record as CSV" }).getAttribute("href");

@@ -15,7 +15,7 @@ let leave: () => void;
 const nothing = async () => undefined;
 beforeAll(async () => {
   ({ store: opened, close } = await temporaryStore("hostile"));
-  const bench = { put: nothing, turn: nothing, stop: nothing, pause: nothing, resume: nothing, show: nothing };
+  const bench = { put: nothing, turn: nothing, stop: nothing, pause: nothing, resume: nothing, show: nothing, replay: () => [] };
   leave = standIn(opened, { bench, follower: { finish: async () => false, turn: nothing } });
 });
 afterAll(async () => {

@@ -1,29 +1,40 @@
-import type { Bench } from "./bench.ts";
-import { type RunEvent, subscribe } from "./events.ts";
+import { subscribeAll } from "./events.ts";
 
 const BEAT_MS = 15_000;
+/** messages a listener may leave unread; one that never reads would be written for in vain and without end */
+const MOST_UNREAD = 2000;
 
-/** What happens to the runs of a case as server-sent events, the last state first; it ends with the signal, or when nobody listens. */
-export function caseEvents(pool: Bench, caseId: string, signal: AbortSignal): ReadableStream<Uint8Array> {
+/** What happens to the runs of all cases as server-sent events, for all tabs of a browser; it ends with the signal, when nobody listens or nobody reads. */
+export function runEvents(signal: AbortSignal, beatMs = BEAT_MS): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   let close = () => {};
-  return new ReadableStream({
-    start(controller) {
-      const send = (event: RunEvent) => controller.enqueue(encoder.encode(`data: ${JSON.stringify(event)}\n\n`));
-      for (const event of pool.replay(caseId)) send(event);
-      const end = subscribe(caseId, send);
-      const here = () => controller.enqueue(encoder.encode(": here\n\n"));
-      const beat = setInterval(here, BEAT_MS);
-      close = () => {
-        clearInterval(beat);
-        end();
-      };
-      here();
-      signal.addEventListener("abort", () => {
-        close();
-        controller.close();
-      });
+  return new ReadableStream<Uint8Array>(
+    {
+      start(controller) {
+        let ended = false;
+        const end = () => {
+          if (ended) return;
+          ended = true;
+          close();
+          controller.close();
+        };
+        const write = (text: string) => {
+          if (ended) return;
+          if ((controller.desiredSize ?? 0) < -MOST_UNREAD) end();
+          else controller.enqueue(encoder.encode(text));
+        };
+        const leave = subscribeAll((caseId, event) => write(`data: ${JSON.stringify({ caseId, event })}\n\n`));
+        const beat = setInterval(() => write(": here\n\n"), beatMs);
+        close = () => {
+          ended = true;
+          clearInterval(beat);
+          leave();
+        };
+        write(": here\n\n");
+        signal.addEventListener("abort", end);
+      },
+      cancel: () => close(),
     },
-    cancel: () => close(),
-  });
+    { highWaterMark: 0 },
+  );
 }

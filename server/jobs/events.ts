@@ -33,12 +33,21 @@ function emitter(): EventEmitter {
   return held.tinRulerEvents;
 }
 
+const ALL = "every case";
+
 export function publish(caseId: string, event: RunEvent): void {
   emitter().emit(caseId, event);
+  emitter().emit(ALL, caseId, event);
 }
 
 /** @returns a function that ends the subscription */
 export function subscribe(caseId: string, listener: (event: RunEvent) => void): () => void {
   emitter().on(caseId, listener);
   return () => emitter().off(caseId, listener);
+}
+
+/** Hears what happens to the runs of all cases. @returns a function that ends the subscription */
+export function subscribeAll(listener: (caseId: string, event: RunEvent) => void): () => void {
+  emitter().on(ALL, listener);
+  return () => emitter().off(ALL, listener);
 }

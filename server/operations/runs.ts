@@ -1,6 +1,6 @@
 import { thinned, writeHistory } from "../../core/records/history.ts";
 import { bench } from "../jobs/bench.ts";
-import { caseEvents } from "../jobs/eventStream.ts";
+import { runEvents } from "../jobs/eventStream.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { findRun } from "../repositories/runs.ts";
 import { loadWorkedHistory } from "../usecases/evidence.ts";
@@ -151,10 +151,17 @@ const control: readonly Operation[] = [
   }),
   operation({
     method: "get",
-    path: "/cases/{id}/events",
-    says: "What happens to the runs of a case, as it happens; a page that has just connected first gets the last state.",
+    path: "/events",
+    says: "What happens to the runs of all cases, as it happens.",
     output: { file: "text/event-stream" },
-    run: async ({ at, request }) => ({ bytes: caseEvents(await bench(), at.id, request.signal) }),
+    run: async ({ request }) => ({ bytes: runEvents(request.signal) }),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/under-way",
+    says: "The last state of the runs of a case that are under way, for a page that has just begun to listen.",
+    output: z.array(z.looseObject({ type: z.string(), runId: z.string() })),
+    run: async ({ at }) => (await bench()).replay(at.id),
   }),
 ];
 

@@ -655,12 +655,22 @@ export interface Operations {
     };
   };
   /**
-   * What happens to the runs of a case, as it happens; a page that has just connected first gets the last state.
+   * What happens to the runs of all cases, as it happens.
    */
-  "GET /cases/{id}/events": {
+  "GET /events": {
     output: {
       [k: string]: unknown;
     };
+  };
+  /**
+   * The last state of the runs of a case that are under way, for a page that has just begun to listen.
+   */
+  "GET /cases/{id}/under-way": {
+    output: {
+      type: string;
+      runId: string;
+      [k: string]: unknown;
+    }[];
   };
   /**
    * The record of a run, thinned for drawing; what is stored stays whole.

@@ -4,6 +4,8 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import type { RunStatus } from "@/core/problems/build/benchJob";
 import type { LiveField } from "../field/FieldView";
+import type { RunMessage } from "./runMessage";
+import { hearRuns } from "./sharedEvents";
 
 export interface LiveRun {
   /** state last heard of */
@@ -17,13 +19,6 @@ export interface LiveRun {
   readonly iteration?: number;
 }
 
-type Message =
-  | { type: "state"; runId: string; state: string }
-  | { type: "rows"; runId: string; from: number; columns: { role: string; key: string }[]; rows: number[][]; starts: Record<string, number> }
-  | { type: "status"; runId: string; status: RunStatus }
-  | { type: "climbing"; runId: string; cells: number; left: number }
-  | { type: "field"; runId: string; iteration: number; name: string; names: string[]; values: string };
-
 function floats(base64: string): Float32Array {
   const raw = atob(base64);
   const bytes = new Uint8Array(raw.length);
@@ -32,14 +27,12 @@ function floats(base64: string): Float32Array {
 }
 
 /** Listens to the runs of a case; the page is read anew when a run changes its state. */
-export function useRunEvents(caseId: string, listen: boolean): { live: Readonly<Record<string, LiveRun>>; connected: boolean } {
+export function useRunEvents(caseId: string): { live: Readonly<Record<string, LiveRun>>; connected: boolean } {
   const router = useRouter();
   const [live, setLive] = useState<Record<string, LiveRun>>({});
   const [connected, setConnected] = useState(true);
   const pending = useRef<Record<string, LiveRun>>({});
   useEffect(() => {
-    if (!listen) return;
-    const source = new EventSource(`/api/cases/${caseId}/events`);
     let frame = 0;
     const show = () => {
       frame = 0;
@@ -50,10 +43,7 @@ export function useRunEvents(caseId: string, listen: boolean): { live: Readonly<
       // Many messages, one drawing a frame.
       if (!frame) frame = requestAnimationFrame(show);
     };
-    source.onopen = () => setConnected(true);
-    source.onerror = () => setConnected(false);
-    source.onmessage = (event) => {
-      const m = JSON.parse(event.data) as Message;
+    const hear = (m: RunMessage) => {
       if (m.type === "state") {
         update(m.runId, { state: m.state });
         router.refresh();
@@ -66,10 +56,11 @@ export function useRunEvents(caseId: string, listen: boolean): { live: Readonly<
         update(m.runId, { climbing: undefined, starts: m.starts, columns: m.columns, rows: [...before, ...m.rows] });
       }
     };
+    const end = hearRuns(caseId, { hear, connected: setConnected });
     return () => {
-      source.close();
+      end();
       if (frame) cancelAnimationFrame(frame);
     };
-  }, [caseId, listen, router]);
+  }, [caseId, router]);
   return { live, connected };
 }

@@ -20,7 +20,7 @@ const AGAIN_MS = 1000;
 /** Events of a case's runs; the page is read again until it says what was heard, for two changes close together may share one reading of it. */
 function useHeard(view: CaseView, every: readonly RunView[]) {
   const router = useRouter();
-  const heard = useRunEvents(view.id, true);
+  const heard = useRunEvents(view.id);
   const behind = every.some((r) => heard.live[r.id]?.state !== undefined && heard.live[r.id]?.state !== r.state);
   useEffect(() => {
     if (!behind) return;
