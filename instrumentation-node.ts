@@ -29,6 +29,8 @@ function keepSwept(opened: Store): void {
 
 /** Opens the data, marks what a killed server left behind, goes on with the queue, and closes all of it on a signal. */
 export async function start(): Promise<void> {
+  // Whoever read the output may have gone: words that nobody reads are no error, and no reason to say so again.
+  for (const output of [process.stdout, process.stderr]) output.on("error", () => undefined);
   try {
     const opened = await store();
     guardFolder(opened);

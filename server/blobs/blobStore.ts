@@ -21,6 +21,8 @@ export class BlobError extends Error {
 const ARRIVING = "arriving.";
 /** a blob nothing names, or a file that has not grown, for this long has nobody any more who would name it */
 const WAIT_MS = 3_600_000;
+/** a blob put less long ago than this may be about to be named */
+const REST_MS = 5000;
 
 async function removeOld(place: string, before: number): Promise<number> {
   const { mtimeMs } = (await stat(place).catch(() => undefined)) ?? { mtimeMs: Number.POSITIVE_INFINITY };
@@ -141,6 +143,11 @@ export class BlobStore {
         gone += await this.turn(() => removeOld(path.join(folder, entry.name), now - waitMs));
       }
     return gone;
+  }
+
+  /** Takes away a blob nothing names any more; one that was just put, by whomever, stays for the sweep. */
+  async drop(hash: string, restMs = REST_MS): Promise<void> {
+    await this.turn(() => removeOld(this.place(hash), Date.now() - restMs));
   }
 
   private async parts(): Promise<string[]> {

@@ -3,7 +3,6 @@ import { hostname } from "node:os";
 import path from "node:path";
 import { Worker } from "node:worker_threads";
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
-import type { Checkpoint } from "../../core/solver/simulation.ts";
 import { applicationFolder } from "../config.ts";
 import { type Store, store } from "../db/store.ts";
 import { leaseRun, releaseLost, updateLeased } from "../repositories/leases.ts";
@@ -300,7 +299,7 @@ export class Bench {
   }
 
   /** A node asks for work. */
-  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Checkpoint; start?: StartResult } | undefined> {
+  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Uint8Array; start?: StartResult } | undefined> {
     if (this.closed) return undefined;
     const run = await this.lease(`node ${node}`);
     if (!run) return undefined;

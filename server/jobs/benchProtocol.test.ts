@@ -3,6 +3,7 @@ import path from "node:path";
 import { afterAll, afterEach, beforeAll, describe, expect, test, vi } from "vitest";
 import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
+import { hashBytes } from "../hash.ts";
 import { addRows, endLeased, leaseRun, releaseLost, takeFollowed } from "../repositories/leases.ts";
 import { findRun, insertRun, listFields, listHistoryParts, type RunRow, updateRun, waitingRuns, writeSetting } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
@@ -122,7 +123,7 @@ describe("what a worker tells is stored", () => {
     await bench.idle();
     const kept = await row(stopped.id);
     expect(kept.state).toBe("stopped");
-    expect(JSON.parse(new TextDecoder().decode(await opened.blobs.get(kept.checkpoint ?? "")))).toEqual({ iteration: 5 });
+    expect(Uint8Array.from(await opened.blobs.get(kept.checkpoint ?? ""))).toEqual(CHECKPOINT);
     expect((await row(finished.id)).checkpoint).toBeNull();
   });
   test("a later attempt begins with the checkpoint and tells its record anew", async () => {
@@ -136,7 +137,7 @@ describe("what a worker tells is stored", () => {
     await bench.resume(run.id);
     await bench.idle();
     const again = await row(run.id);
-    expect(again).toMatchObject({ state: "failed", attempt: 2, iterations: 1, failure: '[{"iteration":5},null]' });
+    expect(again).toMatchObject({ state: "failed", attempt: 2, iterations: 1, failure: "[[5,0,255],null]" });
     expect((await loadHistory(opened, run.id))?.residuals.mass).toEqual([2]);
   });
   test("fields another run left are handed to one that starts from them", async () => {
@@ -313,6 +314,27 @@ describe("writes are in the name of an attempt", () => {
     expect(await bench.takeForNode("n")).toBeUndefined();
     expect((await row(nodes.id)).state).toBe("failed");
   });
+});
+
+test("of the states a run leaves only the last is kept, and one that something else names", async () => {
+  const run = await put([]);
+  const lease = (await leaseRun(opened.db, run.id, "a", new Date(Date.now() + 60_000)))!;
+  const other = await put([], { state: "paused", checkpoint: await opened.blobs.put(Uint8Array.of(1)) } as Partial<RunRow>);
+  const there = (bytes: Uint8Array) =>
+    opened.blobs.get(hashBytes(bytes)).then(
+      () => true,
+      () => false,
+    );
+  const states = [1, 2, 3].map((n) => Uint8Array.of(n));
+  const real = opened.blobs.drop.bind(opened.blobs);
+  const drop = vi.spyOn(opened.blobs, "drop").mockImplementation((hash) => real(hash, -1000));
+  for (const s of states) expect(await keepCheckpoint(opened, lease, s)).toBe(true);
+  drop.mockRestore();
+  expect(await Promise.all(states.map(there))).toEqual([true, false, true]);
+  // What was put a moment ago may be about to be named.
+  await opened.blobs.drop(hashBytes(states[2]));
+  expect(await there(states[2])).toBe(true);
+  for (const r of [run, other]) await updateRun(opened.db, r.id, { state: "interrupted" });
 });
 
 describe("wishes", () => {

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { BenchJob } from "../../core/problems/build/benchJob.ts";
+import { packCheckpoint } from "../../core/solver/checkpointFile.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import { readMessage } from "./messageShape.ts";
@@ -22,7 +23,7 @@ describe("what a node tells", () => {
       { type: "rows", from: 0, rows: [...rows, [1, Number.NaN, Number.POSITIVE_INFINITY]], starts: job.starts },
       { type: "status", status: job.status(1) },
       { type: "field", iteration: 1, name: "u", values: job.field(0) },
-      { type: "checkpoint", data: job.save() },
+      { type: "checkpoint", data: packCheckpoint(job.save()) },
       { type: "paused", seconds: 1 },
       { type: "failed", state: "diverged", sentence: "x", seconds: 0 },
       {

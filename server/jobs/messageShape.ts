@@ -58,7 +58,7 @@ const Message = z.discriminatedUnion("type", [
   }),
   z.object({ type: z.literal("status"), status: Status }),
   z.object({ type: z.literal("field"), iteration: z.number(), name: word, values: z.instanceof(Float32Array) }),
-  z.object({ type: z.literal("checkpoint"), data: z.looseObject({}) }),
+  z.object({ type: z.literal("checkpoint"), data: z.instanceof(Uint8Array) }),
   z.object({ type: z.literal("paused"), seconds }),
   z.object({
     type: z.literal("done"),

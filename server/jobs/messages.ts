@@ -1,7 +1,6 @@
 import type { RunStatus, StartResult } from "../../core/problems/build/benchJob.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { RunResult } from "../../core/records/run.ts";
-import type { Checkpoint } from "../../core/solver/simulation.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 
 /** What whoever computes a run is told between two iterations. */
@@ -13,7 +12,8 @@ export interface WorkerTask {
   readonly settings: RunSettings;
   /** two 32-bit integers: GO_ON, STOP_AND_KEEP or PAUSE, and which field to show */
   readonly signal: SharedArrayBuffer;
-  readonly checkpoint?: Checkpoint;
+  /** the state it goes on from, as `packCheckpoint` writes it */
+  readonly checkpoint?: Uint8Array;
   /** the result the run starts from */
   readonly start?: StartResult;
 }
@@ -28,7 +28,7 @@ export type WorkerMessage =
   | { readonly type: "rows"; readonly from: number; readonly rows: number[][]; readonly starts: Record<string, number> }
   | { readonly type: "status"; readonly status: RunStatus }
   | { readonly type: "field"; readonly iteration: number; readonly name: string; readonly values: Float32Array }
-  | { readonly type: "checkpoint"; readonly data: Checkpoint }
+  | { readonly type: "checkpoint"; readonly data: Uint8Array }
   | { readonly type: "paused"; readonly seconds: number }
   | {
       readonly type: "done";

@@ -1,4 +1,3 @@
-import type { Checkpoint } from "../../core/solver/simulation.ts";
 import type { RunRow } from "../repositories/runs.ts";
 import { GO_ON, type WorkerMessage } from "./messages.ts";
 
@@ -16,9 +15,10 @@ for (const m of JSON.parse(workerData.settings.code)) {
   if (m === "throw") throw new Error("out of paper");
   if (m === "wait") { while (Atomics.load(signal, 0) === ${GO_ON}) await sleep(2); continue; }
   if (m === "hang") { await sleep(1e6); }
-  if (m === "start") { parentPort.postMessage({ type: "failed", state: "failed", sentence: JSON.stringify([workerData.checkpoint ?? null, workerData.start ? [workerData.start.mesh && [...workerData.start.mesh], ...workerData.start.fields.map((f) => [f.name, ...f.values])] : null]), seconds: 0 }); continue; }
+  if (m === "start") { parentPort.postMessage({ type: "failed", state: "failed", sentence: JSON.stringify([workerData.checkpoint ? [...workerData.checkpoint] : null, workerData.start ? [workerData.start.mesh && [...workerData.start.mesh], ...workerData.start.fields.map((f) => [f.name, ...f.values])] : null]), seconds: 0 }); continue; }
   if (m === "shown") { parentPort.postMessage({ type: "failed", state: "failed", sentence: "shown " + Atomics.load(signal, 1), seconds: 0 }); continue; }
   if (m.fields) m.fields = m.fields.map((f) => ({ ...f, values: Float64Array.from(f.values) }));
+  if (m.type === "checkpoint") m.data = Uint8Array.from(m.data);
   if (m.mesh) m.mesh = Uint8Array.from(m.mesh);
   if (m.type === "rows") { m.from ??= told; told = m.from + m.rows.length; }
   if (m.type === "field") m.values = Float32Array.from(m.values);
@@ -49,7 +49,7 @@ export const done = (state: "done" | "stopped" = "done", note?: string): WorkerM
   fields: [{ name: "u", unit: "m/s", values: Float64Array.of(1.5, 2.5) }],
   seconds: 3,
 });
-export const CHECKPOINT = { iteration: 5 } as unknown as Checkpoint;
+export const CHECKPOINT = Uint8Array.of(5, 0, 255);
 
 /** What a worker is to play, as the run carries it. */
 export const plain = (steps: readonly Step[]) => JSON.stringify(steps, (_, v) => (ArrayBuffer.isView(v) ? Array.from(v as Uint8Array) : v));

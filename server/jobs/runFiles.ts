@@ -1,17 +1,16 @@
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
-import type { CellField, Checkpoint } from "../../core/solver/simulation.ts";
-import { fromPlain, toPlain } from "../../core/solver/wire.ts";
+import type { CellField } from "../../core/solver/simulation.ts";
 import { BlobError, bytesToDoubles, doublesToBytes } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
+import { namedBlobs } from "../repositories/blobs.ts";
 import { type Left, updateLeased } from "../repositories/leases.ts";
-import { listHistoryParts, type RunRow } from "../repositories/runs.ts";
+import { findRun, listHistoryParts, type RunRow } from "../repositories/runs.ts";
 
 /** The state a run left behind, where it left one. A state that is gone or damaged is none: the run begins anew and comes to the same result. */
-export async function readCheckpoint(opened: Store, run: RunRow): Promise<Checkpoint | undefined> {
+export async function readCheckpoint(opened: Store, run: RunRow): Promise<Uint8Array | undefined> {
   if (!run.checkpoint) return undefined;
   try {
-    const text = new TextDecoder().decode(await opened.blobs.get(run.checkpoint));
-    return fromPlain(JSON.parse(text)) as Checkpoint;
+    return await opened.blobs.get(run.checkpoint);
   } catch (error) {
     if (!(error instanceof BlobError)) throw error;
     console.error(`Bench: ${run.label} begins anew. ${error.message}`);
@@ -19,10 +18,17 @@ export async function readCheckpoint(opened: Store, run: RunRow): Promise<Checkp
   }
 }
 
-/** Keeps the state of a run, as long as it is this attempt's to keep; whoever got this far has not broken off. @returns whether it was */
-export async function keepCheckpoint(opened: Store, run: RunRow, data: Checkpoint): Promise<boolean> {
-  const blob = await opened.blobs.put(new TextEncoder().encode(JSON.stringify(toPlain(data))));
-  return updateLeased(opened.db, run, { checkpoint: blob, breaks: 0 });
+/**
+ * Keeps the state of a run, as long as it is this attempt's to keep; whoever got this far has not broken off. The one before it goes once this one is
+ * safe, unless something else names it.
+ * @returns whether it was
+ */
+export async function keepCheckpoint(opened: Store, run: RunRow, data: Uint8Array): Promise<boolean> {
+  const before = (await findRun(opened.db, run.id))?.checkpoint;
+  const blob = await opened.blobs.put(data);
+  if (!(await updateLeased(opened.db, run, { checkpoint: blob, breaks: 0 }))) return false;
+  if (before && before !== blob && !(await namedBlobs(opened.db)).has(before)) await opened.blobs.drop(before);
+  return true;
 }
 
 /** The result a run starts from, where it does not begin at rest. @throws {BlobError} it is gone or damaged */

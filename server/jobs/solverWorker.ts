@@ -1,5 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { BenchJob } from "../../core/problems/build/benchJob.ts";
+import { packCheckpoint, unpackCheckpoint } from "../../core/solver/checkpointFile.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
 import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage, type WorkerTask } from "./messages.ts";
 
@@ -11,7 +12,8 @@ const ALIVE_EVERY_MS = 5000;
 
 const say = (message: WorkerMessage) => parentPort?.postMessage(message);
 
-function work({ settings, signal, checkpoint, start }: WorkerTask): void {
+function work({ settings, signal, checkpoint: bytes, start }: WorkerTask): void {
+  const checkpoint = bytes && unpackCheckpoint(bytes);
   const began = performance.now();
   const before = typeof checkpoint?.seconds === "number" ? checkpoint.seconds : 0;
   const seconds = () => before + (performance.now() - began) / 1000;
@@ -34,7 +36,11 @@ function work({ settings, signal, checkpoint, start }: WorkerTask): void {
     rows = [];
     due.rows = performance.now();
   };
-  const keep = () => say({ type: "checkpoint", data: { ...job.save(), seconds: seconds() } });
+  const keep = () => {
+    const data = packCheckpoint({ ...job.save(), seconds: seconds() });
+    // Handed over, not copied.
+    parentPort?.postMessage({ type: "checkpoint", data } satisfies WorkerMessage, [data.buffer as ArrayBuffer]);
+  };
   const show = () => {
     const index = Atomics.load(control, 1);
     say({ type: "field", iteration: job.simulation.iterations, name: job.fieldNames[index] ?? "speed", values: job.field(index) });

@@ -5,7 +5,6 @@ import { fileURLToPath } from "node:url";
 import { Worker } from "node:worker_threads";
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
-import type { Checkpoint } from "../../core/solver/simulation.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { WorkerMessage } from "../jobs/messages.ts";
 
@@ -52,7 +51,7 @@ interface Task {
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Computes one run and tells of it until it ends or is no longer this node's. */
-async function compute(secret: string, run: NonNullable<Task["run"]>, checkpoint?: Checkpoint, start?: StartResult): Promise<void> {
+async function compute(secret: string, run: NonNullable<Task["run"]>, checkpoint?: Uint8Array, start?: StartResult): Promise<void> {
   const buffer = new SharedArrayBuffer(8);
   const signal = new Int32Array(buffer);
   const worker = new Worker(entry, { workerData: { settings: run.settings, signal: buffer, checkpoint, start } });
@@ -110,7 +109,7 @@ async function main(): Promise<void> {
         await compute(
           secret,
           task.run,
-          checkpoint ? (fromPlain(checkpoint) as Checkpoint) : undefined,
+          checkpoint ? (fromPlain(checkpoint) as Uint8Array) : undefined,
           start ? (fromPlain(start) as unknown as StartResult) : undefined,
         );
         continue;

@@ -59,6 +59,23 @@ test.each([
   expect(again.assessment.settling[0].quantities).toHaveLength(1);
 });
 
+test("an assessment that cannot be kept is shown all the same", async () => {
+  const { id } = await withRun(30);
+  const quiet = vi.spyOn(console, "error").mockImplementation(() => {});
+  await opened.db.execute(
+    "create or replace function full_up() returns trigger language plpgsql as $$ begin raise exception 'could not extend file: No space left on device'; end $$",
+  );
+  await opened.db.execute("create trigger full_disk before insert or update on assessment for each row execute function full_up()");
+  try {
+    const book = await openCase(opened, id);
+    expect(book.assessment.settling[0].quantities).toHaveLength(1);
+    expect(quiet).toHaveBeenCalledWith(expect.stringContaining("could not be kept"));
+  } finally {
+    await opened.db.execute("drop trigger full_disk on assessment");
+    quiet.mockRestore();
+  }
+});
+
 test("a stored result that is none is named, its run left out, the rest of the case assessed", async () => {
   const { id, run } = await withRun(3);
   await updateRun(opened.db, run.id, { result: { quantities: { drag: 1 }, profiles: 7 } as never });

@@ -225,7 +225,11 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   const { assessment, damaged: results } = assessSound({ ...evidence, runs: read.runs });
   const damaged = [...read.damaged, ...results];
   // What rests on half the evidence is not kept: the other half may be brought back.
-  if (!damaged.length) await saveAssessment(store.db, row.id, evidenceHash, writeAssessment(assessment));
+  if (!damaged.length)
+    await saveAssessment(store.db, row.id, evidenceHash, writeAssessment(assessment)).catch((error: Error) => {
+      // A full disk keeps nobody from reading: it is worked out again next time.
+      console.error(`The assessment of ${row.title} could not be kept: ${error.message}`);
+    });
   return { ...book, damaged, assessment: withReports(assessment, reports.length) };
 }
 
