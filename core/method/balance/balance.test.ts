@@ -53,6 +53,11 @@ describe("limits, just inside and just outside", () => {
 });
 
 describe("mass", () => {
+  test("boundaries whose mass was not delivered are passed over; where none was there is no line of it", () => {
+    const silent: BoundaryFlux = { name: "lid", momentumX: [0, 2, -2] };
+    expect(line(record([...masses(-2, 1), silent]), "mass")).toMatchObject({ net: -1, throughput: 2 });
+    expect(line(record([silent], { massReference: 3, storage: { mass: 1 } }), "mass")).toBeUndefined();
+  });
   test("the throughput is the larger of what goes in and out", () => {
     expect(line(record(masses(-3, 1, 1)), "mass")).toMatchObject({ throughput: 3, net: -1, relative: 1 / 3 });
     expect(line(record(masses(-1, 2, 1)), "mass")).toMatchObject({ throughput: 3, net: 2, relative: 2 / 3 });

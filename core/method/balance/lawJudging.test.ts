@@ -55,6 +55,13 @@ describe("quantities worked out twice", () => {
     expect(twice(10.2).remarks[0].sentence).toContain("more than the 1.0\u00a0% let pass");
     // A mesh uncertainty of next to nothing is none.
     expect(twice(10.099, 1e-10).second[0].against).toBe("1 %");
+    expect(twice(10.099, 1e-9).second[0].against).toBe("1 %");
+    expect(twice(10, 1.5e-9).second[0].against).toBe("mesh uncertainty");
+  });
+  test("a reading of no quantity of the case takes no quantity's uncertainty or limit", () => {
+    const reading: SecondReading = { name: "heat", unit: "W", first: 10, firstBy: "a", second: 10.2, secondBy: "b" };
+    const { second } = assessLaws("R1", [], [reading], { undefined: 0.5, q: 0.5 }, { undefined: 9, q: 9 });
+    expect(second[0]).toMatchObject({ state: "remark", limit: 0.01, against: "1 %" });
   });
   test("both carry the mesh's error: the root of two times it", () => {
     const limit = Math.SQRT2 * 0.02;

@@ -341,8 +341,11 @@ function recurrence(z: Float64Array): { radius: number; angle: number } | undefi
   return { radius, angle: Math.acos(Math.max(-1, Math.min(1, a / (2 * radius)))) };
 }
 
-/** Angle a block of the strongest of a dense set of frequencies. */
-function strongestLine(z: Float64Array): number | undefined {
+/**
+ * Angle an entry, in radians, of the strongest of a dense set of frequencies (Goertzel's recurrence) in a stretch freed of its trend; undefined
+ * where there is no entry.
+ */
+export function strongestLine(z: Float64Array): number | undefined {
   const n = z.length;
   const middle = (n - 1) / 2;
   const mean = z.reduce((a, b) => a + b, 0) / n;

@@ -146,3 +146,17 @@ test("a formula uses what it names, once each: neither its functions nor constan
   expect(namesIn(readDerived("sqrt(Q) + 2 * min(dp, Q) - pi", names))).toEqual(["Q", "dp"]);
   expect(namesIn(readDerived("2 + 1", names))).toEqual([]);
 });
+
+test("a name without a unit, or of unit 1, is a pure number; anything else keeps its unit", () => {
+  const given = [
+    { name: "n", unit: "" },
+    { name: "m", unit: "1" },
+    { name: "L", unit: "m" },
+  ];
+  const made = (formula: string, unit: string) =>
+    new DerivedSet([{ key: "k", symbol: "k", formula, unit }], given).values({ n: 2, m: 3, L: 5 }).k.value;
+  expect([made("n * m + 1", ""), made("L ^ n", "m^2"), made("sqrt(m + 6) * L", "m"), made("exp(n - m)", "1")]).toEqual([7, 25, 15, Math.exp(-1)]);
+  expect(() => made("n + L", "m")).toThrow(DerivedError);
+  expect(() => made("exp(L)", "1")).toThrow(DerivedError);
+  expect(() => made("n * m", "m")).toThrow(DerivedError);
+});
