@@ -34,7 +34,7 @@ test("of a long record every so many-th entry is looked at; rates are an entry o
     const r = assessResidual(
       "mass",
       wave(n, (i) => rate ** i),
-      { dropTarget: 10 },
+      { dropTarget: 10, stretchFrom: 1 },
     );
     expect(r.factor).toBeCloseTo(rate, 9);
     expect(r.state).toBe("still-falling");
