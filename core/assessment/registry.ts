@@ -53,6 +53,9 @@ export function stageLines(e: CaseEvidence, a: Assessed): StageLine[] {
   });
 }
 
+/** Whether what a stage says is worked out from the runs: it is that of an earlier set-up where the runs are. */
+export const restsOnRuns = (stage: Stage): boolean => PARTS.find((p) => p.stage === stage)?.restsOnRuns === true;
+
 /** The line of the reports, which rest on the evidence but are none. */
 export function reportLine(count: number): StageLine {
   return {

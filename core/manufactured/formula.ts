@@ -1,5 +1,5 @@
 import { derivative, type EvalFunction, type MathNode, parse, simplify } from "mathjs";
-import { nestedTooDeep, termsWhenDifferentiated, variablePowers } from "../numeric/formulaCost.ts";
+import { parseFormula } from "../numeric/formulaCost.ts";
 
 /** A formula that cannot be used, with the part that shows it. */
 export class FormulaError extends Error {
@@ -13,25 +13,15 @@ const VARIABLES = ["x", "y", "t"];
 const CONSTANTS = ["pi", "e"];
 const FUNCTIONS = ["sin", "cos", "tan", "exp", "log", "sqrt", "sinh", "cosh", "tanh"];
 const OPERATORS = ["add", "subtract", "multiply", "divide", "pow", "unaryMinus", "unaryPlus"];
-const LONGEST = 300;
+/** brackets in brackets */
 const DEEPEST = 6;
-/** terms of a formula and its derivatives: what is longer keeps everything else waiting */
-const MOST_TERMS = 1500;
-const MOST_VARIABLE_POWERS = 3;
 
 /**
  * Reads a formula in x, y and t: numbers, pi, e, + - * / ^, and sin, cos, tan, exp, log, sqrt, sinh, cosh, tanh. Nothing else is carried out.
  * @throws {FormulaError} A name, call or sign that is not among them.
  */
 export function readFormula(text: string): MathNode {
-  if (text.length > LONGEST) throw new FormulaError(`A formula may have at most ${LONGEST} signs.`);
-  if (nestedTooDeep(text, DEEPEST)) throw new FormulaError(`A formula may have brackets in brackets ${DEEPEST} deep at most.`);
-  let node: MathNode;
-  try {
-    node = parse(text);
-  } catch (error) {
-    throw new FormulaError(`"${text}" is no formula: ${(error as Error).message}.`);
-  }
+  const node = parseFormula(text, DEEPEST, (sentence) => new FormulaError(sentence));
   node.traverse((part) => {
     const p = part as MathNode & { name?: string; fn?: { name?: string } | string };
     switch (p.type) {
@@ -51,13 +41,6 @@ export function readFormula(text: string): MathNode {
     }
     throw new FormulaError(`"${part.toString()}" is not allowed in a formula; use x, y, t, numbers, pi, + - * / ^ and ${FUNCTIONS.join(", ")}.`);
   });
-  if (variablePowers(node) > MOST_VARIABLE_POWERS)
-    throw new FormulaError(`A formula may have ${MOST_VARIABLE_POWERS} powers with a variable in the exponent at most.`);
-  const terms = termsWhenDifferentiated(node);
-  if (terms > MOST_TERMS)
-    throw new FormulaError(
-      `With its derivatives written out this formula has about ${terms} terms; ${MOST_TERMS} is the most. Take fewer factors, or simpler ones.`,
-    );
   return node;
 }
 

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { earlyWarnings } from "../method/iteration/watch.ts";
+import { HOSTILE_FORMULAS } from "../numeric/hostileFormulasForTests.ts";
 import { fromPlain, toPlain } from "../solver/wire.ts";
 import { Formula, FormulaError, readFormula } from "./formula.ts";
 import { manufacturedFlow, manufacturedGas } from "./sources.ts";
@@ -29,13 +30,7 @@ describe("formulas", () => {
       if (!Number.isFinite(f.at(0.3, 0.4, 0))) throw new FormulaError("no number");
     }).toThrow();
   });
-  test.each([
-    ["(".repeat(150), "brackets in brackets"],
-    [`${"sin(".repeat(12)}x${")".repeat(12)}`, "brackets in brackets"],
-    ["x^x^x^x^x^x^x^x", "powers with a variable in the exponent"],
-    [Array(20).fill("sin(x)").join("*"), "terms; 1500 is the most"],
-    [Array(60).fill("x").join("*"), "terms; 1500 is the most"],
-  ])("%s is refused before it is worked on", (text, sentence) => {
+  test.each(HOSTILE_FORMULAS)("%s is refused before it is worked on", (text, sentence) => {
     expect(() => readFormula(text)).toThrow(sentence);
   });
   test("derivatives are those of the function", () => {

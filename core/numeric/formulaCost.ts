@@ -1,4 +1,4 @@
-import type { MathNode } from "mathjs";
+import { type MathNode, parse } from "mathjs";
 
 /** Terms of an expression, of its first and of its second derivative, written out. */
 interface Terms {
@@ -67,4 +67,33 @@ export function nestedTooDeep(text: string, most: number): boolean {
     if (depth > most) return true;
   }
   return false;
+}
+
+const LONGEST = 300;
+/** terms of a formula and its derivatives: what is longer keeps everything else waiting */
+const MOST_TERMS = 1500;
+const MOST_VARIABLE_POWERS = 3;
+
+/**
+ * Parses a formula that can be worked on in a short time. What may stand in it is the caller's to check.
+ * @param deepest brackets in brackets
+ * @param refuse makes the error that is thrown where the text is no formula, or one that is too much work
+ */
+export function parseFormula(text: string, deepest: number, refuse: (sentence: string) => Error): MathNode {
+  if (text.length > LONGEST) throw refuse(`A formula may have at most ${LONGEST} signs.`);
+  if (nestedTooDeep(text, deepest)) throw refuse(`A formula may have brackets in brackets ${deepest} deep at most.`);
+  let node: MathNode;
+  try {
+    node = parse(text);
+  } catch (error) {
+    throw refuse(`"${text}" is no formula: ${(error as Error).message}.`);
+  }
+  if (variablePowers(node) > MOST_VARIABLE_POWERS)
+    throw refuse(`A formula may have ${MOST_VARIABLE_POWERS} powers with a variable in the exponent at most.`);
+  const terms = termsWhenDifferentiated(node);
+  if (terms > MOST_TERMS)
+    throw refuse(
+      `With its derivatives written out this formula has about ${terms} terms; ${MOST_TERMS} is the most. Take fewer factors, or simpler ones.`,
+    );
+  return node;
 }

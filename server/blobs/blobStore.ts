@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { mkdir, open, readdir, readFile, rename, rm, stat, utimes } from "node:fs/promises";
 import path from "node:path";
+import { aloneInProcess } from "../db/alone.ts";
 import { hashBytes } from "../hash.ts";
 
 /** A blob that cannot be had: it is not there, or its bytes no longer match its name. */
@@ -45,18 +46,12 @@ async function syncFolder(folder: string): Promise<void> {
 export class BlobStore {
   constructor(private readonly folder: string) {}
 
-  private turning: Promise<unknown> = Promise.resolve();
-
-  /** One after the other: nothing is taken away between being found and being touched. */
-  private turn<T>(work: () => Promise<T>): Promise<T> {
-    const next = this.turning.then(work);
-    this.turning = next.catch(() => undefined);
-    return next;
-  }
+  /** by hash: nothing is taken away between being found and being touched */
+  private readonly alone = aloneInProcess();
 
   /** Makes a blob that is there young again, so that no sweep takes it. @returns whether it is there, whole */
   private touch(hash: string): Promise<boolean> {
-    return this.turn(async () => {
+    return this.alone(hash, async () => {
       const now = new Date();
       await utimes(this.place(hash), now, now).catch(() => undefined);
       return this.get(hash).then(
@@ -140,14 +135,14 @@ export class BlobStore {
     for (const folder of [this.folder, ...(await this.parts())])
       for (const entry of await readdir(folder, { withFileTypes: true }).catch(() => [])) {
         if (!entry.isFile() || isNamed(entry.name)) continue;
-        gone += await this.turn(() => removeOld(path.join(folder, entry.name), now - waitMs));
+        gone += await this.alone(entry.name, () => removeOld(path.join(folder, entry.name), now - waitMs));
       }
     return gone;
   }
 
   /** Takes away a blob nothing names any more; one that was just put, by whomever, stays for the sweep. */
   async drop(hash: string, restMs = REST_MS): Promise<void> {
-    await this.turn(() => removeOld(this.place(hash), Date.now() - restMs));
+    await this.alone(hash, () => removeOld(this.place(hash), Date.now() - restMs));
   }
 
   private async parts(): Promise<string[]> {

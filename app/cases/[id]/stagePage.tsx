@@ -3,6 +3,7 @@ import { notFound } from "next/navigation";
 import { type ComponentType, cache } from "react";
 import { z } from "zod";
 import { places, toView } from "@/app/pageData";
+import { restsOnRuns } from "@/core/assessment/registry";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
 import { store } from "@/server/db/store";
 import { type CaseBook, openCase } from "@/server/usecases/evidence";
@@ -25,9 +26,6 @@ const read = cache(async (id: string): Promise<CaseBook> => {
     throw error;
   });
 });
-
-/** What these stages say is worked out from the runs: it is that of an earlier set-up where the runs are. */
-const FROM_RUNS: readonly Stage[] = ["settling", "balance", "refinement", "comparison", "verdict"];
 
 /** The page of one stage. Every stage has a route of its own, so that a page loads the code of its own sheet alone. */
 export function stagePage(stage: Stage, Sheet: ComponentType<{ view: CaseView }>) {
@@ -52,7 +50,7 @@ export function stagePage(stage: Stage, Sheet: ComponentType<{ view: CaseView }>
                 {sentence} What follows does without it.
               </p>
             ))}
-            {view.assessment.stale && FROM_RUNS.includes(stage) ? (
+            {view.assessment.stale && restsOnRuns(stage) ? (
               <p className="mb-3 border-l-2 border-dashed border-ink-2 pl-3 text-[12.5px] text-ink-2">
                 The runs were made with an earlier set-up. What follows is what they said; run the family again to bring it up to date.
               </p>

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { HOSTILE_FORMULAS } from "../../numeric/hostileFormulasForTests.ts";
 import { randomFrom } from "../../numeric/random.ts";
 import { DerivedError, DerivedSet, namesIn, readDerived } from "./derived.ts";
 
@@ -46,13 +47,7 @@ describe("values with units carried and checked", () => {
     expect(() => new DerivedSet([spec("a", "b * 2", "1"), spec("b", "c", "1"), spec("c", "a", "1")], given)).toThrow(/a needs b needs c needs a/);
     expect(() => new DerivedSet([spec("a", "a", "1")], given)).toThrow(DerivedError);
   });
-  test.each([
-    ["(".repeat(150), "brackets in brackets"],
-    [`${"sin(".repeat(12)}x${")".repeat(12)}`, "brackets in brackets"],
-    ["x^x^x^x^x^x^x^x", "powers with a variable in the exponent"],
-    [Array(20).fill("sin(x)").join("*"), "terms; 1500 is the most"],
-    [Array(60).fill("x").join("*"), "terms; 1500 is the most"],
-  ])("%s is refused before it is worked on", (text, sentence) => {
+  test.each(HOSTILE_FORMULAS)("%s is refused before it is worked on", (text, sentence) => {
     expect(() => readDerived(text, ["x"])).toThrow(sentence);
   });
   test("no code can be reached through a formula", () =>

@@ -1,5 +1,5 @@
-import { derivative, type EvalFunction, type MathNode, parse, type Unit, unit as unitOf } from "mathjs";
-import { nestedTooDeep, termsWhenDifferentiated, variablePowers } from "../../numeric/formulaCost.ts";
+import { derivative, type EvalFunction, type MathNode, type Unit, unit as unitOf } from "mathjs";
+import { parseFormula } from "../../numeric/formulaCost.ts";
 import type { Numbers } from "../../numeric/numbers.ts";
 import type { DerivedSpec, NamedValue } from "../../records/derived.ts";
 
@@ -9,25 +9,15 @@ export class DerivedError extends Error {}
 const FUNCTIONS = ["sqrt", "abs", "exp", "log", "sin", "cos", "tan", "min", "max"];
 const OPERATORS = ["add", "subtract", "multiply", "divide", "pow", "unaryMinus", "unaryPlus"];
 const CONSTANTS = ["pi"];
-const LONGEST = 300;
+/** brackets in brackets */
 const DEEPEST = 10;
-/** terms of a formula and its derivatives: what is longer keeps everything else waiting */
-const MOST_TERMS = 1500;
-const MOST_VARIABLE_POWERS = 3;
 
 /**
  * Reads a formula of names, numbers, + - * / ^ and a few functions; nothing else is carried out.
  * @throws {DerivedError} anything that is not among them, a name that is not known
  */
 export function readDerived(text: string, names: readonly string[]): MathNode {
-  if (text.length > LONGEST) throw new DerivedError(`A formula may have at most ${LONGEST} signs.`);
-  if (nestedTooDeep(text, DEEPEST)) throw new DerivedError(`A formula may have brackets in brackets ${DEEPEST} deep at most.`);
-  let node: MathNode;
-  try {
-    node = parse(text);
-  } catch (error) {
-    throw new DerivedError(`"${text}" is no formula: ${(error as Error).message}.`);
-  }
+  const node = parseFormula(text, DEEPEST, (sentence) => new DerivedError(sentence));
   node.traverse((part) => {
     const p = part as MathNode & { name?: string; fn?: { name?: string } | string; value?: unknown };
     if (p.type === "ParenthesisNode" || (p.type === "ConstantNode" && typeof p.value === "number")) return;
@@ -41,13 +31,6 @@ export function readDerived(text: string, names: readonly string[]): MathNode {
         : `"${part.toString()}" is not allowed in a formula; use names, numbers, + - * / ^ and ${FUNCTIONS.join(", ")}.`,
     );
   });
-  if (variablePowers(node) > MOST_VARIABLE_POWERS)
-    throw new DerivedError(`A formula may have ${MOST_VARIABLE_POWERS} powers with a variable in the exponent at most.`);
-  const terms = termsWhenDifferentiated(node);
-  if (terms > MOST_TERMS)
-    throw new DerivedError(
-      `With its derivatives written out this formula has about ${terms} terms; ${MOST_TERMS} is the most. Take fewer factors, or simpler ones.`,
-    );
   return node;
 }
 
