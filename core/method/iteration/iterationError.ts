@@ -172,8 +172,11 @@ function read(f: DecayFit, s: Stretch, values: Numbers, step: number, scale: num
   if (f.standard <= KNOWN * size) return sized(f, value, step, with95);
   // A decay that has long died out over the stretch says little of its end: a shorter one knows more.
   if (f.factor ** span < DIED_OUT) return undefined;
-  if (f.model === "real" || f.model === "two-real")
-    return { value, error: Math.max(size, drifted, step), kind: "moving", factor: f.factor, low: Math.max(drifted, with95.low), high: with95.high };
+  if (f.model === "real" || f.model === "two-real") {
+    // What it moved so far says nothing of the least a decay may leave, only of what cannot be called small yet.
+    const error = Math.max(size, drifted, step);
+    return { value, error, kind: "moving", factor: f.factor, low: with95.low, high: Math.max(with95.high, error) };
+  }
   return undefined;
 }
 

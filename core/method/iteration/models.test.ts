@@ -133,6 +133,25 @@ describe("what a record's end is called", () => {
     expect(slow.low).toBeLessThanOrEqual(0.99 ** 119);
     expect(slow.high).toBeGreaterThanOrEqual(0.99 ** 119);
   });
+  test("a decay too slow and too noisy to be sized is still moving, between bounds that hold what is left", () => {
+    let [held, asked] = [0, 0];
+    for (const pace of [0.8, 1, 1.5])
+      for (let seed = 1; seed <= 24; seed++) {
+        const random = randomFrom(seed);
+        const noise = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+        const e = iterationError(record(60, (i) => 5 + Math.exp(-i / (60 * pace)) + 0.03 * noise()));
+        if (e.kind !== "moving" || e.factor === 1) continue;
+        const left = Math.exp(-59 / (60 * pace));
+        asked++;
+        if ((e.low ?? Number.NaN) <= left && left <= (e.high ?? Number.NaN)) held++;
+        expect(e.factor).toBeLessThan(1);
+        expect(e.low).toBeGreaterThanOrEqual(0);
+        expect(e.error).toBeGreaterThanOrEqual(e.low ?? Number.NaN);
+        expect(e.error).toBeLessThanOrEqual(e.high ?? Number.NaN);
+      }
+    expect(asked).toBeGreaterThan(12);
+    expect(held / asked).toBeGreaterThan(0.9);
+  });
   test("the pace of the last changes: real, alternating, complex, growing, each with its error", () => {
     const pace = (f: (i: number) => number, n = 40) => recentError(record(n, f));
     expect(pace((i) => 3 + 0.7 ** i)).toMatchObject({ kind: "real", factor: expect.closeTo(0.7, 8), error: expect.closeTo(0.7 ** 39, 12) });
