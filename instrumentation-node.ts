@@ -1,5 +1,7 @@
 import { FolderTrouble } from "./server/db/folderLock";
 import { closeStore, type Store, store } from "./server/db/store";
+import { desk, setUpDesk } from "./server/desk/desk";
+import { ThreadDesk } from "./server/desk/threadDesk";
 import { benchSecret } from "./server/http/secret";
 import { bench } from "./server/jobs/bench";
 import { follower } from "./server/jobs/follower";
@@ -31,6 +33,7 @@ function keepSwept(opened: Store): void {
 export async function start(): Promise<void> {
   // Whoever read the output may have gone: words that nobody reads are no error, and no reason to say so again.
   for (const output of [process.stdout, process.stderr]) output.on("error", () => undefined);
+  setUpDesk(new ThreadDesk());
   try {
     const opened = await store();
     guardFolder(opened);
@@ -46,6 +49,7 @@ export async function start(): Promise<void> {
         void logs
           .close()
           .then(() => pool.close())
+          .then(() => desk().close())
           .then(closeStore)
           .finally(() => process.exit(0));
       });

@@ -1,7 +1,16 @@
+import { readFileSync, rmSync } from "node:fs";
 import { build } from "esbuild";
 import { methodHash } from "./method-hash.mjs";
 
 const define = { "process.env.TIN_RULER_METHOD": JSON.stringify(methodHash(process.cwd())) };
+
+const { dependencies } = JSON.parse(readFileSync("package.json", "utf8"));
+
+/** Packages of very many files, of which a thread needs a few: read one by one they take seconds. */
+const BUNDLED = new Set(["mathjs", "zod"]);
+
+// Pieces of an earlier build have other names, and would stay.
+rmSync("dist/workers", { recursive: true, force: true });
 
 await build({
   entryPoints: { solver: "server/jobs/solverWorker.ts", node: "server/node/benchNode.ts" },
@@ -15,12 +24,14 @@ await build({
   define,
 });
 
-// These take their packages from where they are installed.
+// These take most of their packages from where they are installed.
 await build({
-  entryPoints: { seed: "demo/seed.ts", reader: "server/jobs/readerWorker.ts", "log-writer": "demo/logWriter.ts" },
+  entryPoints: { seed: "demo/seed.ts", reader: "server/jobs/readerWorker.ts", desk: "server/desk/deskWorker.ts", "log-writer": "demo/logWriter.ts" },
   outdir: "dist/workers",
   bundle: true,
-  packages: "external",
+  // A thread loads what it is asked for, not what another may be.
+  splitting: true,
+  external: Object.keys(dependencies).filter((name) => !BUNDLED.has(name)),
   format: "esm",
   platform: "node",
   target: "node20",

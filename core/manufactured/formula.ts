@@ -1,4 +1,5 @@
-import { derivative, type EvalFunction, type MathNode, parse, simplify } from "mathjs";
+import type { EvalFunction, MathNode } from "mathjs";
+import { derivative, parse, simplify } from "../numeric/expressions.ts";
 import { parseFormula } from "../numeric/formulaCost.ts";
 
 /** A formula that cannot be used, with the part that shows it. */

@@ -1,4 +1,5 @@
-import { type MathNode, parse } from "mathjs";
+import type { MathNode } from "mathjs";
+import { parse } from "./expressions.ts";
 
 /** Terms of an expression, of its first and of its second derivative, written out. */
 interface Terms {

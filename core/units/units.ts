@@ -1,6 +1,4 @@
-import { create, createUnitDependencies, unitDependencies } from "mathjs";
-
-const math = create({ unitDependencies, createUnitDependencies });
+import { create, createUnitDependencies, type MathJsInstance, unitDependencies } from "mathjs";
 
 /** Everyday units the package does not know. */
 const MORE_UNITS: Readonly<Record<string, string>> = {
@@ -17,7 +15,23 @@ const MORE_UNITS: Readonly<Record<string, string>> = {
   cfm: "4.719474432e-4 m^3/s",
   inH2O: "249.08891 Pa",
 };
-for (const [name, definition] of Object.entries(MORE_UNITS)) math.createUnit(name, definition);
+
+interface Units {
+  readonly unit: MathJsInstance["unit"];
+  readonly createUnit: MathJsInstance["createUnit"];
+}
+
+const taught = new WeakSet<Units>();
+
+/** An instance of the package with the units above; a thread that reads no unit makes none. */
+export function withUnits<U extends Units>(math: U): U {
+  if (!taught.has(math)) for (const [name, definition] of Object.entries(MORE_UNITS)) math.createUnit(name, definition);
+  taught.add(math);
+  return math;
+}
+
+const own = create({ unitDependencies, createUnitDependencies });
+const unitOf = (value: number, unit: string) => withUnits(own).unit(value, unit);
 
 /** characters of a number with its unit; what is longer is none, and is not looked at */
 const LONGEST = 120;
@@ -123,11 +137,11 @@ function inUnit(value: number, unit: string, siUnit: string, text: string): Pars
   try {
     // The package would drop a number that stands in a unit.
     if (/^[\d.]/.test(plainUnit(unit))) return { ok: false, sentence: `"${unit}" is a number with a unit; a unit alone is wanted.` };
-    if (plainUnit(unit) === target && math.unit(1, target)) return { ok: true, si: value };
-    const own = math.unit(value, plainUnit(unit));
-    if (!own.equalBase(math.unit(1, target)))
+    if (plainUnit(unit) === target && unitOf(1, target)) return { ok: true, si: value };
+    const given = unitOf(value, plainUnit(unit));
+    if (!given.equalBase(unitOf(1, target)))
       return { ok: false, sentence: `"${text}" has the wrong dimension; ${siUnit} or a unit of the same kind is wanted.` };
-    const si = own.toNumber(target);
+    const si = given.toNumber(target);
     if (!Number.isFinite(si)) return { ok: false, sentence: `"${text}" is not a finite value.` };
     const gallon = /(^|[^a-z])gal(lon)?s?\b/i.test(unit) && !/imp|uk|us/i.test(unit);
     return { ok: true, si, ...(gallon ? { said: `${text.trim()} was read in US gallons; write imperial gallon for the other` } : {}) };

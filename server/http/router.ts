@@ -93,8 +93,8 @@ function fileOf({ bytes, name }: Sent, type: string): Response {
   return new Response(bytes as BodyInit, { headers });
 }
 
-/** Whether an operation changes one thing and ends soon; streams and what nodes tell go their own way. */
-const changesOne = (o: Operation) => o.method !== "get" && o.caller !== "node" && o.most !== "stream";
+/** Whether an operation changes one thing and ends soon; streams, long work and what nodes tell go their own way. */
+const changesOne = (o: Operation) => o.method !== "get" && o.caller !== "node" && o.most !== "stream" && !o.long;
 
 /** Runs an operation whose parts have passed their schemas. */
 async function run(o: Operation, c: Context, opened: Store): Promise<Response> {

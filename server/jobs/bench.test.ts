@@ -4,12 +4,14 @@ import { afterAll, beforeAll, expect, test } from "vitest";
 import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { Store } from "../db/store.ts";
+import { readFields } from "../desk/fields.ts";
 import { updateCase } from "../repositories/cases.ts";
 import { leaseRun, updateLeased } from "../repositories/leases.ts";
 import { findRun, listRuns, updateRun, waitingRuns } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
-import { loadHistory, openCase } from "../usecases/evidence.ts";
-import { runFields } from "../usecases/fields.ts";
+import { openCase } from "../usecases/evidence.ts";
+import { fieldSource } from "../usecases/fields.ts";
+import { loadHistory } from "../usecases/histories.ts";
 import { startFamily } from "../usecases/runs.ts";
 import { temporaryStore } from "../usecases/testStore.ts";
 import { Bench } from "./bench.ts";
@@ -52,9 +54,9 @@ test("a family runs through the queue; what the page hears is what is stored", a
   const { assessment } = await openCase(opened, row.id);
   expect(assessment.comparison.orders?.verdict).toBe("formal-order");
   // Fields lie on the mesh they were computed on, whatever a generator would make of the settings later.
-  const shown = await runFields(opened, runs[0].id);
+  const shown = await readFields(opened.blobs.folder, await fieldSource(opened, runs[0].id));
   await updateRun(opened.db, runs[0].id, { settings: { ...runs[0].settings, mesh: { ...runs[0].settings.mesh, nx: 4, ny: 16 } as never } });
-  const later = await runFields(opened, runs[0].id);
+  const later = await readFields(opened.blobs.folder, await fieldSource(opened, runs[0].id));
   expect(later.mesh.centroidM).toEqual(shown.mesh.centroidM);
   expect(later.fields).toEqual(shown.fields);
   await bench.close();

@@ -7,7 +7,7 @@ import { hashBytes } from "../hash.ts";
 import { addRows, endLeased, leaseRun, releaseLost, takeFollowed } from "../repositories/leases.ts";
 import { findRun, insertRun, listFields, listHistoryParts, type RunRow, updateRun, waitingRuns, writeSetting } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
-import { loadHistory } from "../usecases/evidence.ts";
+import { loadHistory } from "../usecases/histories.ts";
 import { newCase, temporaryStore } from "../usecases/testStore.ts";
 import { Bench } from "./bench.ts";
 import { type RunEvent, subscribe } from "./events.ts";

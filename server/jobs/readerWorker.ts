@@ -23,5 +23,14 @@ const result = await readRecordFile(path, name, {
     parentPort?.postMessage({ type: "progress", ...p });
   },
 });
-const moved = result.ok ? [...result.sheet.columns, result.sheet.lines].map((c) => c.buffer as ArrayBuffer) : [];
-parentPort?.postMessage({ type: "done", result }, [...new Set(moved)]);
+/** Numbers that every thread reads where they are: columns of millions need not be sent about. */
+function shared(values: Float64Array): Float64Array {
+  const out = new Float64Array(new SharedArrayBuffer(values.byteLength));
+  out.set(values);
+  return out;
+}
+
+const sent = result.ok
+  ? { ...result, sheet: { ...result.sheet, columns: result.sheet.columns.map(shared), lines: shared(result.sheet.lines) } }
+  : result;
+parentPort?.postMessage({ type: "done", result: sent });

@@ -84,14 +84,14 @@ export const FILE_OPERATIONS: readonly Operation[] = [
     says: "Whether a mapping of columns can be used, and what it leaves out.",
     input: CheckInput,
     output: z.object({ problems: z.array(Problem).readonly(), notes: Names.readonly() }),
-    run: ({ opened, at, input }) => checkMapping(opened, at.id, at.reading, input),
+    run: ({ opened, at, input, request }) => checkMapping(opened, at.id, at.reading, input, request.signal),
   }),
   operation({
     method: "get",
     path: "/cases/{id}/readings/{reading}/columns/{index}",
     says: "A column for drawing: lowest and highest of every stretch.",
     output: z.object({ at: z.array(z.number()), values: z.array(z.number().nullable()), gaps: z.number() }),
-    run: async ({ at }) => columnPicture(at.reading, Number(at.index)),
+    run: ({ at, request }) => columnPicture(at.reading, Number(at.index), request.signal),
   }),
   operation({
     method: "delete",
@@ -113,7 +113,7 @@ export const FILE_OPERATIONS: readonly Operation[] = [
     says: "Reads files and guesses what their columns and rows are; stores nothing.",
     input: PreviewInput,
     output: Preview,
-    run: async ({ opened, at, input }) => plain<z.input<typeof Preview>>(await previewFiles(opened, at.id, input)),
+    run: async ({ opened, at, input, request }) => plain<z.input<typeof Preview>>(await previewFiles(opened, at.id, input, request.signal)),
   }),
   operation({
     method: "post",

@@ -1,8 +1,8 @@
 import { recordSchema } from "../../core/formats/recordJson.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import type { Store } from "../db/store.ts";
-import { IssueInput, issueReport, readReport } from "../usecases/reports.ts";
-import { type Operation, operation, type Sent, z } from "./operation.ts";
+import { giveUpReport, IssueInput, issueReport, readReport, reportUnderWay } from "../usecases/reports.ts";
+import { Done, type Operation, operation, type Sent, z } from "./operation.ts";
 
 /** One of the files of an issued report, as it was issued. */
 async function reportFile(opened: Store, at: { readonly id: string; readonly number: string }, kind: "pdf" | "zip" | "json"): Promise<Sent> {
@@ -19,7 +19,22 @@ export const REPORT_OPERATIONS: readonly Operation[] = [
     says: "Issues a report: frozen, numbered, signed.",
     input: IssueInput,
     output: z.object({ number: z.number() }),
+    long: true,
     run: async ({ opened, at, input }) => ({ number: (await issueReport(opened, at.id, input.issuedBy)).number }),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/report-under-way",
+    says: "How far the report of a case is that is being made; empty where none is.",
+    output: z.object({ told: z.object({ done: z.number(), of: z.number(), what: z.string() }).optional() }),
+    run: async ({ at }) => ({ told: reportUnderWay(at.id) }),
+  }),
+  operation({
+    method: "delete",
+    path: "/cases/{id}/report-under-way",
+    says: "Gives up the report that is being made of a case; nothing of it is kept.",
+    output: Done,
+    run: async ({ at }) => giveUpReport(at.id),
   }),
   operation({
     method: "get",

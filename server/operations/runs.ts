@@ -1,12 +1,7 @@
-import { thinned, writeHistory } from "../../core/records/history.ts";
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
-import { listQuantities } from "../repositories/cases.ts";
-import { findRun } from "../repositories/runs.ts";
-import { loadWorkedHistory } from "../usecases/evidence.ts";
-import { UseCaseError } from "../usecases/failure.ts";
-import { fieldList, fieldsCsv, fieldsVtk, rawField, rawMesh } from "../usecases/fields.ts";
-import { JudgingInput, judgeRun, recordCsv, recordPictures } from "../usecases/records.ts";
+import { fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
+import { JudgingInput, judgeRun, recordCsv, recordPictures, thinRecord } from "../usecases/records.ts";
 import {
   CopyInput,
   CoresInput,
@@ -185,22 +180,14 @@ const records: readonly Operation[] = [
     says: "The record of a run, thinned for drawing; what is stored stays whole.",
     query: z.object({ points: z.coerce.number().optional(), at: z.string().optional() }),
     output: WrittenRecord,
-    run: async ({ opened, at, query }) => {
-      const h = await loadWorkedHistory(opened, at.id);
-      return h ? writeHistory(thinned(h, Math.min(5000, Math.max(50, query.points || 1500)))) : { iteration: [], residuals: {}, quantities: {} };
-    },
+    run: ({ opened, at, query, request }) => thinRecord(opened, at.id, Math.min(5000, Math.max(50, query.points || 1500)), request.signal),
   }),
   operation({
     method: "get",
     path: "/runs/{id}/history.csv",
     says: "The whole record of a run, every column with its unit.",
     output: CSV,
-    run: async ({ opened, at }) => {
-      const h = await loadWorkedHistory(opened, at.id);
-      const run = await findRun(opened.db, at.id);
-      if (!h || !run) throw new UseCaseError("not-found", "This run has no record.");
-      return { bytes: recordCsv(h, await listQuantities(opened.db, run.caseId)), name: "history.csv" };
-    },
+    run: async ({ opened, at }) => ({ bytes: await recordCsv(opened, at.id), name: "history.csv" }),
   }),
   operation({
     method: "put",
@@ -215,7 +202,7 @@ const records: readonly Operation[] = [
     path: "/runs/{id}/records/{key}",
     says: "One averaged record: its average, running mean, histogram, spectrum, one period.",
     output: z.unknown(),
-    run: ({ opened, at }) => recordPictures(opened, at.id, at.key),
+    run: ({ opened, at, request }) => recordPictures(opened, at.id, at.key, request.signal),
   }),
   operation({
     method: "get",
@@ -243,14 +230,14 @@ const records: readonly Operation[] = [
     path: "/runs/{id}/fields.vtu",
     says: "All fields on their mesh in an open format for unstructured grids.",
     output: { file: "application/xml" },
-    run: async ({ opened, at }) => ({ bytes: await fieldsVtk(opened, at.id), name: "fields.vtu" }),
+    run: async ({ opened, at, request }) => ({ bytes: await fieldsFile(opened, at.id, "vtu", request.signal), name: "fields.vtu" }),
   }),
   operation({
     method: "get",
     path: "/runs/{id}/fields.csv",
     says: "All fields as a table, a row a cell.",
     output: CSV,
-    run: async ({ opened, at }) => ({ bytes: await fieldsCsv(opened, at.id), name: "fields.csv" }),
+    run: async ({ opened, at, request }) => ({ bytes: await fieldsFile(opened, at.id, "csv", request.signal), name: "fields.csv" }),
   }),
 ];
 

@@ -12,7 +12,7 @@ import { listQuantities } from "../repositories/cases.ts";
 import { findRun, insertRun } from "../repositories/runs.ts";
 import { foreignRun } from "../usecases/bringIn.ts";
 import { createCase } from "../usecases/cases.ts";
-import { loadHistory } from "../usecases/evidence.ts";
+import { loadHistory } from "../usecases/histories.ts";
 import { createQuantity } from "../usecases/quantities.ts";
 import { beginReading, columnPicture, takeUpload } from "../usecases/readings.ts";
 import { sweepBlobs } from "../usecases/sweepBlobs.ts";
@@ -177,18 +177,18 @@ describe("readings", () => {
     const { hash } = await takeUpload(opened, new Blob([`it,wave,gaps\n${rows.join("\n")}\n`]).stream());
     const reading = startReading({ name: "wave.csv", path: opened.blobs.locate(hash), hash }, entry);
     expect(await settled(reading.id)).toMatchObject({ state: "done", rows: 5000 });
-    const wave = columnPicture(reading.id, 1);
+    const wave = await columnPicture(reading.id, 1);
     expect(wave.at.length).toBeLessThan(700);
     expect(Math.max(...wave.values.map(Number))).toBe(99);
     expect(wave.at[wave.values.indexOf(99)]).toBe(3334);
-    expect(columnPicture(reading.id, 2).gaps).toBe(2500);
-    expect(() => columnPicture(reading.id, 7)).toThrow("no such column");
+    expect((await columnPicture(reading.id, 2)).gaps).toBe(2500);
+    await expect(columnPicture(reading.id, 7)).rejects.toThrow("no such column");
     await sweepBlobs(opened, 0);
     expect((await opened.blobs.get(hash)).length).toBeGreaterThan(0);
     dropReading(reading.id);
     await sweepBlobs(opened, 0);
     await expect(opened.blobs.get(hash)).rejects.toMatchObject({ code: "missing" });
-    expect(() => columnPicture(reading.id, 1)).toThrow("no longer at hand");
+    await expect(columnPicture(reading.id, 1)).rejects.toThrow("no longer at hand");
   });
 
   test("what cannot be read says where; a vanished file is no hung reading", async () => {

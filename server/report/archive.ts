@@ -7,7 +7,7 @@ const safe = (name: string) => name.replace(/[^a-z0-9-]+/gi, "-");
 /** A file of the archive besides what the document holds: records, profiles, fields. */
 export interface ArchiveFile {
   readonly path: string;
-  readonly text: string;
+  readonly text: string | Uint8Array;
 }
 
 /** Zip of open files: report.json with its schema, every table as CSV with units, drawings as SVG, pictures as PNG, the PDF, and the evidence itself. */
@@ -34,7 +34,7 @@ export function reportArchive(d: ReportDocument, pdf: Uint8Array, evidence: read
         .split("/")
         .map((part) => part.replace(/[^\w.-]+/g, "-"))
         .join("/")
-    ] = strToU8(f.text);
+    ] = typeof f.text === "string" ? strToU8(f.text) : f.text;
   // Fixed dates: the same report packs to the same bytes.
   return zipSync(files, { mtime: new Date(d.issuedAt) });
 }

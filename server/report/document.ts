@@ -7,17 +7,32 @@ import { encodePng } from "../../core/formats/png.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
-import type { Store } from "../db/store.ts";
-import { findProgramme } from "../repositories/cases.ts";
-import { listFields } from "../repositories/runs.ts";
-import { type CaseBook, loadHistory } from "../usecases/evidence.ts";
-import { runFields } from "../usecases/fields.ts";
+import { type FieldSource, readFields } from "../desk/fields.ts";
+import { type RecordMaterial, readRecord } from "../desk/records.ts";
+import type { CaseBook } from "../usecases/evidence.ts";
+
+/** All a report is made of, with the places of what lies in blobs. */
+export interface ReportMaterial {
+  readonly book: CaseBook;
+  readonly number: number;
+  readonly issuedBy: string;
+  readonly issuedAt: Date;
+  readonly programme: string;
+  /** folder of the blobs */
+  readonly blobs: string;
+  /** records of the runs the case rests on */
+  readonly records: Readonly<Record<string, RecordMaterial>>;
+  /** fields of the finest run, where it left any */
+  readonly fields?: FieldSource;
+}
 
 /** Everything a report shows, taken from the case's assessment: no figure is worked out here. */
-export async function buildReport(opened: Store, book: CaseBook, number: number, issuedBy: string, issuedAt: Date): Promise<ReportDocument> {
+export async function buildReport(material: ReportMaterial): Promise<ReportDocument> {
+  const { book, number, issuedBy, issuedAt, programme, blobs, records } = material;
   const { assessment: a, evidence: e, row } = book;
   const finest = book.runs.find((r) => r.id === a.ladder[0]);
-  const drawn = drawnOf(book, finest && (await loadHistory(opened, finest.id)));
+  const record = finest && records[finest.id];
+  const drawn = drawnOf(book, record && (await readRecord(blobs, record.source)));
   const chapters = [...reportChapters(drawn), findingsOf(book)];
   const drawings = new Map(chapters.map((c) => [c.key, chapterDrawings(c.key, drawn)]));
   return {
@@ -29,7 +44,7 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     caseId: row.id,
     title: row.title,
     purpose: row.purpose,
-    programme: (await findProgramme(opened.db))?.name ?? "",
+    programme,
     evidenceHash: book.evidenceHash,
     verdicts: a.verdicts.map((v) => ({
       quantity: nameOf(e, v.quantityKey),
@@ -47,7 +62,7 @@ export async function buildReport(opened: Store, book: CaseBook, number: number,
     })),
     tables: chapters.flatMap((c) => c.tables),
     drawings: [...drawings.values()].flat(),
-    pictures: finest ? await fieldPictures(opened, book, finest.id) : [],
+    pictures: finest ? await fieldPictures(material, finest.label) : [],
     runs: book.runs.map((r) => ({ label: r.label, code: r.code, settingsHash: r.settingsHash, settings: r.settings })),
   };
 }
@@ -80,10 +95,9 @@ function findingsOf(book: CaseBook): WrittenChapter {
 }
 
 /** Speed on the finest mesh, cell values as they are. */
-async function fieldPictures(opened: Store, book: CaseBook, runId: string): Promise<ReportDocument["pictures"]> {
-  const run = book.runs.find((r) => r.id === runId);
-  if (!run?.settings.problemId || !("nx" in run.settings.mesh) || (await listFields(opened.db, runId)).length === 0) return [];
-  const { mesh, fields } = await runFields(opened, runId);
+async function fieldPictures({ blobs, fields: source }: ReportMaterial, label: string): Promise<ReportDocument["pictures"]> {
+  if (!source || !("nx" in source.settings.mesh)) return [];
+  const { mesh, fields } = await readFields(blobs, source);
   const speed = fields[0];
   const range = fieldRange(speed.values);
   const { low, high } = bounds(mesh.pointsM);
@@ -95,7 +109,7 @@ async function fieldPictures(opened: Store, book: CaseBook, runId: string): Prom
   return [
     {
       key: "speed",
-      title: `Speed on ${run.label}, cell values, ${range.map(scaleText(range).whole).join(" to ")} m/s`,
+      title: `Speed on ${label}, cell values, ${range.map(scaleText(range).whole).join(" to ")} m/s`,
       pngBase64: Buffer.from(encodePng(width, height, rgb)).toString("base64"),
     },
   ];

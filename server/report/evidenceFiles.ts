@@ -1,22 +1,21 @@
 import { writeCsv } from "../../core/formats/csv.ts";
-import type { Store } from "../db/store.ts";
-import { listFields } from "../repositories/runs.ts";
-import { type CaseBook, loadWorkedHistory } from "../usecases/evidence.ts";
-import { fieldsVtk } from "../usecases/fields.ts";
-import { recordCsv } from "../usecases/records.ts";
+import { fieldFile } from "../desk/fields.ts";
+import { readWorked } from "../desk/records.ts";
+import { recordText } from "../desk/recordText.ts";
 import type { ArchiveFile } from "./archive.ts";
+import type { ReportMaterial } from "./document.ts";
 
 /** fields of more cells than this stay with the run: an archive is to be sent about */
 const MOST_CELLS = 300_000;
 
 /** Records and profiles of every run the case rests on, and the fields of the finest, in open formats. */
-export async function evidenceFiles(opened: Store, book: CaseBook): Promise<ArchiveFile[]> {
+export async function evidenceFiles({ book, blobs, records, fields }: ReportMaterial): Promise<ArchiveFile[]> {
   const out: ArchiveFile[] = [];
   for (const id of book.assessment.ladder) {
     const run = book.runs.find((r) => r.id === id);
     if (!run) continue;
-    const history = await loadWorkedHistory(opened, id);
-    if (history?.iteration.length) out.push({ path: `records/${run.label}.csv`, text: recordCsv(history, book.evidence.quantities) });
+    const history = records[id] && (await readWorked(records[id]));
+    if (history?.iteration.length) out.push({ path: `records/${run.label}.csv`, text: recordText(history, book.evidence.quantities) });
     for (const p of run.result?.profiles ?? [])
       out.push({
         path: `profiles/${run.label} ${p.key}.csv`,
@@ -27,8 +26,7 @@ export async function evidenceFiles(opened: Store, book: CaseBook): Promise<Arch
       });
   }
   const finest = book.runs.find((r) => r.id === book.assessment.ladder[0]);
-  const fields = finest ? await listFields(opened.db, finest.id) : [];
-  if (finest && fields.length && fields[0].count <= MOST_CELLS)
-    out.push({ path: `fields/${finest.label}.vtu`, text: await fieldsVtk(opened, finest.id) });
+  if (finest && fields && fields.rows[0].count <= MOST_CELLS)
+    out.push({ path: `fields/${finest.label}.vtu`, text: (await fieldFile({ blobs, source: fields, kind: "vtu" })).bytes });
   return out;
 }

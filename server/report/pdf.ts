@@ -8,8 +8,8 @@ type Drawing = ReportDocument["drawings"][number];
 const NARROW = 400;
 const PICTURE = 220;
 
-/** The report as an A4 PDF with its fonts inside. */
-export async function reportPdf(d: ReportDocument): Promise<Uint8Array> {
+/** The report as an A4 PDF with its fonts inside; tells how many of its chapters are set. */
+export async function reportPdf(d: ReportDocument, tell: (chapters: number) => void = () => undefined): Promise<Uint8Array> {
   const pages = pdfPages({ Title: `${d.title}, report ${d.number}`, Author: d.issuedBy, CreationDate: new Date(d.issuedAt) });
   const { doc, room, say } = pages;
   say(`${d.programme}`, "text", 9, PALE);
@@ -18,7 +18,8 @@ export async function reportPdf(d: ReportDocument): Promise<Uint8Array> {
   say(`Evidence ${d.evidenceHash.slice(0, 16)}`, "mono", 8, PALE);
   doc.moveDown(0.8);
   for (const v of d.verdicts) say(`${v.quantity}: ${v.word}. ${v.sentence}${v.reasons.length ? ` (${v.reasons.join("; ")})` : ""}`);
-  for (const s of d.sections) {
+  for (const [done, s] of d.sections.entries()) {
+    tell(done);
     doc.moveDown(1);
     room(60);
     say(s.title, "bold", 12);

@@ -52,6 +52,16 @@ export async function findHistory(db: Db, runId: string) {
   return (await db.select().from(history).where(eq(history.runId, runId)))[0];
 }
 
+/** Where the finished records of runs are; runs that have none are left out. */
+export async function listHistories(db: Db, runIds: readonly string[]) {
+  return runIds.length
+    ? db
+        .select()
+        .from(history)
+        .where(inArray(history.runId, [...runIds]))
+    : [];
+}
+
 export async function saveHistory(db: Db, row: typeof history.$inferInsert): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.insert(history).values(row).onConflictDoUpdate({ target: history.runId, set: row });

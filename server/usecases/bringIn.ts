@@ -1,23 +1,22 @@
 import type { z } from "zod";
-import { PLAIN_FLUXES, type RowRole, readQuantityRows } from "../../core/intake/quantityImport.ts";
+import { PLAIN_FLUXES } from "../../core/intake/quantityImport.ts";
 import { representativeSpacing } from "../../core/mesh/quality.ts";
 import { dimensionOf, physicsOf, setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
-import type { BalanceRecord } from "../../core/records/balance.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
-import type { HistoryEvidence } from "../../core/records/run.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import { inOne, type Store } from "../db/store.ts";
+import type { Confirmed, ConfirmedInput } from "../desk/confirmed.ts";
+import { desk } from "../desk/desk.ts";
 import { hashOf } from "../hash.ts";
 import { dropReading } from "../jobs/readings.ts";
 import { findCase } from "../repositories/cases.ts";
 import { saveRecipe } from "../repositories/recipes.ts";
-import { ensureMesh, findRun, insertRun, type RunRow, updateRun } from "../repositories/runs.ts";
+import { ensureMesh, findRun, insertRun, type RunRow, saveHistory, updateRun } from "../repositories/runs.ts";
 import type { AddInput, BringInInput, FamilyInInput, RunWords } from "./bringInInputs.ts";
-import { readHistory, readQuantities, sheetOf, tableOf } from "./confirmedFiles.ts";
+import { type Source, sourceOf } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
 import { knownQuantities } from "./previewFiles.ts";
-import { lastValues, storeRecord } from "./storedRecord.ts";
 
 /** Dimension of the mesh, where it is not given with the run: that of the space the case was solved in. */
 async function dimensionOfCase(opened: Store, caseId: string): Promise<2 | 3> {
@@ -83,37 +82,48 @@ export async function keepRecipe(
   await saveRecipe(opened.db, words.recipe, { columns, code: words.code, dimension: words.dimension ?? 3 });
 }
 
-interface Confirmed {
-  readonly source?: Awaited<ReturnType<typeof sheetOf>>;
-  readonly history?: HistoryEvidence;
-  readonly quantities: Readonly<Record<string, number>>;
-  readonly balance?: BalanceRecord;
+/** The files of a run, and where their bytes are. */
+interface Files {
+  readonly history?: Source;
+  readonly quantities: { readonly name: string; readonly text: string } | null;
+}
+
+interface Ready {
+  readonly files: Files;
+  readonly found: Confirmed;
 }
 
 /** Everything a confirmed run's files hold. @throws {UseCaseError} naming the file, line and column that cannot be used */
-async function readConfirmed(opened: Store, caseId: string, input: z.input<typeof BringInInput>): Promise<Confirmed> {
-  if (!input.history && !input.quantities) throw new UseCaseError("invalid", "Choose a history or a table of quantities.");
+async function readFiles(opened: Store, caseId: string, input: Shared, files: Files, mapping: ConfirmedInput["mapping"]): Promise<Ready> {
+  if (!files.history && !files.quantities) throw new UseCaseError("invalid", "Choose a history or a table of quantities.");
   sizeOf(input.volume, input.dimension ?? (await dimensionOfCase(opened, caseId)));
   const known = await knownQuantities(opened, caseId);
-  const fluxes = input.fluxes ?? PLAIN_FLUXES;
-  const source = input.history ? await sheetOf(input.history) : undefined;
-  const read = source && readHistory(source.name, source.sheet, input, known, fluxes);
-  const table = input.quantities ? readQuantities(input.quantities, input.rowRoles as RowRole[], known, fluxes, input.rowUnits) : undefined;
-  return {
-    source,
-    history: read?.history,
-    // A table of results is taken at its word; what it does not hold comes from the ends of the records.
-    quantities: { ...lastValues(read?.history.quantities ?? {}), ...table?.quantities },
-    balance: table?.balance ?? read?.balance,
-  };
+  const { history, quantities } = files;
+  const found = await desk().ask("readConfirmed", { history, quantities: quantities ?? undefined, mapping, known, fluxes: input.fluxes });
+  return { files, found };
 }
+
+/** What is said of a run or of a whole family. */
+type Shared = Pick<z.input<typeof BringInInput>, "volume" | "dimension" | "fluxes">;
 
 /** Makes a run of confirmed files. Nothing is stored unless everything can be read. */
 export async function bringIn(opened: Store, caseId: string, input: z.input<typeof BringInInput>, at = new Date()): Promise<RunRow> {
-  const found = await readConfirmed(opened, caseId, input);
-  const run = await inOne(opened, (tx) => storeRun(tx, caseId, input, found, at));
+  const { roles, units, rowRoles, rowUnits, history, quantities } = input;
+  const files = { history: history ? sourceOf(history) : undefined, quantities };
+  const ready = await readFiles(opened, caseId, input, files, { roles, units, rowRoles, rowUnits });
+  const record = await putRecord(opened, ready);
+  const run = await inOne(opened, (tx) => storeRun(tx, caseId, input, ready, record, at));
   forgetReading(input);
   return run;
+}
+
+type StoredBlob = Omit<NonNullable<Confirmed["record"]>, "bytes"> & { readonly blob: string };
+
+/** The record as a blob: it is there before anything names it. */
+async function putRecord(opened: Store, { found: { record } }: Ready): Promise<StoredBlob | undefined> {
+  if (!record) return undefined;
+  const { bytes, ...rest } = record;
+  return { ...rest, blob: await opened.blobs.put(bytes) };
 }
 
 /** A file that was brought in need not be held any longer. */
@@ -121,57 +131,58 @@ function forgetReading({ history }: z.input<typeof BringInInput>): void {
   if (history && "reading" in history) dropReading(history.reading);
 }
 
-async function storeRun(opened: Store, caseId: string, input: z.input<typeof BringInInput>, found: Confirmed, at: Date): Promise<RunRow> {
-  const known = await knownQuantities(opened, caseId);
-  const { source, history } = found;
+async function storeRun(
+  opened: Store,
+  caseId: string,
+  input: RunWords & Pick<z.input<typeof BringInInput>, "fluxes" | "own">,
+  { files, found }: Ready,
+  record: StoredBlob | undefined,
+  at: Date,
+): Promise<RunRow> {
+  const { history, quantities } = files;
+  const put = (text: string) => opened.blobs.put(new TextEncoder().encode(text));
   const foreign = await foreignRun(opened, caseId, input, {
     ...(found.balance ? { fluxes: input.fluxes ?? PLAIN_FLUXES } : {}),
     ...(input.own && Object.keys(input.own).length ? { stated: input.own } : {}),
     files: [
-      ...(source ? [{ name: source.name, hash: source.hash ?? (await opened.blobs.put(new TextEncoder().encode(source.text))) }] : []),
-      ...(input.quantities ? [{ name: input.quantities.name, hash: await opened.blobs.put(new TextEncoder().encode(input.quantities.text)) }] : []),
+      ...(history ? [{ name: history.name, hash: "hash" in history ? history.hash : await put(history.text) }] : []),
+      ...(quantities ? [{ name: quantities.name, hash: await put(quantities.text) }] : []),
     ],
   });
   const run = await insertRun(opened.db, {
     ...foreign,
     state: "done",
     result: { quantities: found.quantities, balance: found.balance, profiles: [], errorNorms: [] },
-    iterations: history?.iteration.length ?? 0,
+    iterations: record?.rows ?? 0,
     // A record in time stands for its mean; where a table of results came with it, that is taken at its word.
-    ...(history?.time && !input.quantities ? { judging: { average: true } } : {}),
+    ...(found.inTime && !quantities ? { judging: { average: true } } : {}),
     createdAt: at,
     finishedAt: at,
   });
-  if (history) await storeRecord(opened, run.id, history);
-  if (source) await keepRecipe(opened, input, source.sheet.header, source.sheet.units, known);
+  if (record) await saveHistory(opened.db, { runId: run.id, ...record, columns: [...record.columns] });
+  if (history) await keepRecipe(opened, { ...input, ...mutable(found.mapping) }, found.header, found.units, await knownQuantities(opened, caseId));
   return run;
 }
 
+const mutable = ({ roles, units }: Confirmed["mapping"]) => ({ roles: [...roles], units: units && [...units].map((u) => u ?? null) });
+
 /** Brings in several runs at once: all of them, or none where one file cannot be used. */
 export async function bringInFamily(opened: Store, caseId: string, input: z.input<typeof FamilyInInput>, at = new Date()): Promise<RunRow[]> {
-  const { runs, columnRoles, columnUnits = {}, rowRolesByName = {}, rowUnitsByName = {}, ...shared } = input;
-  const ready: { run: z.input<typeof BringInInput>; found: Confirmed }[] = [];
-  for (const r of runs) {
-    const sheet = r.history && (await sheetOf(r.history)).sheet;
-    const read = r.quantities && readQuantityRows(tableOf(r.quantities));
-    const rows = read?.ok ? read.rows : [];
-    const run = {
-      ...shared,
-      ...r,
-      roles: (sheet?.header ?? []).map((h) => columnRoles[h] ?? "ignore"),
-      units: (sheet?.header ?? []).map((h) => columnUnits[h] ?? null),
-      rowRoles: rows.map((x) => rowRolesByName[x.name] ?? "ignore"),
-      rowUnits: rows.map((x) => rowUnitsByName[x.name] ?? null),
-    };
-    ready.push({ run, found: await readConfirmed(opened, caseId, run) });
+  const { runs, columnRoles: columns, columnUnits = {}, rowRolesByName: rows = {}, rowUnitsByName: rowUnits = {}, ...shared } = input;
+  const ready: { words: (typeof runs)[number]; read: Ready; record: StoredBlob | undefined }[] = [];
+  for (const words of runs) {
+    const files = { history: words.history ? sourceOf(words.history) : undefined, quantities: words.quantities };
+    const read = await readFiles(opened, caseId, shared, files, { byName: { columns, columnUnits, rows, rowUnits } });
+    ready.push({ words, read, record: await putRecord(opened, read) });
   }
-  const made = await inOne(opened, async (tx) => {
-    const rows: RunRow[] = [];
-    for (const { run, found } of ready) rows.push(await storeRun(tx, caseId, run, found, at));
-    return rows;
+  return inOne(opened, async (tx) => {
+    const made: RunRow[] = [];
+    for (const { words, read, record } of ready) {
+      const { label, cells } = words;
+      made.push(await storeRun(tx, caseId, { ...shared, label, cells }, read, record, at));
+    }
+    return made;
   });
-  for (const { run } of ready) forgetReading(run);
-  return made;
 }
 
 /** Adds values and flows to a brought-in run; what it has already is replaced only when asked. */
@@ -181,7 +192,8 @@ export async function addToRun(opened: Store, runId: string, input: z.input<type
   if (run.origin !== "brought-in" || !run.result) throw new UseCaseError("conflict", "Only a finished run that was brought in can be added to.");
   const known = await knownQuantities(opened, run.caseId);
   const fluxes = input.fluxes ?? PLAIN_FLUXES;
-  const read = readQuantities(input.quantities, input.rowRoles as RowRole[], known, fluxes, input.rowUnits);
+  const { quantities, rowRoles, rowUnits } = input;
+  const read = await desk().ask("readConfirmed", { quantities, mapping: { roles: [], rowRoles, rowUnits }, known, fluxes });
   const old = run.result;
   const twice = [
     ...Object.keys(read.quantities).filter((k) => old.quantities[k] !== undefined && old.quantities[k] !== read.quantities[k]),

@@ -34,6 +34,7 @@ import {
   updateCase,
 } from "../repositories/cases.ts";
 import { listRuns } from "../repositories/runs.ts";
+import { exactYardsticks } from "./assessed.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
 
@@ -169,10 +170,10 @@ function readFormulas(reader: Reader, problemId: string | null, given: Record<st
 }
 
 /** A set-up whose exact solution does not exist is told so where it is typed. */
-function checkAnswer(reader: Reader, setup: CaseSetup): void {
-  if (setup.problemId === null || Object.keys(reader.mistakes).length) return;
+async function checkAnswer(reader: Reader, { problemId, parameters, formulas = {} }: CaseSetup): Promise<void> {
+  if (problemId === null || Object.keys(reader.mistakes).length) return;
   try {
-    benchProblem(setup.problemId).yardsticks(setup.parameters, setup.formulas ?? {});
+    await exactYardsticks({ problemId, parameters, formulas });
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     reader.mistakes.parameters = error.message;
@@ -195,7 +196,7 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
     ...readFormulas(reader, input.problemId, input.formulas),
     numerics: input.problemId === null ? { ...DEFAULT_NUMERICS, dropOrders: 6 } : numericsOf(input.problemId),
   };
-  checkAnswer(reader, setup);
+  await checkAnswer(reader, setup);
   const problem = input.problemId === null ? undefined : benchProblem(input.problemId);
   if (input.quantityUnit && !isUnit(input.quantityUnit)) reader.mistakes.quantityUnit = `"${input.quantityUnit}" is no unit that is known here.`;
   const quantities: readonly QuantitySpec[] = problem?.quantities ?? [
@@ -257,7 +258,7 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
       dropOrders: reader.required("dropOrders", input.dropOrders, "", 1, 14),
     },
   };
-  checkAnswer(reader, setup);
+  await checkAnswer(reader, setup);
   const limits = Object.entries(input.limits).map(([key, text]) => [key, reader.required(`limit-${key}`, text, "", 1e-12, 10)] as const);
   reader.done();
   await opened.db.transaction(async (tx) => {

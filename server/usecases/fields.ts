@@ -1,43 +1,21 @@
-import { writeCsv } from "../../core/formats/csv.ts";
-import { writeVtkGrid } from "../../core/formats/vtkGrid.ts";
-import type { FaceMesh } from "../../core/mesh/faceMesh.ts";
-import { type DerivedField, derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
-import { benchProblem } from "../../core/problems/build/catalogue.ts";
-import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
-import { unpackMesh } from "../../core/solver/meshFile.ts";
-import type { CellField } from "../../core/solver/simulation.ts";
-import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
-import { findRun, listFields, type RunRow } from "../repositories/runs.ts";
+import { desk } from "../desk/desk.ts";
+import { type FieldSource, inFieldOrder } from "../desk/fields.ts";
+import { findRun, listFields } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 
-/** Mesh and fields of a finished bench run, derived ones included. */
-export async function runFields(opened: Store, runId: string): Promise<{ run: RunRow; mesh: FaceMesh; fields: DerivedField[] }> {
+/** Where the fields of a finished bench run are. */
+export async function fieldSource(opened: Store, runId: string): Promise<FieldSource> {
   const run = await findRun(opened.db, runId);
   const rows = await listFields(opened.db, runId);
   if (!run?.settings.problemId || rows.length === 0) throw new UseCaseError("not-found", "This run has no fields.");
-  const { parameters } = run.settings;
-  const kept = rows[0].mesh;
-  const mesh = kept ? unpackMesh(await opened.blobs.get(kept)) : benchProblem(run.settings.problemId).mesh(parameters, run.settings.mesh as MeshSpec);
-  const stored: CellField[] = [];
-  for (const name of ORDER(rows.map((r) => r.name))) {
-    const row = rows.find((r) => r.name === name);
-    if (row) stored.push({ name, unit: row.unit, values: bytesToDoubles(await opened.blobs.get(row.blob)) });
-  }
-  if (stored[0].values.length !== mesh.cellCount) throw new UseCaseError("conflict", "The fields of this run belong to an earlier mesh.");
-  return { run, mesh, fields: derivedFields(mesh, stored, fluidOfRun(parameters)) };
+  return { settings: run.settings, rows };
 }
-
-/** Velocity and pressure first, whatever else after. */
-const ORDER = (names: readonly string[]) => [
-  ...["u", "v", "p"].filter((n) => names.includes(n)),
-  ...names.filter((n) => !["u", "v", "p"].includes(n)),
-];
 
 /** Names and units of the stored fields, velocity and pressure first. */
 export async function fieldList(opened: Store, runId: string): Promise<{ name: string; unit: string }[]> {
   const rows = await listFields(opened.db, runId);
-  return ORDER(rows.map((r) => r.name)).map((name) => ({ name, unit: rows.find((r) => r.name === name)?.unit ?? "" }));
+  return inFieldOrder(rows.map((r) => r.name)).map((name) => ({ name, unit: rows.find((r) => r.name === name)?.unit ?? "" }));
 }
 
 /** One stored field, little-endian doubles. */
@@ -54,22 +32,8 @@ export async function rawMesh(opened: Store, runId: string): Promise<Uint8Array>
   return opened.blobs.get(kept);
 }
 
-export async function fieldsVtk(opened: Store, runId: string): Promise<string> {
-  const { mesh, fields } = await runFields(opened, runId);
-  return writeVtkGrid(
-    mesh,
-    fields.map((f) => ({ name: `${f.name}, ${f.unit}`, values: f.values })),
-  );
-}
-
-export async function fieldsCsv(opened: Store, runId: string): Promise<string> {
-  const { mesh, fields } = await runFields(opened, runId);
-  const head = ["x, m", "y, m", "volume, m2", ...fields.map((f) => `${f.name}, ${f.unit}`)];
-  const rows = Array.from({ length: mesh.cellCount }, (_, c) => [
-    mesh.centroidM[2 * c],
-    mesh.centroidM[2 * c + 1],
-    mesh.volumeM2[c],
-    ...fields.map((f) => f.values[c]),
-  ]);
-  return writeCsv(head, rows);
+/** All fields of a run on their mesh as one open file. */
+export async function fieldsFile(opened: Store, runId: string, kind: "vtu" | "csv", signal?: AbortSignal): Promise<Uint8Array> {
+  const source = await fieldSource(opened, runId);
+  return (await desk().ask("fieldFile", { blobs: opened.blobs.folder, source, kind }, { signal })).bytes;
 }

@@ -11,7 +11,7 @@ import { QUANTITY_KINDS, type QuantityKind } from "../../core/units/quantityKind
 import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import { addQuantity, findCase, listQuantities, markQuantity, quantityKeys, setKind, updateCase } from "../repositories/cases.ts";
-import { formulaInputs } from "./evidence.ts";
+import { formulaInputs } from "./evidenceParts.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
 

@@ -2,9 +2,9 @@ import { readdir, stat } from "node:fs/promises";
 import path from "node:path";
 import { z } from "zod";
 import type { ColumnRole } from "../../core/intake/columnRoles.ts";
-import { buildHistory } from "../../core/intake/historyImport.ts";
 import { logFolders } from "../config.ts";
 import type { Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
 import { findReading, startReading } from "../jobs/readings.ts";
 import { Role, Units } from "./bringInInputs.ts";
 import { finishedReading } from "./confirmedFiles.ts";
@@ -59,42 +59,17 @@ export async function readingState(opened: Store, caseId: string, id: string) {
 export const CheckInput = z.object({ roles: z.array(Role).max(400), units: Units.optional() });
 
 /** Whether a mapping can be used, and what it leaves out. */
-export async function checkMapping(opened: Store, caseId: string, id: string, input: z.infer<typeof CheckInput>) {
+export async function checkMapping(opened: Store, caseId: string, id: string, input: z.infer<typeof CheckInput>, signal?: AbortSignal) {
   const { sheet } = finishedReading(id);
   const known = await knownQuantities(opened, caseId);
-  const units = sheet.units.map((u, i) => input.units?.[i] ?? u);
-  const built = buildHistory(sheet, input.roles as ColumnRole[], known, units);
-  return built.ok ? { problems: [], notes: built.notes } : { problems: built.problems, notes: [] };
+  return desk().ask("checkSheet", { sheet, roles: input.roles as ColumnRole[], units: input.units, known }, { signal });
 }
 
-const MOST_POINTS = 300;
-
 /** A column for drawing: lowest and highest of every stretch, so that no spike is lost. */
-export function columnPicture(id: string, index: number) {
-  const { sheet } = finishedReading(id);
-  const values = sheet.columns[index];
+export async function columnPicture(id: string, index: number, signal?: AbortSignal) {
+  const values = finishedReading(id).sheet.columns[index];
   if (!values) throw new UseCaseError("not-found", "There is no such column.");
-  const step = Math.max(1, Math.ceil(values.length / MOST_POINTS));
-  const at: number[] = [];
-  const drawn: (number | null)[] = [];
-  for (let from = 0; from < values.length; from += step) {
-    let [low, high] = [-1, -1];
-    for (let i = from; i < Math.min(values.length, from + step); i++) {
-      if (!Number.isFinite(values[i])) continue;
-      if (low < 0 || values[i] < values[low]) low = i;
-      if (high < 0 || values[i] > values[high]) high = i;
-    }
-    if (low < 0) {
-      at.push(from + 1);
-      drawn.push(null);
-    }
-    for (const i of [...new Set([low, high])].sort((a, b) => a - b)) {
-      if (i < 0) continue;
-      at.push(i + 1);
-      drawn.push(values[i]);
-    }
-  }
-  return { at, values: drawn, gaps: values.filter(Number.isNaN).length };
+  return desk().ask("columnPicture", { values }, { signal });
 }
 
 export interface LogFile {

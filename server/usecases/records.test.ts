@@ -3,17 +3,20 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readDelimited } from "../../core/formats/delimited.ts";
 import type { Store } from "../db/store.ts";
+import { historyFromColumns } from "../desk/records.ts";
+import { recordText } from "../desk/recordText.ts";
 import { dropReading } from "../jobs/readings.ts";
 import { listFindings } from "../repositories/findings.ts";
 import { findRun, listHistoryParts, listRuns } from "../repositories/runs.ts";
 import { addToRun, bringIn, bringInFamily } from "./bringIn.ts";
 import { BringInInput } from "./bringInInputs.ts";
 import { createCase } from "./cases.ts";
-import { historyFromColumns, loadHistory, openCase } from "./evidence.ts";
+import { openCase } from "./evidence.ts";
 import { createFinding, deleteFinding, restoreFinding, saveFinding } from "./findings.ts";
+import { loadHistory } from "./histories.ts";
 import { previewFiles } from "./previewFiles.ts";
 import { beginReading, checkMapping, columnPicture, listLogs, readingState, takeUpload } from "./readings.ts";
-import { chooseTake, judgeRun, recordCsv, recordPictures } from "./records.ts";
+import { chooseTake, judgeRun, recordPictures } from "./records.ts";
 import { precisionOf, settleSource, statePrecision, withdrawSettlement } from "./sources.ts";
 import { lastValues, recordColumns } from "./storedRecord.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
@@ -182,7 +185,7 @@ describe("reading a record", () => {
     await expect(recordPictures(opened, short.id, "q1")).rejects.toThrow(/too short to average/);
   });
   test("a record as CSV: every column with its unit, gaps empty", () => {
-    const text = recordCsv(
+    const text = recordText(
       {
         iteration: Float64Array.of(1, 2),
         time: Float64Array.of(0.1, 0.2),
@@ -287,7 +290,7 @@ describe("uploads and logs", () => {
     const id = await make();
     await expect(readingState(opened, id, gone)).rejects.toThrow(/no longer at hand/);
     await expect(checkMapping(opened, id, gone, { roles: [] })).rejects.toThrow(/no longer at hand/);
-    expect(() => columnPicture(gone, 0)).toThrow(/no longer at hand/);
+    await expect(columnPicture(gone, 0)).rejects.toThrow(/no longer at hand/);
     expect(() => dropReading(gone)).not.toThrow();
   });
 });

@@ -1,18 +1,14 @@
 import { z } from "zod";
-import { abscissaOf, averagesOf } from "../../core/assessment/settling/averages.ts";
-import { writeCsv } from "../../core/formats/csv.ts";
-import { histogram, runningMean } from "../../core/method/averaging/record.ts";
-import { phaseAverages, welchSpectrum } from "../../core/method/averaging/spectrum.ts";
-import { setupOf } from "../../core/problems/describe/caseSetup.ts";
-import type { QuantitySpec } from "../../core/records/quantity.ts";
-import type { HistoryEvidence } from "../../core/records/run.ts";
+import type { WrittenHistory } from "../../core/records/history.ts";
 import { TAKE_WORDS, TAKES, type Take } from "../../core/records/take.ts";
 import { convert } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
+import type { recordPictures as draw } from "../desk/recordTasks.ts";
 import { findCase, listQuantities, updateCase } from "../repositories/cases.ts";
-import { findHistory, findRun, updateRun } from "../repositories/runs.ts";
-import { loadWorkedHistory } from "./evidence.ts";
+import { findRun, updateRun } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
+import { recordMaterial } from "./histories.ts";
 import { Kept } from "./kept.ts";
 
 export const JudgingInput = z.object({
@@ -47,64 +43,48 @@ export async function chooseTake(opened: Store, caseId: string, key: string, tak
   await updateCase(opened.db, caseId, { setup: { ...row.setup, takes: take === "last" ? others : { ...others, [key]: take } } });
 }
 
-const MOST_LINES = 500;
-
 const MOST_PICTURES = 60;
 const pictures = new Kept<Awaited<ReturnType<typeof draw>>>(MOST_PICTURES, () => 1);
 
 /** What the pages draw of one averaged record: running mean, spread of its values, spectrum, one period. */
-export async function recordPictures(opened: Store, runId: string, key: string) {
+export async function recordPictures(opened: Store, runId: string, key: string, signal?: AbortSignal) {
   const run = await findRun(opened.db, runId);
-  const stored = run && (await findHistory(opened.db, runId));
-  const row = run && (await findCase(opened.db, run.caseId));
-  const from = JSON.stringify([stored?.blob, run?.judging, row?.setup.derived, row?.setup.parameters, row?.setup.takes, key]);
+  const record = await recordMaterial(opened, runId);
+  if (!run || !record) throw new UseCaseError("not-found", "This run has no record of that quantity.");
+  const row = await findCase(opened.db, run.caseId);
+  const make = () => desk().ask("recordPictures", { record, key, judging: run.judging ?? undefined, setup: row?.setup }, { signal });
   // Of a run that is still followed the record grows: nothing of it is kept.
-  return stored ? pictures.get(`${runId} ${from}`, () => draw(opened, runId, key)) : draw(opened, runId, key);
+  if (!("stored" in record.source)) return make();
+  const { derived, parameters, takes } = row?.setup ?? {};
+  return pictures.get(`${runId} ${JSON.stringify([record.source.stored.blob, run.judging, derived, parameters, takes, key])}`, make);
 }
 
-async function draw(opened: Store, runId: string, key: string) {
+const NOTHING: WrittenHistory = { iteration: [], residuals: {}, quantities: {} };
+
+/** The record of a run with so many entries, for drawing; empty where nothing was recorded. */
+export async function thinRecord(opened: Store, runId: string, points: number, signal?: AbortSignal): Promise<WrittenHistory> {
+  const record = await recordMaterial(opened, runId);
+  return record ? desk().ask("thin", { record, points }, { signal }) : NOTHING;
+}
+
+/** rows of a record written at once: so few that the first arrive soon and none fill the memory */
+const ROWS = 20_000;
+
+/** A whole record as CSV, every column with its unit, piece by piece as it is taken. */
+export async function recordCsv(opened: Store, runId: string): Promise<ReadableStream<Uint8Array>> {
   const run = await findRun(opened.db, runId);
-  const history = await loadWorkedHistory(opened, runId);
-  const values = history?.quantities[key];
-  if (!run || !history || !values) throw new UseCaseError("not-found", "This run has no record of that quantity.");
-  // The very average the assessment speaks of.
-  const setup = (await findCase(opened.db, run.caseId))?.setup;
-  const take = setup?.takes?.[key];
-  const [average] = averagesOf(
-    { history, judging: run.judging ?? undefined },
-    [{ key, ...(take ? { take } : {}) }],
-    true,
-    setup ? setupOf(setup) : undefined,
-  );
-  if (!average) throw new UseCaseError("invalid", "This record is too short to average, or its times do not rise.");
-  const sound = Float64Array.from(values).filter(Number.isFinite);
-  const kept = sound.subarray(average.cut);
-  const { frequency, density } = welchSpectrum(kept, average.step);
-  const every = Math.max(1, Math.ceil(frequency.length / MOST_LINES));
-  const lines = Array.from(frequency.keys()).filter((k) => k > 0 && k % every === 0);
-  return {
-    average,
-    running: runningMean(abscissaOf(history), values, average.cut),
-    histogram: histogram(kept),
-    spectrum: lines.map((k) => ({ frequency: frequency[k], density: density[k] })),
-    phase: average.peak ? phaseAverages(kept, average.step, average.peak.frequency) : [],
-  };
-}
-
-/** A whole record as CSV, every column with its unit. */
-export function recordCsv(h: HistoryEvidence, quantities: readonly Pick<QuantitySpec, "key" | "name" | "unit">[]): string {
-  const worded = (key: string) => {
-    const q = quantities.find((x) => x.key === key);
-    return q ? `${q.name} (${q.unit || "1"})` : key;
-  };
-  const columns: (readonly [string, Float64Array])[] = [
-    ...(h.time ? [["time (s)", h.time] as const] : []),
-    ...Object.entries(h.residuals).map(([k, v]) => [`${k} residual (1)`, v] as const),
-    ...Object.entries(h.quantities).map(([k, v]) => [worded(k), v] as const),
-    ...Object.entries(h.balances ?? {}).map(([k, v]) => [`net ${k} over throughput (1)`, v] as const),
-  ];
-  return writeCsv(
-    ["iteration", ...columns.map(([k]) => k)],
-    Array.from(h.iteration, (it, i) => [it, ...columns.map(([, v]) => (Number.isFinite(v[i]) ? v[i] : ""))]),
-  );
+  const record = await recordMaterial(opened, runId);
+  if (!run || !record) throw new UseCaseError("not-found", "This run has no record.");
+  const quantities = await listQuantities(opened.db, run.caseId);
+  const ending = new AbortController();
+  let from = 0;
+  return new ReadableStream({
+    pull: async (to) => {
+      const piece = await desk().ask("recordFile", { record, quantities, from, to: from + ROWS }, { signal: ending.signal });
+      from += ROWS;
+      to.enqueue(piece.bytes);
+      if (piece.last) to.close();
+    },
+    cancel: () => ending.abort(),
+  });
 }

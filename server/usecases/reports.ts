@@ -1,31 +1,89 @@
 import { z } from "zod";
 import { ReportDocument } from "../../core/formats/reportDocument.ts";
 import type { Store } from "../db/store.ts";
-import { reportArchive } from "../report/archive.ts";
-import { buildReport } from "../report/document.ts";
-import { evidenceFiles } from "../report/evidenceFiles.ts";
-import { reportPdf } from "../report/pdf.ts";
+import { desk } from "../desk/desk.ts";
+import type { Papers } from "../desk/paperTasks.ts";
+import type { RecordMaterial } from "../desk/records.ts";
+import type { Told } from "../desk/tasks.ts";
+import type { ReportMaterial } from "../report/document.ts";
+import { findProgramme } from "../repositories/cases.ts";
 import { findReport, insertReport, nextReportNumber, type ReportRow } from "../repositories/findings.ts";
-import { openCase } from "./evidence.ts";
+import { listFields } from "../repositories/runs.ts";
+import { type CaseBook, openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
+import { recordMaterial } from "./histories.ts";
 
 export const IssueInput = z.object({ issuedBy: z.string().trim().min(1, "Say who issues it; initials are enough.").max(80) });
 
-/** Freezes a case into a numbered report: document, PDF and archive are stored by content and never change. */
-export async function issueReport(opened: Store, caseId: string, issuedBy: string, at = new Date()): Promise<ReportRow> {
-  const book = await openCase(opened, caseId);
+interface Issuing {
+  readonly ending: AbortController;
+  told: Told;
+}
+
+const held = globalThis as unknown as { tinRulerIssuing?: Map<string, Issuing> };
+const issuing = (): Map<string, Issuing> => {
+  held.tinRulerIssuing ??= new Map();
+  return held.tinRulerIssuing;
+};
+
+/** How far the report of a case is that is being made. */
+export const reportUnderWay = (caseId: string): Told | undefined => issuing().get(caseId)?.told;
+
+/** Gives up the report that is being made of a case. */
+export function giveUpReport(caseId: string): void {
+  issuing().get(caseId)?.ending.abort();
+}
+
+/**
+ * Freezes a case into a numbered report: document, PDF and archive are stored by content and never change. Reports of one case follow one another;
+ * its other changes need not wait.
+ */
+export const issueReport = (opened: Store, caseId: string, issuedBy: string, at = new Date()): Promise<ReportRow> =>
+  opened.alone(`report of ${caseId}`, async () => {
+    const ending = new AbortController();
+    const state: Issuing = { ending, told: { done: 0, of: 1, what: "Reading the evidence" } };
+    issuing().set(caseId, state);
+    try {
+      const material = await materialOf(opened, await openCase(opened, caseId), issuedBy, at);
+      const told = (now: Told) => {
+        state.told = now;
+      };
+      return await store(opened, material, await desk().ask("report", material, { told, signal: ending.signal }));
+    } finally {
+      issuing().delete(caseId);
+    }
+  });
+
+async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issuedAt: Date): Promise<ReportMaterial> {
   // A report is for good: none is made of half the evidence.
   if (book.damaged.length)
     throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${book.damaged[0]}`);
-  const number = await nextReportNumber(opened.db, caseId);
-  const document = await buildReport(opened, book, number, issuedBy, at);
-  const pdf = await reportPdf(document);
-  const [documentHash, pdfHash, archiveHash] = await Promise.all([
-    opened.blobs.put(new TextEncoder().encode(JSON.stringify(document))),
-    opened.blobs.put(pdf),
-    opened.blobs.put(reportArchive(document, pdf, await evidenceFiles(opened, book))),
+  const records: Record<string, RecordMaterial> = {};
+  for (const id of book.assessment.ladder) {
+    const found = await recordMaterial(opened, id);
+    if (found) records[id] = found;
+  }
+  const finest = book.runs.find((r) => r.id === book.assessment.ladder[0]);
+  const rows = finest ? await listFields(opened.db, finest.id) : [];
+  return {
+    book,
+    number: await nextReportNumber(opened.db, book.row.id),
+    issuedBy,
+    issuedAt,
+    programme: (await findProgramme(opened.db))?.name ?? "",
+    blobs: opened.blobs.folder,
+    records,
+    ...(finest?.settings.problemId && rows.length ? { fields: { settings: finest.settings, rows } } : {}),
+  };
+}
+
+async function store(opened: Store, { book, number, issuedBy, issuedAt }: ReportMaterial, papers: Papers): Promise<ReportRow> {
+  const [document, pdf, archive] = await Promise.all([
+    opened.blobs.put(papers.document),
+    opened.blobs.put(papers.pdf),
+    opened.blobs.put(papers.archive),
   ]);
-  return insertReport(opened.db, { caseId, number, issuedBy, issuedAt: at, document: documentHash, pdf: pdfHash, archive: archiveHash });
+  return insertReport(opened.db, { caseId: book.row.id, number, issuedBy, issuedAt, document, pdf, archive });
 }
 
 export async function readReport(opened: Store, caseId: string, number: number): Promise<{ row: ReportRow; document: ReportDocument }> {

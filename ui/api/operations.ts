@@ -1128,6 +1128,26 @@ export interface Operations {
     };
   };
   /**
+   * How far the report of a case is that is being made; empty where none is.
+   */
+  "GET /cases/{id}/report-under-way": {
+    output: {
+      told?: {
+        done: number;
+        of: number;
+        what: string;
+      };
+    };
+  };
+  /**
+   * Gives up the report that is being made of a case; nothing of it is kept.
+   */
+  "DELETE /cases/{id}/report-under-way": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * A report as PDF.
    */
   "GET /cases/{id}/reports/{number}/pdf": {

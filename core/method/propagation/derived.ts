@@ -1,7 +1,11 @@
-import { derivative, type EvalFunction, type MathNode, type Unit, unit as unitOf } from "mathjs";
+import type { EvalFunction, MathNode, Unit } from "mathjs";
+import { derivative, EXPRESSIONS } from "../../numeric/expressions.ts";
 import { parseFormula } from "../../numeric/formulaCost.ts";
 import type { Numbers } from "../../numeric/numbers.ts";
 import type { DerivedSpec, NamedValue } from "../../records/derived.ts";
+import { withUnits } from "../../units/units.ts";
+
+const unitOf = (value: number, unit: string): Unit => withUnits(EXPRESSIONS).unit(value, unit);
 
 /** A formula that cannot be used, with the part that shows it. */
 export class DerivedError extends Error {}

@@ -2,6 +2,8 @@
 
 import Link from "next/link";
 import { useState } from "react";
+import { call } from "../../api/call";
+import { useAsked } from "../../api/useAsked";
 import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
@@ -31,6 +33,7 @@ export function ReportStage({ view }: { view: CaseView }) {
           {busy ? "Issuing" : `Issue report ${next}`}
         </button>
       </form>
+      {busy ? <UnderWay caseId={view.id} /> : null}
       <h2 className="mt-5">What it will say</h2>
       <DataTable className="mt-1 max-w-[820px]" rows={view.assessment.verdicts} rowKey={(v) => v.quantityKey} columns={verdictColumns(view)} />
       <h2 className="mt-5">Issued reports</h2>
@@ -40,6 +43,25 @@ export function ReportStage({ view }: { view: CaseView }) {
         <DataTable className="mt-1 max-w-[820px]" rows={view.reports} rowKey={(r) => String(r.number)} columns={issuedColumns(view.id)} />
       )}
     </>
+  );
+}
+
+/** How far the report is, and a way to give it up. */
+function UnderWay({ caseId }: { caseId: string }) {
+  const { data } = useAsked("GET /cases/{id}/report-under-way", { at: { id: caseId } }, "", 400);
+  const { done, of, what } = data?.told ?? { done: 0, of: 1, what: "Reading the evidence" };
+  return (
+    <div className="mt-2 flex items-center gap-3 text-[12.5px]" aria-live="polite">
+      <progress className="w-52" value={done} max={of} aria-label="Issuing the report" />
+      <span>{what}</span>
+      <button
+        type="button"
+        className="btn quiet small"
+        onClick={() => void call("DELETE /cases/{id}/report-under-way", { at: { id: caseId } }).catch(() => undefined)}
+      >
+        Stop
+      </button>
+    </div>
   );
 }
 

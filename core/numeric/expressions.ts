@@ -1,0 +1,72 @@
+import {
+  absDependencies,
+  addDependencies,
+  cosDependencies,
+  coshDependencies,
+  create,
+  createUnitDependencies,
+  derivativeDependencies,
+  divideDependencies,
+  eDependencies,
+  expDependencies,
+  log2Dependencies,
+  log10Dependencies,
+  logDependencies,
+  type MathJsInstance,
+  type MathNode,
+  maxDependencies,
+  minDependencies,
+  multiplyDependencies,
+  parseDependencies,
+  piDependencies,
+  powDependencies,
+  simplifyDependencies,
+  sinDependencies,
+  sinhDependencies,
+  sqrtDependencies,
+  subtractDependencies,
+  tanDependencies,
+  tanhDependencies,
+  unaryMinusDependencies,
+  unaryPlusDependencies,
+  unitDependencies,
+} from "mathjs";
+
+/**
+ * What formulas are read, differentiated and carried out with: only what they may name. The package makes each part when it is first asked for;
+ * its whole, as it comes by name, takes a second of every thread that loads it, formula or not.
+ */
+export const EXPRESSIONS: MathJsInstance = create({
+  absDependencies,
+  addDependencies,
+  cosDependencies,
+  coshDependencies,
+  createUnitDependencies,
+  derivativeDependencies,
+  divideDependencies,
+  eDependencies,
+  expDependencies,
+  log2Dependencies,
+  log10Dependencies,
+  logDependencies,
+  maxDependencies,
+  minDependencies,
+  multiplyDependencies,
+  parseDependencies,
+  piDependencies,
+  powDependencies,
+  simplifyDependencies,
+  sinDependencies,
+  sinhDependencies,
+  sqrtDependencies,
+  subtractDependencies,
+  tanDependencies,
+  tanhDependencies,
+  unaryMinusDependencies,
+  unaryPlusDependencies,
+  unitDependencies,
+}) as MathJsInstance;
+
+export const parse = (text: string): MathNode => EXPRESSIONS.parse(text);
+export const derivative = (node: MathNode, variable: string): MathNode => EXPRESSIONS.derivative(node, variable);
+export const simplify = (node: MathNode): MathNode => EXPRESSIONS.simplify(node);

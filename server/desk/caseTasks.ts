@@ -1,0 +1,69 @@
+import { assessCase } from "../../core/assessment/assessCase.ts";
+import type { CaseAssessment } from "../../core/assessment/results/case.ts";
+import { writeAssessment } from "../../core/assessment/stored.ts";
+import { benchProblem } from "../../core/problems/build/catalogue.ts";
+import type { CaseEvidence } from "../../core/records/case.ts";
+import type { Reference } from "../../core/records/reference.ts";
+import type { RunEvidence } from "../../core/records/run.ts";
+import { BlobError } from "../blobs/blobStore.ts";
+import { isResult } from "../jobs/messageShape.ts";
+import { type RecordSource, readRecord } from "./records.ts";
+
+export interface ExactInput {
+  readonly problemId: string;
+  readonly parameters: Readonly<Record<string, number>>;
+  readonly formulas: Readonly<Record<string, string>>;
+}
+
+/** Yardsticks a bench problem knows by itself. @throws {RangeError} its exact solution does not exist there */
+export const yardsticks = ({ problemId, parameters, formulas }: ExactInput): readonly Reference[] =>
+  benchProblem(problemId).yardsticks(parameters, formulas);
+
+export interface AssessInput {
+  /** folder of the blobs */
+  readonly blobs: string;
+  /** without the records of its runs */
+  readonly evidence: CaseEvidence;
+  /** where the records are, by run */
+  readonly records: Readonly<Record<string, RecordSource>>;
+}
+
+export interface Assessed {
+  readonly assessment: CaseAssessment;
+  /** the same as it is kept */
+  readonly written: unknown;
+  /** what is stored and cannot be read, in sentences */
+  readonly damaged: readonly string[];
+}
+
+/** Reads the records of a case and assesses it; what cannot be read is named, and the rest goes on without. */
+export async function assess({ blobs, evidence, records }: AssessInput): Promise<Assessed> {
+  const damaged: string[] = [];
+  const load = async (r: RunEvidence) => {
+    const source = records[r.id];
+    try {
+      return source ? { ...r, history: await readRecord(blobs, source) } : r;
+    } catch (error) {
+      if (!(error instanceof BlobError)) throw error;
+      damaged.push(`The record of ${r.label} cannot be read. ${error.message}`);
+      return r;
+    }
+  };
+  const sound = assessSound({ ...evidence, runs: await Promise.all(evidence.runs.map(load)) });
+  return { assessment: sound.assessment, written: writeAssessment(sound.assessment), damaged: [...damaged, ...sound.damaged] };
+}
+
+/** Assesses a case; runs whose stored result is none are named and left out, where that is what stands in the way. */
+function assessSound(e: CaseEvidence): { assessment: CaseAssessment; damaged: string[] } {
+  try {
+    return { assessment: assessCase(e), damaged: [] };
+  } catch (error) {
+    const broken = e.runs.filter((r) => r.result && !isResult(r.result));
+    if (!broken.length) throw error;
+    const runs = e.runs.map((r) => (broken.includes(r) ? { ...r, result: undefined, history: undefined } : r));
+    return {
+      assessment: assessCase({ ...e, runs }),
+      damaged: broken.map((r) => `The stored result of ${r.label} is none; run it again or delete it.`),
+    };
+  }
+}
