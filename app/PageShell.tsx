@@ -10,7 +10,7 @@ export async function PageShell({ opened, children }: { opened: Store; children:
   return (
     <div className="flex min-h-screen min-w-[1000px] flex-col bg-sheet">
       <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
-        <Keys places={await places(opened)} />
+        <Keys places={places()} />
       </TopBar>
       {children}
     </div>

@@ -1,14 +1,32 @@
 import { marginFor } from "@/core/assessment/registry";
+import type { CaseAssessment } from "@/core/assessment/results/case";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
+import type { RunResult } from "@/core/records/run";
 import type { Store } from "@/server/db/store";
-import { listCases } from "@/server/repositories/cases";
 import { listFindings } from "@/server/repositories/findings";
 import { type RunRow, runsInState } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/evidence";
 import type { Place } from "@/ui/shell/Keys";
-import type { CaseView, RunView } from "@/ui/view";
+import type {
+  BalanceView,
+  CaseView,
+  ComparisonView,
+  MeshesView,
+  QuestionView,
+  RefinementView,
+  ReportStageView,
+  RunLine,
+  RunsView,
+  RunView,
+  SettlingView,
+  VerdictView,
+  YardsticksView,
+} from "@/ui/view";
 
-function runView(r: RunRow, book: CaseBook): RunView {
+/** How far the residuals of each run fell. */
+const dropsOf = ({ assessment }: CaseBook) => new Map(assessment.settling.map((s) => [s.runId, s.smallestDrop ?? null]));
+
+function runLine(r: RunRow, book: CaseBook, drops: ReturnType<typeof dropsOf>): RunLine {
   const mesh = book.meshes.find((m) => m.id === r.meshId);
   return {
     id: r.id,
@@ -16,10 +34,9 @@ function runView(r: RunRow, book: CaseBook): RunView {
     origin: r.origin,
     code: r.code,
     state: r.state,
-    settings: r.settings,
-    settingsHash: r.settingsHash,
     current: r.setupHash === book.evidence.setupHash,
-    result: r.result,
+    finished: r.result !== null,
+    drop: drops.get(r.id) ?? null,
     failure: r.failure,
     iterations: r.iterations,
     judging: r.judging,
@@ -32,38 +49,82 @@ function runView(r: RunRow, book: CaseBook): RunView {
   };
 }
 
-/** A book as the plain data its stages show. */
-export function toView(book: CaseBook, stage: Stage, quantityKey: string): CaseView {
-  const { row, evidence, assessment } = book;
+/** What all stages of a case show, and of the assessment the parts that are named. */
+function viewOf<Part extends keyof CaseAssessment>(book: CaseBook, { stage, quantityKey }: Shown, parts: readonly Part[]): CaseView<Part> {
+  const { row, assessment: a } = book;
+  const { runs: _runs, swept: _swept, ...evidence } = book.evidence;
+  const { caseId, ladder, stale, verdicts, rules, stages } = a;
+  const own = Object.fromEntries(parts.map((p) => [p, a[p]])) as Pick<CaseAssessment, Part>;
+  const drops = dropsOf(book);
   return {
     id: row.id,
     title: row.title,
     purpose: row.purpose,
     setup: row.setup,
     evidence,
-    assessment,
-    runs: book.runs.map((r) => runView(r, book)),
-    sweeps: book.sweeps.map((s) => ({
-      id: s.id,
-      label: s.label,
-      axes: s.axes,
-      runs: book.swept.filter((r) => r.sweepId === s.id).map((r) => runView(r, book)),
-    })),
-    meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
-    findings: book.findings.map(({ id, title, what, cause, change, shownBy, curedBy }) => ({ id, title, what, cause, change, shownBy, curedBy })),
-    reports: book.reports.map((r) => ({ number: r.number, issuedBy: r.issuedBy, issuedAt: r.issuedAt.toISOString() })),
+    assessment: { caseId, ladder, stale, verdicts, rules, stages, ...own } as CaseView<Part>["assessment"],
+    runs: book.runs.map((r) => runLine(r, book, drops)),
     stage,
     quantityKey,
-    margin: marginFor(stage, evidence, assessment, quantityKey) ?? null,
+    margin: marginFor(stage, book.evidence, a, quantityKey) ?? null,
   };
 }
 
-/** Where the jump dialog can lead. */
-export async function places(opened: Store, current?: { id: string; title: string }): Promise<Place[]> {
-  const cases = await listCases(opened.db);
+interface Shown {
+  readonly stage: Stage;
+  readonly quantityKey: string;
+}
+
+/** Profiles of the run the case rests on. */
+const finestProfiles = ({ runs, assessment }: CaseBook): RunResult["profiles"] =>
+  runs.find((r) => r.id === assessment.ladder[0])?.result?.profiles ?? [];
+
+function runView(r: RunRow, book: CaseBook, drops: ReturnType<typeof dropsOf>): RunView {
+  return { ...runLine(r, book, drops), settings: r.settings, settingsHash: r.settingsHash, quantities: r.result?.quantities ?? {} };
+}
+
+/** What each stage is sent. */
+export const VIEWS = {
+  question: (book: CaseBook, at: Shown): QuestionView => viewOf(book, at, ["setup", "derived"]),
+  yardsticks: (book: CaseBook, at: Shown): YardsticksView => ({ ...viewOf(book, at, []), profiles: finestProfiles(book) }),
+  meshes: (book: CaseBook, at: Shown): MeshesView => ({
+    ...viewOf(book, at, []),
+    meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
+  }),
+  runs: (book: CaseBook, at: Shown): RunsView => {
+    const drops = dropsOf(book);
+    const sweeps = book.sweeps.map((s) => ({
+      id: s.id,
+      label: s.label,
+      axes: s.axes,
+      runs: book.swept.filter((r) => r.sweepId === s.id).map((r) => runView(r, book, drops)),
+    }));
+    return { ...viewOf(book, at, ["comparison"]), runs: book.runs.map((r) => runView(r, book, drops)), sweeps };
+  },
+  settling: (book: CaseBook, at: Shown): SettlingView => viewOf(book, at, ["settling"]),
+  balance: (book: CaseBook, at: Shown): BalanceView => {
+    const view = viewOf(book, at, ["balance"]);
+    const flows = new Map(book.runs.map((r) => [r.id, r.result?.balance ?? null]));
+    return { ...view, runs: view.runs.map((r) => ({ ...r, balance: flows.get(r.id) ?? null })) };
+  },
+  refinement: (book: CaseBook, at: Shown): RefinementView => viewOf(book, at, ["refinement", "comparison"]),
+  comparison: (book: CaseBook, at: Shown): ComparisonView => ({ ...viewOf(book, at, ["comparison"]), profiles: finestProfiles(book) }),
+  verdict: (book: CaseBook, at: Shown): VerdictView => ({
+    ...viewOf(book, at, []),
+    findings: book.findings.map(({ id, title, what, cause, change, shownBy, curedBy }) => ({ id, title, what, cause, change, shownBy, curedBy })),
+  }),
+  report: (book: CaseBook, at: Shown): ReportStageView => ({
+    ...viewOf(book, at, []),
+    reports: book.reports.map((r) => ({ number: r.number, issuedBy: r.issuedBy, issuedAt: r.issuedAt.toISOString() })),
+  }),
+} satisfies Record<Stage, (book: CaseBook, at: Shown) => CaseView>;
+
+export type ViewOf<S extends Stage> = ReturnType<(typeof VIEWS)[S]>;
+
+/** Where the jump dialog can lead besides the cases, whose names it asks for when it opens. */
+export function places(current?: { id: string; title: string }): Place[] {
   return [
     ...(current ? STAGES.map((s) => ({ title: s[0].toUpperCase() + s.slice(1), hint: current.title, href: `/cases/${current.id}/${s}` })) : []),
-    ...cases.map((c) => ({ title: c.title, hint: "case", href: `/cases/${c.id}/question` })),
     { title: "Board of cases", hint: "page", href: "/" },
     { title: "New case", hint: "page", href: "/new" },
     { title: "Bench", hint: "page", href: "/bench" },

@@ -124,7 +124,7 @@ async function pages(): Promise<void> {
   }
   const folder = path.resolve(".data-bench");
   const environment = { ...process.env, NODE_ENV: "production" as const, TIN_RULER_DATA: folder, NEXT_MANUAL_SIG_HANDLE: "true" };
-  execFileSync(process.execPath, ["dist/workers/seed.mjs"], { env: environment, stdio: "ignore" });
+  execFileSync(process.execPath, ["dist/workers/seed.mjs", "--solve"], { env: environment, stdio: "ignore" });
   const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", "4314"], {
     env: environment,
     stdio: "ignore",

@@ -1,3 +1,4 @@
+import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import path from "node:path";
 import { type CaseSetup, parameterSpecs } from "../core/problems/describe/caseSetup.ts";
 import { entryText } from "../core/units/entry.ts";
@@ -25,8 +26,14 @@ const graded = { kind: "both-ends", strength: 1.5 } as const;
 /** lid speed for a Reynolds number in the 50 mm box of air at 4 degrees C */
 const lidSpeed = (reynolds: number) => `${((reynolds * 1.74e-5) / (1.274 * 0.05)).toPrecision(5)} m/s`;
 
+interface Seeding {
+  /** solves every bench case; else all but the first wait in the queue, for the application to solve while it is looked at */
+  readonly solve: boolean;
+  readonly say: (text: string) => void;
+}
+
 /** Fills an empty data folder with the Hollin Moss programme, through the same functions the pages use. */
-export async function seed(opened: Store, say: (text: string) => void = () => {}): Promise<void> {
+async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
   if ((await listCases(opened.db)).length) return;
   if (!(await findProgramme(opened.db))) await insertProgramme(opened.db, "Hollin Moss cold store");
   const bench = new Bench(opened);
@@ -41,7 +48,7 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
 
   const air = { densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" };
 
-  say("solving the bench cases");
+  say(solve ? "making the demo data, solving every bench case" : "making the demo data");
   const first = await make(
     {
       title: "Sliding strip over still air",
@@ -51,6 +58,10 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
     },
     strip,
   );
+  // The smallest case is solved at once: it has an issued report.
+  await bench.recover();
+  await bench.idle();
+  await issueReport(opened, first, "H. M.");
   await make(
     {
       title: "Sliding strip with a draught",
@@ -78,16 +89,15 @@ export async function seed(opened: Store, say: (text: string) => void = () => {}
     },
     { baseNx: 20, baseNy: 20, ratio: 2, count: 3, gradingX: graded, gradingY: graded },
   );
+  // Its runs keep the set-up they were queued with: they will be older than the case.
+  await retype(opened, retyped);
   await newKinds(make, air);
   await make({ title: "Lidded box, Re 400", problemId: "lidded-box", purpose: "Between the two; waits for its runs.", parameters: box(400) });
-  await bench.recover();
+  if (solve) await bench.recover();
   await bench.idle();
-  await retype(opened, retyped);
-  say("bringing in the files of Lintel");
   await louvre(opened);
   await curtain(opened);
   await fan(opened);
-  await issueReport(opened, first, "H. M.");
   await bench.close();
 }
 
@@ -319,15 +329,36 @@ async function fan(opened: Store): Promise<void> {
   for (const r of await listRuns(opened.db, row.id)) await judgeRun(opened, r.id, { average: true });
 }
 
-if (process.argv[1] && path.resolve(process.argv[1]) === path.resolve(import.meta.filename ?? new URL(import.meta.url).pathname)) {
-  const opened = await openStore(dataFolder()).catch((error) => {
-    if (!(error instanceof FolderTrouble)) throw error;
-    console.error(`Tin Ruler: ${error.message}`);
-    process.exit(1);
-  });
+/** What stands in a data folder. */
+const PARTS = ["database", "blobs"];
+
+/** Fills a folder beside and moves what was made into its place: a seed that was interrupted leaves no half of a demo. */
+async function seedFolder(folder: string, how: Seeding): Promise<void> {
+  if (existsSync(path.join(folder, PARTS[0]))) return;
+  const beside = `${folder}.seeding`;
+  rmSync(beside, { recursive: true, force: true });
+  await seedStore(beside, how);
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  // The database last: it is what says that a folder is filled.
+  for (const part of [...PARTS].reverse()) if (existsSync(path.join(beside, part))) renameSync(path.join(beside, part), path.join(folder, part));
+  rmSync(beside, { recursive: true, force: true });
+}
+
+async function seedStore(folder: string, how: Seeding): Promise<void> {
+  const opened = await openStore(folder);
   try {
-    await seed(opened, (text) => console.log(`Tin Ruler: ${text}`));
+    await seed(opened, how);
   } finally {
     await opened.close();
   }
+}
+
+const how: Seeding = { solve: process.argv.includes("--solve"), say: (text) => console.log(`Tin Ruler: ${text}`) };
+try {
+  // A database that several processes share is none of this folder's.
+  await (process.env.DATABASE_URL ? seedStore : seedFolder)(dataFolder(), how);
+} catch (error) {
+  if (!(error instanceof FolderTrouble)) throw error;
+  console.error(`Tin Ruler: ${error.message}`);
+  process.exit(1);
 }

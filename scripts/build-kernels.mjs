@@ -1,21 +1,30 @@
+import { createHash } from "node:crypto";
+import { existsSync, readFileSync } from "node:fs";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
-import asc from "assemblyscript/asc";
 
-// Compiles the AssemblyScript kernels and puts them, as text, into modules: the core reads no files.
+// Compiles the AssemblyScript kernels and puts them, as text, into modules: the core reads no files. What has not changed is left as it is.
 const folder = "core/solver/kernels";
 const options = ["-O3", "--noAssert", "--runtime", "stub", "--importMemory", "--enable", "bulk-memory", "--enable", "simd"];
+const { devDependencies, dependencies } = JSON.parse(readFileSync("package.json", "utf8"));
+const compiler = { ...dependencies, ...devDependencies }.assemblyscript;
 await mkdir("dist/kernels", { recursive: true });
+
 for (const name of ["flow", "gas"]) {
+  const source = `${folder}/${name}.as.ts`;
+  const made = `${folder}/${name}.wasm.ts`;
+  const from = createHash("sha256")
+    .update(readFileSync(source))
+    .update(JSON.stringify([options, compiler]))
+    .digest("hex");
+  const head = `// Made by scripts/build-kernels.mjs from ${name}.as.ts, ${from}.\n`;
+  if (existsSync(made) && readFileSync(made, "utf8").startsWith(head)) continue;
+  const { default: asc } = await import("assemblyscript/asc");
   const binary = `dist/kernels/${name}.wasm`;
-  const { error, stderr } = await asc.main([`${folder}/${name}.as.ts`, "--outFile", binary, ...options]);
+  const { error, stderr } = await asc.main([source, "--outFile", binary, ...options]);
   if (error) {
     console.error(stderr.toString());
     process.exit(1);
   }
   const text = (await readFile(binary)).toString("base64");
-  const constant = `${name.toUpperCase()}_WASM`;
-  await writeFile(
-    `${folder}/${name}.wasm.ts`,
-    `// Made by scripts/build-kernels.mjs from ${name}.as.ts.\nexport const ${constant} =\n  "${text}";\n`,
-  );
+  await writeFile(made, `${head}export const ${name.toUpperCase()}_WASM =\n  "${text}";\n`);
 }

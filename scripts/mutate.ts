@@ -119,7 +119,8 @@ function prepareCopy(subjects: readonly Subject[]): void {
   for (const name of ["core", "server", "demo", "scripts", "package.json", "stryker.config.json", "vitest.mutate.config.ts"])
     cpSync(path.join(ROOT, name), path.join(COPY, name), { recursive: true });
   symlinkSync(path.join(ROOT, "node_modules"), path.join(COPY, "node_modules"));
-  symlinkSync(path.join(ROOT, "dist"), path.join(COPY, "dist"));
+  // A copy: a build meanwhile would take the workers away from under the tests.
+  cpSync(path.join(ROOT, "dist"), path.join(COPY, "dist"), { recursive: true });
   for (const file of new Set(subjects.flatMap(sourcesOf))) writeFileSync(path.join(COPY, file), spelled(readFileSync(file, "utf8")));
 }
 

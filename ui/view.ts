@@ -7,16 +7,18 @@ import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings
 import type { CaseEvidence } from "@/core/records/case";
 import type { RunJudging, RunResult, RunState } from "@/core/records/run";
 
-export interface RunView {
+/** A run as every stage knows it. */
+export interface RunLine {
   readonly id: string;
   readonly label: string;
   readonly origin: "bench" | "brought-in";
   readonly code: string;
   readonly state: RunState;
-  readonly settings: RunSettings;
-  readonly settingsHash: string;
   readonly current: boolean;
-  readonly result: RunResult | null;
+  /** it left a result */
+  readonly finished: boolean;
+  /** orders its residuals fell by at least, where it has a record */
+  readonly drop: number | null;
   readonly failure: string | null;
   readonly iterations: number;
   readonly judging: RunJudging | null;
@@ -27,6 +29,18 @@ export interface RunView {
   readonly createdAt: string;
   readonly cells: number | null;
   readonly spacing: number | null;
+}
+
+/** A run with what it was made with and what it gave. */
+export interface RunView extends RunLine {
+  readonly settings: RunSettings;
+  readonly settingsHash: string;
+  readonly quantities: RunResult["quantities"];
+}
+
+/** A run with what flows through its boundaries. */
+export interface RunFlows extends RunLine {
+  readonly balance: RunResult["balance"] | null;
 }
 
 export interface SweepView {
@@ -62,20 +76,35 @@ export interface ReportView {
   readonly issuedAt: string;
 }
 
-/** All a stage shows: plain data, the same object the report and the interface for programs are made from. */
-export interface CaseView {
+/** what every stage shows of an assessment */
+type Always = "caseId" | "ladder" | "stale" | "verdicts" | "rules" | "stages";
+
+/**
+ * What a stage shows: plain data, the same objects the report and the interface for programs are made from. A stage is sent what it shows, not the
+ * whole case: with hundreds of runs that would be a megabyte at every turn.
+ * @template Part what of the assessment the stage shows besides what all of them show
+ * @template Run how much of each run
+ */
+export interface CaseView<Part extends keyof CaseAssessment = never, Run extends RunLine = RunLine> {
   readonly id: string;
   readonly title: string;
   readonly purpose: string;
   readonly setup: CaseSetup;
-  readonly evidence: CaseEvidence;
-  readonly assessment: CaseAssessment;
-  readonly runs: readonly RunView[];
-  readonly sweeps: readonly SweepView[];
-  readonly meshes: readonly MeshView[];
-  readonly findings: readonly FindingView[];
-  readonly reports: readonly ReportView[];
+  readonly evidence: Omit<CaseEvidence, "runs" | "swept">;
+  readonly assessment: Pick<CaseAssessment, Part | Always>;
+  readonly runs: readonly Run[];
   readonly stage: Stage;
   readonly quantityKey: string;
   readonly margin: Margin | null;
 }
+
+export type QuestionView = CaseView<"setup" | "derived">;
+export type YardsticksView = CaseView & { readonly profiles: RunResult["profiles"] };
+export type MeshesView = CaseView & { readonly meshes: readonly MeshView[] };
+export type RunsView = CaseView<"comparison", RunView> & { readonly sweeps: readonly SweepView[] };
+export type SettlingView = CaseView<"settling">;
+export type BalanceView = CaseView<"balance", RunFlows>;
+export type RefinementView = CaseView<"refinement" | "comparison">;
+export type ComparisonView = CaseView<"comparison"> & { readonly profiles: RunResult["profiles"] };
+export type VerdictView = CaseView & { readonly findings: readonly FindingView[] };
+export type ReportStageView = CaseView & { readonly reports: readonly ReportView[] };

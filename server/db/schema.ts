@@ -1,4 +1,5 @@
 import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import type { BoardRow } from "../../core/assessment/results/boardRow.ts";
 import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
@@ -191,6 +192,15 @@ export const assessmentCache = pgTable("assessment", {
   evidenceHash: text("evidence_hash").notNull(),
   /** read by `readAssessment`, which trusts nothing */
   result: jsonb("result").$type<unknown>().notNull(),
+});
+
+/** What the board shows of a case, with the stamp of what it was made from. */
+export const boardRow = pgTable("board_row", {
+  caseId: uuid("case_id")
+    .primaryKey()
+    .references(() => caseTable.id),
+  stamp: text("stamp").notNull(),
+  row: jsonb("row").$type<BoardRow>().notNull(),
 });
 
 /** A way of reading another code's files, kept for the next one. */

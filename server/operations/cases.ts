@@ -1,4 +1,6 @@
+import { caseNames } from "../repositories/boardRows.ts";
 import { markYardstick } from "../repositories/cases.ts";
+import { boardView } from "../usecases/board.ts";
 import {
   AnswerInput,
   answerRemark,
@@ -28,8 +30,42 @@ const Assessment = z.looseObject({
   verdicts: z.array(z.looseObject({ quantityKey: z.string(), state: z.string(), word: z.string(), sentence: z.string() })),
 });
 
+const Named = z.object({ id: z.string(), title: z.string() });
+const Cell = z.object({ state: z.string(), figure: z.string() });
+
+const BoardShape = z.object({
+  rows: z.array(
+    z.looseObject({
+      ...Named.shape,
+      kind: z.enum(["exact", "published", "measured"]),
+      leading: z.string(),
+      board: z.object({ settled: Cell, balanced: Cell, refined: Cell, compared: Cell }),
+      verdicts: z.array(z.string()),
+      openFindings: z.number(),
+      damaged: z.boolean(),
+    }),
+  ),
+  waiting: z.array(Named),
+  broken: z.array(Named.extend({ sentence: z.string() })),
+  stamp: z.string(),
+});
+
 /** Cases and their set-ups. */
 const cases: readonly Operation[] = [
+  operation({
+    method: "get",
+    path: "/board",
+    says: "What is known of every case: states, error sources, findings; and which cases are still being worked out.",
+    output: BoardShape,
+    run: async ({ opened }) => (await boardView(opened, 0)) as unknown as z.input<typeof BoardShape>,
+  }),
+  operation({
+    method: "get",
+    path: "/cases",
+    says: "Names of all cases, in the order they were made.",
+    output: z.array(Named),
+    run: ({ opened }) => caseNames(opened.db),
+  }),
   operation({
     method: "post",
     path: "/cases",

@@ -2,6 +2,60 @@
 
 export interface Operations {
   /**
+   * What is known of every case: states, error sources, findings; and which cases are still being worked out.
+   */
+  "GET /board": {
+    output: {
+      rows: {
+        id: string;
+        title: string;
+        kind: "exact" | "published" | "measured";
+        leading: string;
+        board: {
+          settled: {
+            state: string;
+            figure: string;
+          };
+          balanced: {
+            state: string;
+            figure: string;
+          };
+          refined: {
+            state: string;
+            figure: string;
+          };
+          compared: {
+            state: string;
+            figure: string;
+          };
+        };
+        verdicts: string[];
+        openFindings: number;
+        damaged: boolean;
+        [k: string]: unknown;
+      }[];
+      waiting: {
+        id: string;
+        title: string;
+      }[];
+      broken: {
+        id: string;
+        title: string;
+        sentence: string;
+      }[];
+      stamp: string;
+    };
+  };
+  /**
+   * Names of all cases, in the order they were made.
+   */
+  "GET /cases": {
+    output: {
+      id: string;
+      title: string;
+    }[];
+  };
+  /**
    * Makes a case of a template, or one whose results come from files.
    */
   "POST /cases": {

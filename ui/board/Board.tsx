@@ -3,17 +3,44 @@
 import { Search } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
+import type { BoardRow } from "@/core/assessment/results/boardRow";
+import { useAsked } from "../api/useAsked";
 import { STATE_WORDS, StateMark } from "../shell/StateMark";
-import { type BoardRow, BoardTable } from "./BoardTable";
+import { BoardTable } from "./BoardTable";
 
-export interface BrokenRow {
+interface Named {
   readonly id: string;
   readonly title: string;
-  readonly sentence: string;
+}
+
+interface View {
+  readonly rows: readonly BoardRow[];
+  readonly waiting: readonly Named[];
+  readonly broken: readonly (Named & { readonly sentence: string })[];
+  readonly stamp: string;
+}
+
+const ASK_MS = 1000;
+
+/** The board the page came with, and then all of it; asked for again while cases are being worked out. */
+function useBoard(first: View, whole: boolean): View {
+  const [asking, setAsking] = useState(true);
+  const { data } = useAsked("GET /board", whole ? undefined : {}, first.stamp, asking ? ASK_MS : undefined);
+  const view = whole || !data ? first : (data as unknown as View);
+  const unfinished = view === first || view.waiting.length > 0;
+  if (asking !== unfinished) setAsking(unfinished);
+  return view;
+}
+
+interface BoardProps {
+  readonly first: View;
+  /** nothing is missing from it */
+  readonly whole: boolean;
 }
 
 /** All cases at a glance: states with figures, the small rule, findings. */
-export function Board({ rows, broken }: { rows: readonly BoardRow[]; broken: readonly BrokenRow[] }) {
+export function Board({ first, whole }: BoardProps) {
+  const { rows, waiting, broken } = useBoard(first, whole);
   const [search, setSearch] = useState("");
   const shown = rows.filter((r) => `${r.title} ${r.leading}`.toLowerCase().includes(search.trim().toLowerCase()));
   return (
@@ -33,7 +60,8 @@ export function Board({ rows, broken }: { rows: readonly BoardRow[]; broken: rea
           <b>{b.title}</b> cannot be shown: {b.sentence} The other cases are as they were.
         </p>
       ))}
-      {rows.length === 0 && broken.length === 0 ? (
+      {waiting.length ? <Waiting waiting={waiting} done={rows.length} /> : null}
+      {rows.length === 0 && broken.length === 0 && waiting.length === 0 ? (
         <div className="mt-8 max-w-[52ch] border-l-2 border-tin pl-4 text-ink-2">
           No case yet. A case begins with a question and a template: a bench problem solved here, or results brought in from another code.
           <div className="mt-3">
@@ -46,6 +74,21 @@ export function Board({ rows, broken }: { rows: readonly BoardRow[]; broken: rea
       {rows.length > 0 && shown.length === 0 ? <p className="mt-4 text-ink-2">No case has “{search}” in its name.</p> : null}
       <StateLegend />
     </main>
+  );
+}
+
+const NAMED = 3;
+
+/** Cases that are being worked out: how many, and which come next. */
+function Waiting({ waiting, done }: { waiting: readonly Named[]; done: number }) {
+  const names = waiting.slice(0, NAMED).map((w) => w.title);
+  const more = waiting.length > NAMED ? ` and ${waiting.length - NAMED} more` : "";
+  return (
+    <p className="mt-3 flex items-center gap-3 text-[12.5px] text-ink-2" aria-live="polite">
+      <progress className="w-40" value={done} max={done + waiting.length} aria-label="Cases worked out" />
+      Being worked out: {names.join(", ")}
+      {more}.
+    </p>
   );
 }
 

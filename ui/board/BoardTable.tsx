@@ -2,28 +2,14 @@
 
 import { Trash2 } from "lucide-react";
 import Link from "next/link";
-import type { BoardCell } from "@/core/assessment/results/case";
-import type { ErrorBudget } from "@/core/method/budget/errorBudget";
-import type { State } from "@/core/remarks/remark";
+import { useCallback, useState } from "react";
+import type { BoardRow } from "@/core/assessment/results/boardRow";
 import { MiniAxis, MiniRule } from "../charts/MiniRule";
 import { ConfirmButton } from "../forms/ConfirmButton";
 import { useRemoval } from "../forms/useRemoval";
 import { useSave } from "../forms/useSave";
 import { STATE_WORDS, StateMark } from "../shell/StateMark";
 import { type Column, DataTable, Unseen } from "../tables/DataTable";
-
-export interface BoardRow {
-  readonly id: string;
-  readonly title: string;
-  readonly kind: "exact" | "published" | "measured";
-  readonly leading: string;
-  readonly board: Readonly<Record<"settled" | "balanced" | "refined" | "compared", BoardCell>>;
-  readonly rule: ErrorBudget | undefined;
-  readonly verdicts: readonly State[];
-  readonly openFindings: number;
-  /** something stored of it cannot be read */
-  readonly damaged: boolean;
-}
 
 const GROUPS = [
   ["exact", "One effect at a time, exact answer known"],
@@ -38,10 +24,36 @@ const STATES = [
   ["compared", "Compared", "comparison"],
 ] as const;
 
-/** Cases in groups by the kind of their truth, each with its states and its small rule. */
+/** rows that are shown at first, and that join them whenever the last comes into view */
+const STEP = 30;
+
+/** How many rows are shown, and what has to come into view for more. */
+function useMore(all: number): [shown: number, edge: (element: HTMLElement | null) => (() => void) | undefined] {
+  const [shown, setShown] = useState(STEP);
+  const edge = useCallback((element: HTMLElement | null) => {
+    if (!element) return undefined;
+    const watch = new IntersectionObserver(([e]) => e.isIntersecting && setShown((n) => n + STEP), { rootMargin: "600px" });
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  return [Math.min(shown, all), edge];
+}
+
+/** Cases in groups by the kind of their truth, each with its states and its small rule; rows are made as they come into view. */
 export function BoardTable({ rows }: { rows: readonly BoardRow[] }) {
-  const groups = GROUPS.map(([kind, title]) => ({ title, rows: rows.filter((r) => r.kind === kind) })).filter((g) => g.rows.length);
-  return <DataTable className="mt-2" groups={groups} rowKey={(r) => r.id} columns={COLUMNS} />;
+  const [shown, edge] = useMore(rows.length);
+  const inOrder = GROUPS.flatMap(([kind]) => rows.filter((r) => r.kind === kind)).slice(0, shown);
+  const groups = GROUPS.map(([kind, title]) => ({ title, rows: inOrder.filter((r) => r.kind === kind) })).filter((g) => g.rows.length);
+  return (
+    <>
+      <DataTable className="mt-2" groups={groups} rowKey={(r) => r.id} columns={COLUMNS} />
+      {shown < rows.length ? (
+        <p key={shown} ref={edge} className="mt-2 text-[12px] text-ink-3">
+          {shown} of {rows.length} shown
+        </p>
+      ) : null}
+    </>
+  );
 }
 
 const COLUMNS: readonly Column<BoardRow>[] = [

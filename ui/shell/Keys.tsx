@@ -5,6 +5,7 @@ import { useRouter } from "next/navigation";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
+import { useAsked } from "../api/useAsked";
 
 export interface Place {
   readonly title: string;
@@ -48,6 +49,8 @@ export function Keys({ places, stages, quantities }: KeysProps) {
   const [jump, setJump] = useState(false);
   const [help, setHelp] = useState(false);
   const turn = useTurn(quantities);
+  const { data } = useAsked("GET /cases", jump ? {} : undefined);
+  const cases = (data ?? []).map((c) => ({ title: c.title, hint: "case", href: `/cases/${c.id}/question` }));
   useHotkeys("/", () => setJump(true), { preventDefault: true, useKey: true });
   useHotkeys("?", () => setHelp(true), { preventDefault: true, useKey: true, ignoreModifiers: true });
   useHotkeys("g>c", () => router.push("/"), SEQUENCE);
@@ -66,7 +69,7 @@ export function Keys({ places, stages, quantities }: KeysProps) {
       {quantities && quantities.all.length > 1 ? <Turn turn={turn} /> : null}
       <Slip open={jump} setOpen={setJump} title="Jump to" titleClass="mb-2 text-[12px] text-ink-3">
         <Places
-          places={places}
+          places={[...places, ...cases]}
           go={(href) => {
             setJump(false);
             router.push(href);

@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { type ComponentType, cache } from "react";
 import { z } from "zod";
-import { places, toView } from "@/app/pageData";
+import { places, VIEWS, type ViewOf } from "@/app/pageData";
 import { restsOnRuns } from "@/core/assessment/registry";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
 import { store } from "@/server/db/store";
@@ -12,7 +12,6 @@ import { CaseHead } from "@/ui/shell/CaseHead";
 import { Keys } from "@/ui/shell/Keys";
 import { MarginColumn } from "@/ui/shell/MarginColumn";
 import { Rail } from "@/ui/shell/Rail";
-import type { CaseView } from "@/ui/view";
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -28,19 +27,19 @@ const read = cache(async (id: string): Promise<CaseBook> => {
 });
 
 /** The page of one stage. Every stage has a route of its own, so that a page loads the code of its own sheet alone. */
-export function stagePage(stage: Stage, Sheet: ComponentType<{ view: CaseView }>) {
+export function stagePage<S extends Stage>(stage: S, Sheet: ComponentType<{ view: ViewOf<S> }>) {
   return async function StagePage({ params, searchParams }: Props) {
     const { id } = await params;
     const book = await read(id);
     const asked = (await searchParams).q;
     const keys = book.evidence.quantities.map((q) => q.key);
     const quantityKey = typeof asked === "string" && keys.includes(asked) ? asked : (keys[0] ?? "");
-    const view = toView(book, stage, quantityKey);
+    const view = VIEWS[stage](book, { stage, quantityKey }) as ViewOf<S>;
     const stages = STAGES.map((s) => `/cases/${id}/${s}?q=${encodeURIComponent(quantityKey)}`);
     return (
       <div className="flex h-screen min-w-[1000px] flex-col">
         <CaseHead view={view}>
-          <Keys places={await places(await store(), { id, title: view.title })} stages={stages} quantities={{ current: quantityKey, all: keys }} />
+          <Keys places={places({ id, title: view.title })} stages={stages} quantities={{ current: quantityKey, all: keys }} />
         </CaseHead>
         <div className="flex min-h-0 flex-1">
           <Rail stages={view.assessment.stages} current={stage} id={id} quantityKey={quantityKey} />

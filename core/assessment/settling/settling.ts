@@ -1,8 +1,9 @@
 import { percent, significant } from "../../formatting/number.ts";
 import type { StrouhalScale } from "../../method/averaging/statistic.ts";
 import { type IterationError, iterationError, toleranceStudy } from "../../method/iteration/iterationError.ts";
-import { assessResidual, median, RESIDUAL_STATE_WORDS, type ResidualAssessment } from "../../method/iteration/residuals.ts";
+import { assessResidual, median, RESIDUAL_STATE_WORDS, type ResidualAssessment, type ResidualOptions } from "../../method/iteration/residuals.ts";
 import type { Numbers } from "../../numeric/numbers.ts";
+import { rememberedOf } from "../../numeric/remembered.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { HistoryEvidence, RunEvidence } from "../../records/run.ts";
 import { TAKE_WORDS } from "../../records/take.ts";
@@ -46,7 +47,7 @@ export function assessSettling({ run, quantities, scales, meshUncertainty, dropT
     return { ...base, ...found, remarks, state: stateOf(remarks) };
   }
   const residuals = Object.entries(history.residuals).map(([name, values]) =>
-    assessResidual(name, values, { dropTarget, start: startOf(run, name, values), stretchFrom: run.judging?.stretchFrom }),
+    residualOf(values, name, { dropTarget, start: startOf(run, name, values), stretchFrom: run.judging?.stretchFrom }),
   );
   const settled = quantities.flatMap((q) => {
     const record = history.quantities[q.key];
@@ -113,14 +114,11 @@ function ownRemarks({ label, stated }: RunEvidence): Remark[] {
   return out;
 }
 
-const known = new WeakMap<Numbers, IterationError>();
-
 /** Iteration error of a record; worked out once for each record that is kept at hand. */
-export function errorOf(record: Numbers): IterationError {
-  const found = known.get(record) ?? iterationError(record);
-  known.set(record, found);
-  return found;
-}
+export const errorOf: (record: Numbers) => IterationError = rememberedOf((record: Numbers) => iterationError(record));
+
+/** What became of a residual, likewise. */
+const residualOf = rememberedOf((values: Numbers, name: string, options: ResidualOptions) => assessResidual(name, values, options));
 
 /** First iteration from which something holds to the end; undefined when it does not hold at the end. Gaps do not count against it. */
 function lastingFrom(iteration: Numbers, holds: (i: number) => boolean): number | undefined {

@@ -10,12 +10,12 @@ import { Empty, StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
-import type { CaseView, RunView } from "../../view";
+import type { BalanceView, RunLine } from "../../view";
 import { Boundaries } from "./Boundaries";
 import { Laws, SecondWays } from "./checks";
 
 /** What goes in and what comes out, through every boundary, signed; what symmetry and thermodynamics ask; quantities worked out twice. */
-export function BalanceStage({ view }: { view: CaseView }) {
+export function BalanceStage({ view }: { view: BalanceView }) {
   const all = view.assessment.balance;
   const [chosen, setChosen] = useState(all[0]?.runId);
   const b = all.find((x) => x.runId === chosen) ?? all[0];
@@ -32,7 +32,7 @@ export function BalanceStage({ view }: { view: CaseView }) {
             <AgainstIteration run={run} chosen={b} />
             <AgainstMesh all={all} />
           </div>
-          {run.result?.balance ? <Boundaries run={run} record={run.result.balance} b={b} /> : null}
+          {run.balance ? <Boundaries run={run} record={run.balance} b={b} /> : null}
           <Laws b={b} />
           <SecondWays b={b} />
         </>
@@ -95,7 +95,7 @@ function Net({ line }: { line: RunBalance["lines"][number] | undefined }) {
   );
 }
 
-function AgainstIteration({ run, chosen }: { run: RunView; chosen: RunBalance }) {
+function AgainstIteration({ run, chosen }: { run: RunLine; chosen: RunBalance }) {
   const history = useHistory(run.id, run.state);
   const series = Object.entries(history?.balances ?? {})
     .filter(([, v]) => v.some((x) => x > 0))

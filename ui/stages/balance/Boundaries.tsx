@@ -5,7 +5,7 @@ import type { BalanceRecord, BoundaryFlux } from "@/core/records/balance";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
-import type { RunView } from "../../view";
+import type { RunLine } from "../../view";
 
 const total = (parts: readonly number[] | undefined) => parts?.reduce((s, v) => s + v, 0);
 
@@ -76,7 +76,7 @@ const NetRow = ({ columns }: { columns: readonly Column[] }) => (
 );
 
 /** What goes through every boundary of a run, with what it has of sources and storage. */
-export function Boundaries({ run, record, b }: { run: RunView; record: BalanceRecord; b: RunBalance }) {
+export function Boundaries({ run, record, b }: { run: RunLine; record: BalanceRecord; b: RunBalance }) {
   const per = run.origin === "bench" ? " per m" : "";
   const columns = columnsOf(record, b, per);
   const extra = (pick: (c: Column) => number | undefined, sign: 1 | -1) =>

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { FormProvider } from "react-hook-form";
 import { useEntries } from "../../forms/entries";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
-import type { CaseView, RunView } from "../../view";
+import type { CaseView, RunLine } from "../../view";
 import { Flows, type FlowWords, fluxesOf } from "./Flows";
 import { QuantityRows } from "./QuantityRows";
 import { rowChoices } from "./roleChoices";
@@ -12,7 +12,7 @@ import { Problems } from "./Told";
 import { useTable } from "./useTable";
 
 /** Values and flows from a table, added to a run that was brought in before. */
-export function AddToRun({ view, run, done }: { view: CaseView; run: RunView; done: () => void }) {
+export function AddToRun({ view, run, done }: { view: CaseView; run: RunLine; done: () => void }) {
   const { form, save, busy } = useEntries<FlowWords>({ signs: "outward", factor: "1" });
   const [mistake, setMistake] = useState("");
   const [replace, setReplace] = useState(false);

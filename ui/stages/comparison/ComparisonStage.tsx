@@ -1,13 +1,13 @@
 "use client";
 
 import { Empty, StageHeader } from "../../shell/StageHeader";
-import type { CaseView } from "../../view";
+import type { ComparisonView } from "../../view";
 import { ExactField } from "./ExactField";
 import { Profiles } from "./Profiles";
 import { SingleValues } from "./SingleValues";
 
 /** How far from the truth, and what may be said of it. */
-export function ComparisonStage({ view }: { view: CaseView }) {
+export function ComparisonStage({ view }: { view: ComparisonView }) {
   const { values, profiles, orders } = view.assessment.comparison;
   const finest = view.runs.find((r) => r.id === view.assessment.ladder[0]);
   const compared = view.evidence.quantities.some((q) => values[q.key]?.length);
@@ -24,7 +24,7 @@ export function ComparisonStage({ view }: { view: CaseView }) {
       <StageHeader title="Comparison" question={`How far is ${finest?.label ?? "the finest run"} from the truth, and what may be said of it?`} />
       {compared ? <SingleValues view={view} /> : null}
       {orders ? <ExactField orders={orders} formalOrder={view.evidence.formalOrder} /> : null}
-      <Profiles profiles={profiles} own={finest?.result?.profiles ?? []} />
+      <Profiles profiles={profiles} own={view.profiles} />
     </>
   );
 }

@@ -2,9 +2,9 @@ import { orderChart } from "@/core/drawing/caseCharts";
 import { scientific, unitText } from "@/core/formatting/number";
 import { Drawing } from "../../charts/Drawing";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { ComparisonView } from "../../view";
 
-type Orders = NonNullable<CaseView["assessment"]["comparison"]["orders"]>;
+type Orders = NonNullable<ComparisonView["assessment"]["comparison"]["orders"]>;
 
 const COLUMNS: readonly Column<Orders["rows"][number]>[] = [
   { header: "Mesh", className: "whitespace-nowrap", cell: (r) => r.label },
@@ -15,7 +15,7 @@ const COLUMNS: readonly Column<Orders["rows"][number]>[] = [
 ];
 
 /** Norms of the error of a whole field, from mesh to mesh. */
-export function ExactField({ orders, formalOrder }: { orders: Orders; formalOrder: CaseView["evidence"]["formalOrder"] }) {
+export function ExactField({ orders, formalOrder }: { orders: Orders; formalOrder: ComparisonView["evidence"]["formalOrder"] }) {
   return (
     <section className="mt-5 grid grid-cols-[376px_minmax(0,1fr)] gap-6" aria-label="Exact field">
       <div>

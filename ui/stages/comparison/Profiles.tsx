@@ -2,9 +2,9 @@ import { profileChart } from "@/core/drawing/caseCharts";
 import { percent, significant } from "@/core/formatting/number";
 import type { Profile } from "@/core/records/profile";
 import { Drawing } from "../../charts/Drawing";
-import type { CaseView } from "../../view";
+import type { ComparisonView } from "../../view";
 
-type Compared = CaseView["assessment"]["comparison"]["profiles"][number];
+type Compared = ComparisonView["assessment"]["comparison"]["profiles"][number];
 
 /** Every curve against every yardstick that has it. */
 export function Profiles({ profiles, own }: { profiles: readonly Compared[]; own: readonly Profile[] }) {

@@ -3,11 +3,11 @@ import type { QuantitySpec } from "@/core/records/quantity";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { ComparisonView } from "../../view";
 
 interface Row {
   readonly q: QuantitySpec;
-  readonly v: CaseView["assessment"]["comparison"]["values"][string][number];
+  readonly v: ComparisonView["assessment"]["comparison"]["values"][string][number];
 }
 
 /** A simulated value with as many digits as its uncertainty lets stand; a tenth of a billionth where that is nothing. */
@@ -28,7 +28,7 @@ const COLUMNS: readonly Column<Row>[] = [
 ];
 
 /** Every quantity against every yardstick that has it. */
-export function SingleValues({ view }: { view: CaseView }) {
+export function SingleValues({ view }: { view: ComparisonView }) {
   const { values } = view.assessment.comparison;
   const rows = view.evidence.quantities.flatMap((q) => (values[q.key] ?? []).map((v): Row => ({ q, v })));
   return (

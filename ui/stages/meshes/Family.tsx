@@ -12,7 +12,7 @@ import { useAnswer } from "../../engine/useAnswer";
 import { useEntries } from "../../forms/entries";
 import { useSave } from "../../forms/useSave";
 import { StageHeader } from "../../shell/StageHeader";
-import type { CaseView } from "../../view";
+import type { MeshesView } from "../../view";
 import { FamilyEntry as Entry, type FamilyEntries, familyEntries, type Member, planOf } from "./familyPlan";
 import { MeshTable } from "./MeshTable";
 import { PlannedTable } from "./PlannedTable";
@@ -38,7 +38,7 @@ const MOST_MEASURED = 12_000;
 const MOST_DRAWN = 16_000;
 
 /** A template's family: typed, and at once counted, measured and drawn. */
-export function Family({ view, problemId }: { view: CaseView; problemId: string }) {
+export function Family({ view, problemId }: { view: MeshesView; problemId: string }) {
   const problem = described(problemId);
   const { form } = useEntries<FamilyEntries>(familyEntries(view.setup.family ?? problem.family));
   return (
@@ -49,7 +49,7 @@ export function Family({ view, problemId }: { view: CaseView; problemId: string 
 }
 
 /** The family that is typed at present, with the quality of its meshes as the page's worker measures it. */
-function usePlan({ parameters }: CaseView["setup"], problem: ProblemDescription) {
+function usePlan({ parameters }: MeshesView["setup"], problem: ProblemDescription) {
   useWatch();
   const typed = useDeferredValue(JSON.stringify(useFormContext<FamilyEntries>().getValues()));
   const plan = useMemo(() => planOf(JSON.parse(typed), problem, parameters), [typed, problem, parameters]);
@@ -63,7 +63,7 @@ function usePlan({ parameters }: CaseView["setup"], problem: ProblemDescription)
   return { ...plan, mistake: plan.mistake ?? measured.mistake, measuring: measured.busy, quality: measured.busy ? undefined : measured.value };
 }
 
-function Planned({ view, problem }: { view: CaseView; problem: ProblemDescription }) {
+function Planned({ view, problem }: { view: MeshesView; problem: ProblemDescription }) {
   const router = useRouter();
   const { save, busy } = useSave();
   const [shown, setShown] = useState(0);
@@ -120,7 +120,7 @@ function Rule({ problem }: { problem: ProblemDescription }) {
 
 interface PictureProps {
   readonly problemId: string;
-  readonly parameters: CaseView["setup"]["parameters"];
+  readonly parameters: MeshesView["setup"]["parameters"];
   readonly members: readonly Member[];
   readonly shown: number;
 }

@@ -1,6 +1,6 @@
 import { count, significant } from "@/core/formatting/number";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView, MeshView } from "../../view";
+import type { MeshesView, MeshView } from "../../view";
 
 const COLUMNS: readonly Column<MeshView>[] = [
   { header: "Mesh", cell: (m) => m.label },
@@ -11,7 +11,7 @@ const COLUMNS: readonly Column<MeshView>[] = [
 ];
 
 /** The meshes results were made on. */
-export function MeshTable({ view }: { view: CaseView }) {
+export function MeshTable({ view }: { view: MeshesView }) {
   if (!view.meshes.length) return <p className="mt-1 text-[12.5px] text-ink-2">None yet.</p>;
   return <DataTable rows={view.meshes} rowKey={(m) => m.id} columns={COLUMNS} />;
 }

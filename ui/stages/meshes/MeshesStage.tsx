@@ -1,12 +1,12 @@
 "use client";
 
 import { Empty, StageHeader } from "../../shell/StageHeader";
-import type { CaseView } from "../../view";
+import type { MeshesView } from "../../view";
 import { Family } from "./Family";
 import { MeshTable } from "./MeshTable";
 
 /** A family of meshes by base size, ratio and grading: counted, measured and drawn before anything is run. */
-export function MeshesStage({ view }: { view: CaseView }) {
+export function MeshesStage({ view }: { view: MeshesView }) {
   if (view.setup.problemId !== null) return <Family view={view} problemId={view.setup.problemId} />;
   return (
     <>

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { FormProvider } from "react-hook-form";
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { entryOf, KindEntry, kindOf, type NamedKind, useEntries } from "../../forms/entries";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 
 interface Typed extends NamedKind {
   readonly formula: string;
@@ -16,7 +16,7 @@ const EMPTY: Typed = { name: "", formula: "", unit: "", limit: "5 %", kind: unde
 const Entry = entryOf<Typed>();
 
 /** A quantity worked out from others by a formula. */
-export function AddDerived({ view }: { view: CaseView }) {
+export function AddDerived({ view }: { view: QuestionView }) {
   const [open, setOpen] = useState(false);
   if (!open)
     return (
@@ -27,7 +27,7 @@ export function AddDerived({ view }: { view: CaseView }) {
   return <DerivedEntries view={view} close={() => setOpen(false)} />;
 }
 
-function DerivedEntries({ view, close }: { view: CaseView; close: () => void }) {
+function DerivedEntries({ view, close }: { view: QuestionView; close: () => void }) {
   const { form, save, busy } = useEntries<Typed>(EMPTY);
   const add = async () => {
     const typed = form.getValues();
@@ -62,7 +62,7 @@ function DerivedEntries({ view, close }: { view: CaseView; close: () => void }) 
 }
 
 /** What a formula may name, with its unit. */
-function namesOf(view: CaseView): string[] {
+function namesOf(view: QuestionView): string[] {
   const names = [
     ...view.evidence.quantities.map((q) => [q.key, q.unit] as const),
     ...parameterSpecs(view.setup.problemId).flatMap((s) => (s.choices ? [] : [[s.key, s.unit] as const])),

@@ -6,7 +6,7 @@ import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { useAsked } from "../../api/useAsked";
 import { Field } from "../../forms/Field";
 import { DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 
 /** A path of the set-up by the words its field has on this page. */
 function entryName(problemId: string | null, path: string): string {
@@ -18,7 +18,7 @@ function entryName(problemId: string | null, path: string): string {
 const figure = (text: string) => (text !== "" && Number.isFinite(Number(text)) ? significant(Number(text), 7) : text);
 
 /** The set-up beside that of another case: only what differs. */
-export function CompareSetups({ view }: { view: CaseView }) {
+export function CompareSetups({ view }: { view: QuestionView }) {
   const [open, setOpen] = useState(false);
   const [other, choose] = useState("");
   const { data: others, error } = useAsked("GET /cases/{id}/others", open ? { at: { id: view.id } } : undefined);

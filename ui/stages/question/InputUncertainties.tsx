@@ -2,11 +2,11 @@
 
 import { useWatch } from "react-hook-form";
 import type { ParameterSpec } from "@/core/problems/describe/problem";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 import { type QuestionEntries, QuestionEntry } from "./entries";
 
 /** How well the conditions are known, and what each quantity makes of it: the source "inputs" of the rule. */
-export function InputUncertainties({ view, specs }: { view: CaseView; specs: readonly ParameterSpec[] }) {
+export function InputUncertainties({ view, specs }: { view: QuestionView; specs: readonly ParameterSpec[] }) {
   const inputs: QuestionEntries["inputs"] = useWatch({ name: "inputs" });
   const { quantities } = view.evidence;
   const derived = new Set(view.setup.derived?.map((d) => d.key));

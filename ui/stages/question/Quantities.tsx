@@ -8,7 +8,7 @@ import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
 import { DataTable, Unseen } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 import { AddDerived } from "./AddDerived";
 import { AddMonitor } from "./AddMonitor";
 import { AddQuantity } from "./AddQuantity";
@@ -16,7 +16,7 @@ import { limitText, QuestionEntry } from "./entries";
 import { Watched } from "./Watched";
 
 /** What is asked of the case, with its limits; quantities of one's own can be added and taken off. */
-export function Quantities({ view }: { view: CaseView }) {
+export function Quantities({ view }: { view: QuestionView }) {
   const { problemId } = view.setup;
   const own = problemId === null ? [] : described(problemId).quantities.map((q) => q.key);
   return (

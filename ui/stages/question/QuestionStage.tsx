@@ -8,7 +8,7 @@ import { described } from "@/core/problems/describe/catalogue";
 import { useEntries } from "../../forms/entries";
 import { useSave } from "../../forms/useSave";
 import { StageHeader } from "../../shell/StageHeader";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 import { Conditions } from "./Conditions";
 import { type QuestionEntries, questionEntries } from "./entries";
 import { FluidState } from "./FluidState";
@@ -22,7 +22,7 @@ import { Similarity } from "./Similarity";
 const SAID_MS = 10_000;
 
 /** Purpose, physics, fluid, conditions and limits; similarity numbers beside what was typed. */
-export function QuestionStage({ view }: { view: CaseView }) {
+export function QuestionStage({ view }: { view: QuestionView }) {
   const { problemId } = view.setup;
   const specs = parameterSpecs(problemId);
   const problem = problemId === null ? undefined : described(problemId);
@@ -54,7 +54,7 @@ export function QuestionStage({ view }: { view: CaseView }) {
   );
 }
 
-function CopyCase({ view }: { view: CaseView }) {
+function CopyCase({ view }: { view: QuestionView }) {
   const router = useRouter();
   const { save, busy } = useSave();
   const copy = async () => {

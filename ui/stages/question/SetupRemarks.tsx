@@ -4,12 +4,12 @@ import { useState } from "react";
 import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 
 const day = (iso: string) => iso.slice(0, 10);
 
 /** What the set-up rules say; each remark can be answered, and the answer stands with its date. */
-export function SetupRemarks({ view }: { view: CaseView }) {
+export function SetupRemarks({ view }: { view: QuestionView }) {
   const { remarks } = view.assessment.setup;
   const spoken = new Set(remarks.map((r) => r.sentence));
   const past = (view.setup.answers ?? []).filter((a) => !spoken.has(a.sentence));
@@ -27,7 +27,7 @@ export function SetupRemarks({ view }: { view: CaseView }) {
   );
 }
 
-function RemarkLine({ id, remark }: { id: string; remark: CaseView["assessment"]["setup"]["remarks"][number] }) {
+function RemarkLine({ id, remark }: { id: string; remark: QuestionView["assessment"]["setup"]["remarks"][number] }) {
   const { save, busy, mistakes } = useSave();
   const [reason, setReason] = useState<string>();
   const { rule, answered } = remark;

@@ -1,10 +1,10 @@
 import { quantityText } from "@/core/formatting/number";
 import { DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 import { CompareSetups } from "./CompareSetups";
 import { SetupRemarks } from "./SetupRemarks";
 
-type Similar = CaseView["assessment"]["setup"]["similarity"][number];
+type Similar = QuestionView["assessment"]["setup"]["similarity"][number];
 
 const COLUMNS = [
   { header: "Number", words: true, cell: (s: Similar) => s.name },
@@ -13,7 +13,7 @@ const COLUMNS = [
 ];
 
 /** The similarity numbers, what the rules say of the set-up, and how it differs from that of another case. */
-export function Similarity({ view }: { view: CaseView }) {
+export function Similarity({ view }: { view: QuestionView }) {
   return (
     <section aria-label="Similarity numbers">
       <h2>Worked out from these</h2>

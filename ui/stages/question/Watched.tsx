@@ -1,8 +1,8 @@
 import { significant, withUncertainty } from "@/core/formatting/number";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 
 /** Where a quantity comes from: a formula with what it gives, a monitor in words, or what is said otherwise. */
-export function Watched({ view, quantityKey, otherwise }: { view: CaseView; quantityKey: string; otherwise: string }) {
+export function Watched({ view, quantityKey, otherwise }: { view: QuestionView; quantityKey: string; otherwise: string }) {
   const formula = view.setup.derived?.find((d) => d.key === quantityKey)?.formula;
   const monitor = view.setup.monitors?.find((m) => m.key === quantityKey)?.monitor;
   const worked = view.assessment.derived.find((d) => d.key === quantityKey);
@@ -24,7 +24,7 @@ function withParts(value: number, standard: number | undefined): string {
   return `${withUncertainty(value, expanded)}${expanded ? ` ± ${significant(expanded, 2)}` : ""}`;
 }
 
-type Monitor = NonNullable<CaseView["setup"]["monitors"]>[number]["monitor"];
+type Monitor = NonNullable<QuestionView["setup"]["monitors"]>[number]["monitor"];
 
 function monitorWords(m: Monitor): string {
   const at = (x: readonly number[]) => `(${x.map((v) => Number(v.toPrecision(4))).join(", ")}) m`;

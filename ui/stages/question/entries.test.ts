@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { DEFAULT_NUMERICS } from "@/core/problems/describe/caseSetup";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 import { limitText, questionEntries } from "./entries";
 
 const fluid = { name: "air", temperatureK: 277.15, pressurePa: 101325 };
@@ -11,7 +11,7 @@ const view = (setup: object, more: object = {}) =>
     evidence: { quantities: [{ key: "q1", name: "length", limit: 0.05 }] },
     setup: { problemId: null, parameters: {}, fluid, numerics: DEFAULT_NUMERICS, formulas: {}, ...setup },
     ...more,
-  }) as unknown as CaseView;
+  }) as unknown as QuestionView;
 
 describe("the question as it is typed", () => {
   test("what was typed comes back as it was typed, what was worked out in SI", () => {

@@ -4,9 +4,9 @@ import type { ParameterSpec } from "@/core/problems/describe/problem";
 import { entryText } from "@/core/units/entry";
 import type { Input } from "../../api/call";
 import { entryOf } from "../../forms/entries";
-import type { CaseView } from "../../view";
+import type { QuestionView } from "../../view";
 
-type Setup = CaseView["setup"];
+type Setup = QuestionView["setup"];
 type Sent = Input<"PUT /cases/{id}">;
 
 /** The question as it is typed: what the server takes, but for lists that are always there. */
@@ -40,7 +40,7 @@ const typedStatements = ({ stated }: Setup) =>
   ({ schemeOrder: String(stated?.schemeOrder ?? ""), dropOrders: String(stated?.dropOrders ?? "") }) as NonNullable<Sent["stated"]>;
 
 /** Everything of a case's question as text, in the units it was typed in. */
-export function questionEntries({ title, purpose, setup, evidence }: CaseView) {
+export function questionEntries({ title, purpose, setup, evidence }: QuestionView) {
   const specs = parameterSpecs(setup.problemId);
   const { fluid, typed, numerics } = setup;
   const foreign = setup.problemId === null;

@@ -3,13 +3,13 @@ import { orderText } from "@/core/assessment/refinement/refinement";
 import { percent, significant, withUncertainty } from "@/core/formatting/number";
 import { StateMark } from "../../shell/StateMark";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { RefinementView } from "../../view";
 
-type Refined = CaseView["assessment"]["refinement"][number];
+type Refined = RefinementView["assessment"]["refinement"][number];
 
 const monotone = (x: Refined) => (x.result?.kind === "monotone" ? x.result : undefined);
 
-function columnsOf({ id, evidence }: CaseView): Column<Refined>[] {
+function columnsOf({ id, evidence }: RefinementView): Column<Refined>[] {
   const quantity = (key: string) => evidence.quantities.find((k) => k.key === key);
   return [
     {
@@ -53,7 +53,7 @@ function columnsOf({ id, evidence }: CaseView): Column<Refined>[] {
 }
 
 /** How every quantity behaves from mesh to mesh. */
-export function EveryQuantity({ view }: { view: CaseView }) {
+export function EveryQuantity({ view }: { view: RefinementView }) {
   return (
     <>
       <h2 className="mt-5">Every quantity</h2>

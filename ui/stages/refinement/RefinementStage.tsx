@@ -4,14 +4,14 @@ import Link from "next/link";
 import { errorAgainstSpacing, valueAgainstSpacing } from "@/core/drawing/caseCharts";
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
-import type { CaseView } from "../../view";
+import type { RefinementView } from "../../view";
 import { EveryQuantity } from "./EveryQuantity";
 import { Rungs } from "./Rungs";
 
 const QUESTION = "How far is this number from the one an infinitely fine mesh would give?";
 
 /** How far is this number from the one an infinitely fine mesh would give? */
-export function RefinementStage({ view }: { view: CaseView }) {
+export function RefinementStage({ view }: { view: RefinementView }) {
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   const r = view.assessment.refinement.find((x) => x.key === view.quantityKey);
   const scale = view.assessment.rules.find((x) => x.quantityKey === view.quantityKey)?.scale;

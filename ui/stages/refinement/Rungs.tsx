@@ -2,9 +2,9 @@ import { count, duration, percent, signedPercent, unitText, withUncertainty } fr
 import type { QuantitySpec } from "@/core/records/quantity";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { RefinementView } from "../../view";
 
-type Refined = CaseView["assessment"]["refinement"][number];
+type Refined = RefinementView["assessment"]["refinement"][number];
 type Rung = Refined["rungs"][number];
 
 interface RungsProps {

@@ -9,10 +9,10 @@ import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView, ReportView } from "../../view";
+import type { ReportStageView, ReportView } from "../../view";
 
 /** Issues frozen, numbered reports and lists those issued. */
-export function ReportStage({ view }: { view: CaseView }) {
+export function ReportStage({ view }: { view: ReportStageView }) {
   const { save, busy, mistakes } = useSave();
   const [issuedBy, setIssuedBy] = useState("");
   const next = (view.reports[0]?.number ?? 0) + 1;
@@ -65,7 +65,7 @@ function UnderWay({ caseId }: { caseId: string }) {
   );
 }
 
-const verdictColumns = ({ evidence }: CaseView): Column<CaseView["assessment"]["verdicts"][number]>[] => [
+const verdictColumns = ({ evidence }: ReportStageView): Column<ReportStageView["assessment"]["verdicts"][number]>[] => [
   { header: "", words: true, className: "w-60", cell: (v) => evidence.quantities.find((q) => q.key === v.quantityKey)?.name },
   {
     header: "",

@@ -6,7 +6,7 @@ import { described } from "@/core/problems/describe/catalogue";
 import type { ProblemDescription } from "@/core/problems/describe/problem";
 import { entryOf, useEntries } from "../../forms/entries";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
-import type { CaseView } from "../../view";
+import type { RunsView } from "../../view";
 
 interface SweepEntries {
   readonly key: string;
@@ -52,7 +52,7 @@ function startEntries(problem: ProblemDescription): SweepEntries {
 }
 
 /** One or two parameters, their values, and the mesh all runs share. */
-export function PlanSweep({ view, done }: { view: CaseView; done: () => void }) {
+export function PlanSweep({ view, done }: { view: RunsView; done: () => void }) {
   const problem = described(view.setup.problemId ?? "");
   const { form, save, busy } = useEntries<SweepEntries>(startEntries(problem));
   const own = useFocusOnOpen<HTMLElement>();

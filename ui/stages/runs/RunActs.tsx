@@ -47,7 +47,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
           Resume
         </button>
       ) : null}
-      {run.origin === "brought-in" && run.result ? (
+      {run.origin === "brought-in" && run.finished ? (
         <button type="button" className="btn quiet small" aria-expanded={adding} onClick={() => add(adding ? undefined : run.id)}>
           Add values
         </button>

@@ -3,7 +3,7 @@
 import { count, duration, significant } from "@/core/formatting/number";
 import type { LiveRun } from "../../api/useRunEvents";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
-import type { CaseView, RunView } from "../../view";
+import type { RunsView, RunView } from "../../view";
 import { lastOf, liveDrop } from "./liveRecord";
 import { RunActs } from "./RunActs";
 
@@ -20,7 +20,7 @@ const WORDS = {
 } as const;
 
 interface RunTableProps {
-  readonly view: CaseView;
+  readonly view: RunsView;
   readonly live: Readonly<Record<string, LiveRun>>;
   readonly watched?: string;
   readonly choose: (id: string) => void;
@@ -47,7 +47,7 @@ export function RunTable(p: RunTableProps) {
 function progressColumns({ view, live, watched, choose }: RunTableProps): Column<RunView>[] {
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   const target = view.evidence.dropTarget;
-  const dropOf = (r: RunView) => view.assessment.settling.find((s) => s.runId === r.id)?.smallestDrop ?? liveDrop(live[r.id]);
+  const dropOf = (r: RunView) => r.drop ?? liveDrop(live[r.id]);
   return [
     {
       header: "Run",
@@ -71,7 +71,7 @@ function progressColumns({ view, live, watched, choose }: RunTableProps): Column
     {
       header: q?.symbol ?? "",
       cell: (r) => {
-        const value = r.result?.quantities[view.quantityKey] ?? lastOf(live[r.id], view.quantityKey);
+        const value = r.quantities[view.quantityKey] ?? lastOf(live[r.id], view.quantityKey);
         return value === undefined || value === null ? "" : significant(value, 5);
       },
     },
@@ -87,7 +87,7 @@ const stateColumns = ({ live, marked, mark, adding, add }: RunTableProps): Colum
     cell: (r) => (
       <>
         {stateText(r, live[r.id])}
-        {!r.current && r.result ? <span className="text-ink-3">, earlier set-up</span> : null}
+        {!r.current && r.finished ? <span className="text-ink-3">, earlier set-up</span> : null}
       </>
     ),
   },

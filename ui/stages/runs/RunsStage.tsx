@@ -8,7 +8,7 @@ import { call } from "../../api/call";
 import { useRunEvents } from "../../api/useRunEvents";
 import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
-import type { CaseView, RunView } from "../../view";
+import type { RunsView, RunView } from "../../view";
 import { Differences } from "./Differences";
 import { AddToRun, BringIn, PlanSweep } from "./panels";
 import { RunTable } from "./RunTable";
@@ -18,7 +18,7 @@ import { Watch } from "./Watch";
 const AGAIN_MS = 1000;
 
 /** Events of a case's runs; the page is read again until it says what was heard, for two changes close together may share one reading of it. */
-function useHeard(view: CaseView, every: readonly RunView[]) {
+function useHeard(view: RunsView, every: readonly RunView[]) {
   const router = useRouter();
   const heard = useRunEvents(view.id);
   const behind = every.some((r) => heard.live[r.id]?.state !== undefined && heard.live[r.id]?.state !== r.state);
@@ -33,7 +33,7 @@ function useHeard(view: CaseView, every: readonly RunView[]) {
 type Panel = "bring in" | "sweep";
 
 /** Runs of a case: started, watched, stopped, compared, brought in. */
-export function RunsStage({ view }: { view: CaseView }) {
+export function RunsStage({ view }: { view: RunsView }) {
   const every = useMemo(() => [...view.runs, ...view.sweeps.flatMap((s) => s.runs)], [view]);
   const active = every.filter((r) => ["running", "waiting", "followed"].includes(r.state));
   const { live, connected } = useHeard(view, every);
@@ -96,7 +96,7 @@ function NoRuns({ foreign }: { foreign: boolean }) {
 }
 
 /** Stops what is under way; otherwise plans a family, or runs the planned one again. */
-function MainButtons({ view, active }: { view: CaseView; active: readonly RunView[] }) {
+function MainButtons({ view, active }: { view: RunsView; active: readonly RunView[] }) {
   const { save, busy } = useSave();
   const { family, problemId } = view.setup;
   const plan = `/cases/${view.id}/meshes?q=${encodeURIComponent(view.quantityKey)}`;

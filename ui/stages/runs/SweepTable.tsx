@@ -7,7 +7,7 @@ import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useSave } from "../../forms/useSave";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
-import type { CaseView, RunView, SweepView } from "../../view";
+import type { RunsView, RunView, SweepView } from "../../view";
 import { RunControls } from "./RunControls";
 
 /** Small first letter within a sentence, but for names such as Reynolds. */
@@ -16,7 +16,7 @@ const lower = (label: string) => (/^(Reynolds|Rayleigh|Mach|Prandtl|Peclet)/.tes
 const MOST_QUANTITIES = 5;
 
 /** What a run of a sweep was given along an axis: its parameter, or, of a similarity number, the value of its place. */
-function axisValues(view: CaseView, sweep: SweepView, at: number): number[] {
+function axisValues(view: RunsView, sweep: SweepView, at: number): number[] {
   const problem = described(view.setup.problemId ?? "");
   const second = sweep.axes[1]?.values.length ?? 1;
   return sweep.axes.map((a, k) => {
@@ -27,7 +27,7 @@ function axisValues(view: CaseView, sweep: SweepView, at: number): number[] {
 }
 
 interface SweepTableProps {
-  readonly view: CaseView;
+  readonly view: RunsView;
   readonly sweep: SweepView;
   readonly live: Readonly<Record<string, LiveRun>>;
   readonly watched?: string;
@@ -39,9 +39,9 @@ export function SweepTable(p: SweepTableProps) {
   const { view, sweep } = p;
   const { save } = useSave();
   const quantities = view.evidence.quantities.slice(0, MOST_QUANTITIES);
-  const done = sweep.runs.filter((r) => r.result).length;
+  const done = sweep.runs.filter((r) => r.finished).length;
   const header = [...sweep.axes.map((a) => `${a.label}${a.unit ? `, ${a.unit}` : ""}`), ...quantities.map((q) => q.symbol)];
-  const csv = sweep.runs.map((r, i) => [...axisValues(view, sweep, i), ...quantities.map((q) => r.result?.quantities[q.key] ?? "")]);
+  const csv = sweep.runs.map((r, i) => [...axisValues(view, sweep, i), ...quantities.map((q) => r.quantities[q.key] ?? "")]);
   return (
     <section className="mt-4" aria-label={`Sweep over ${sweep.label}`} data-testid="sweep">
       <div className="flex items-baseline gap-3">
@@ -88,10 +88,10 @@ function axisColumns({ sweep, watched, choose, view }: SweepTableProps, header: 
   }));
 }
 
-const quantityColumns = (view: CaseView): Column<RunView>[] =>
+const quantityColumns = (view: RunsView): Column<RunView>[] =>
   view.evidence.quantities.slice(0, MOST_QUANTITIES).map((q) => ({
     header: q.symbol,
-    cell: (r) => (r.result?.quantities[q.key] === undefined ? "" : significant(r.result.quantities[q.key], 5)),
+    cell: (r) => (r.quantities[q.key] === undefined ? "" : significant(r.quantities[q.key], 5)),
   }));
 
 const stateColumns = ({ live }: SweepTableProps): Column<RunView>[] => [

@@ -10,13 +10,13 @@ import { useHistory } from "../../api/useHistory";
 import type { LiveRun } from "../../api/useRunEvents";
 import { HistoryChart } from "../../charts/HistoryChart";
 import { FieldView } from "../../field/FieldView";
-import type { CaseView, RunView } from "../../view";
+import type { RunsView, RunView } from "../../view";
 import { join } from "./liveRecord";
 import { RunStatus } from "./RunStatus";
 import { useStoredFields } from "./useStoredFields";
 
 interface WatchProps {
-  readonly view: CaseView;
+  readonly view: RunsView;
   readonly run: RunView;
   readonly live: LiveRun | undefined;
 }
@@ -92,7 +92,7 @@ function Residuals({ run, joined, starts }: { run: RunView; joined: Joined; star
   );
 }
 
-function Quantity({ view, q, joined }: { view: CaseView; q: QuantitySpec; joined: Joined }) {
+function Quantity({ view, q, joined }: { view: RunsView; q: QuantitySpec; joined: Joined }) {
   const compared = view.assessment.comparison.values[q.key]?.[0]?.reference;
   const known = compared ?? view.evidence.yardsticks.flatMap((y) => y.values).find((v) => v.quantityKey === q.key)?.value;
   return (

@@ -11,7 +11,7 @@ import type { QuantitySpec } from "@/core/records/quantity";
 import { linearAxis } from "../../charts/linearAxis";
 import { AXIS, TIP } from "../../charts/looks";
 import { decades, logTicks } from "../../charts/ticks";
-import type { CaseView } from "../../view";
+import type { SettlingView } from "../../view";
 
 /** What is drawn of an averaged record. */
 export interface Pictures {
@@ -40,7 +40,7 @@ const X = { ...AXIS, type: "number", domain: ["dataMin", "dataMax"], tickFormatt
 const GRID = <CartesianGrid stroke={INK.soft} vertical={false} />;
 
 /** Running mean, histogram, spectrum and phase average of a record, and what they say in words. */
-export function AveragePictures({ found, q, over, view }: { found: Pictures; q: QuantitySpec | undefined; over: Over; view: CaseView }) {
+export function AveragePictures({ found, q, over, view }: { found: Pictures; q: QuantitySpec | undefined; over: Over; view: SettlingView }) {
   const unit = unitText(q?.unit ?? "1");
   const shared = { found, over, name: q?.name ?? "", unit: unit ? `, ${unit}` : "" };
   return (
@@ -153,7 +153,7 @@ function PhaseAverage({ found: { phase }, name, unit }: PictureProps) {
   );
 }
 
-function frequencySentence(a: AveragedRecord, over: Over, { evidence: { setup } }: CaseView): string {
+function frequencySentence(a: AveragedRecord, over: Over, { evidence: { setup } }: SettlingView): string {
   if (!a.peak) return "No frequency stands out of the record.";
   const inTime = over === "s";
   const { frequency, amplitude, share, harmonics } = a.peak;

@@ -8,13 +8,13 @@ import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { SettlingView } from "../../view";
 import { AveragePictures, type Pictures } from "./AveragePictures";
 
 type Average = RunSettling["averages"][number];
 
 interface AveragesProps {
-  readonly view: CaseView;
+  readonly view: SettlingView;
   readonly settling: RunSettling;
   /** changes when the record is read another way */
   readonly version: string;
@@ -62,7 +62,7 @@ export function Averages({ view, settling, version, onAdopt, busy }: AveragesPro
 }
 
 /** What stands for the record of a quantity, in every run. */
-function Take({ view, chosen, name }: { view: CaseView; chosen: Average; name: string }) {
+function Take({ view, chosen, name }: { view: SettlingView; chosen: Average; name: string }) {
   const { save } = useSave();
   const at = { id: view.id, key: chosen.key };
   const unit = view.evidence.quantities.find((q) => q.key === chosen.key)?.unit ?? "1";

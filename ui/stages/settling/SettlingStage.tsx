@@ -5,16 +5,16 @@ import { useHistory } from "../../api/useHistory";
 import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
-import type { CaseView } from "../../view";
+import type { SettlingView } from "../../view";
 import { Averages } from "./Averages";
 import { Drops, IterationErrors, Tolerances } from "./figures";
 import { judgingWords } from "./judging";
 import { type Judge, QuantityRecord, ResidualRecord } from "./records";
 
-type Settling = CaseView["assessment"]["settling"][number];
+type Settling = SettlingView["assessment"]["settling"][number];
 
 /** Has it settled: drops, states, remaining iteration errors, value against stopping tolerance. */
-export function SettlingStage({ view }: { view: CaseView }) {
+export function SettlingStage({ view }: { view: SettlingView }) {
   const all = view.assessment.settling;
   const [chosen, setChosen] = useState(all[0]?.runId);
   const s = all.find((x) => x.runId === chosen) ?? all[0];
@@ -52,7 +52,7 @@ function RunChoice({ all, chosen, choose }: { all: readonly Settling[]; chosen: 
 }
 
 /** How one run settled, with what a person decided about reading its record. */
-function OfRun({ view, s }: { view: CaseView; s: Settling }) {
+function OfRun({ view, s }: { view: SettlingView; s: Settling }) {
   const history = useHistory(s.runId, "done");
   const { save, busy } = useSave();
   const run = view.runs.find((r) => r.id === s.runId);

@@ -3,11 +3,11 @@ import { RESIDUAL_STATE_WORDS, type ResidualState } from "@/core/method/iteratio
 import type { State } from "@/core/remarks/remark";
 import { StateMark } from "../../shell/StateMark";
 import { DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { SettlingView } from "../../view";
 
 interface FiguresProps {
-  readonly view: CaseView;
-  readonly s: CaseView["assessment"]["settling"][number];
+  readonly view: SettlingView;
+  readonly s: SettlingView["assessment"]["settling"][number];
 }
 
 const markOf = (state: ResidualState): State => (state === "settled" ? "holds" : state === "still-falling" ? "remark" : "fails");

@@ -5,15 +5,15 @@ import { overStart } from "@/core/method/iteration/overStart";
 import type { RunJudging } from "@/core/records/run";
 import type { useHistory } from "../../api/useHistory";
 import { HistoryChart } from "../../charts/HistoryChart";
-import type { CaseView, RunView } from "../../view";
+import type { RunLine, SettlingView } from "../../view";
 import { cutOf, entryOf, slopeFrom } from "./judging";
 
 /** Changes how a person reads the record; undefined leaves it to the tests again. */
 export type Judge = (change: { [K in keyof RunJudging]?: RunJudging[K] | undefined }) => void;
 
 interface RecordProps {
-  readonly view: CaseView;
-  readonly s: CaseView["assessment"]["settling"][number];
+  readonly view: SettlingView;
+  readonly s: SettlingView["assessment"]["settling"][number];
   readonly history: ReturnType<typeof useHistory>;
   readonly judge: Judge;
 }
@@ -21,7 +21,7 @@ interface RecordProps {
 const HEIGHT = 210;
 
 /** Residuals, with handles for the level they start from and the stretch their slope is read over. */
-export function ResidualRecord({ view, s, run, history, judge }: RecordProps & { run: RunView | undefined }) {
+export function ResidualRecord({ view, s, run, history, judge }: RecordProps & { run: RunLine | undefined }) {
   const time = history?.time;
   const { dropTarget } = view.evidence;
   const entryAt = (at: number) => entryOf(history?.iteration ?? [], at);

@@ -3,7 +3,7 @@
 import { FormProvider } from "react-hook-form";
 import { entryOf, useEntries } from "../../forms/entries";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
-import type { CaseView, FindingView } from "../../view";
+import type { FindingView, VerdictView } from "../../view";
 
 const BLANK = { title: "", what: "", cause: "", change: "", shownBy: "", curedBy: "" };
 
@@ -21,7 +21,7 @@ const typedOf = ({ title, what, cause, change, shownBy, curedBy }: FindingView):
 });
 
 /** Writes a finding, or changes one. */
-export function FindingForm({ view, finding, done }: { view: CaseView; finding: FindingView | undefined; done: () => void }) {
+export function FindingForm({ view, finding, done }: { view: VerdictView; finding: FindingView | undefined; done: () => void }) {
   const { form, save, busy } = useEntries<Typed>(finding ? typedOf(finding) : BLANK);
   const own = useFocusOnOpen<HTMLFormElement>();
   const runs = [["", "none"] as const, ...view.runs.map((r) => [r.id, `${r.label}, ${r.code}, ${r.createdAt.slice(0, 10)}`] as const)];

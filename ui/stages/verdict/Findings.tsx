@@ -5,13 +5,13 @@ import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
-import type { CaseView, FindingView } from "../../view";
+import type { FindingView, VerdictView } from "../../view";
 import { FindingForm } from "./FindingForm";
 
 const NEW = "new";
 
 /** What was found to be off, from symptom to cure; open ones count on the board. */
-export function Findings({ view }: { view: CaseView }) {
+export function Findings({ view }: { view: VerdictView }) {
   const [editing, setEditing] = useState<string>();
   const close = () => setEditing(undefined);
   return (
@@ -37,7 +37,7 @@ export function Findings({ view }: { view: CaseView }) {
   );
 }
 
-function Finding({ view, f, change }: { view: CaseView; f: FindingView; change: () => void }) {
+function Finding({ view, f, change }: { view: VerdictView; f: FindingView; change: () => void }) {
   const remove = useRemoval(useSave().save);
   const label = (id: string) => view.runs.find((r) => r.id === id)?.label ?? "a deleted run";
   const at = { id: f.id };

@@ -8,7 +8,7 @@ import { SETTLEMENT_KINDS, type SettlementKind } from "@/core/records/settlement
 import type { Input } from "../../api/call";
 import { entryOf, useEntries } from "../../forms/entries";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
-import type { CaseView } from "../../view";
+import type { VerdictView } from "../../view";
 
 interface Typed {
   readonly kind: SettlementKind;
@@ -23,7 +23,7 @@ const START: Typed = { kind: "bounded", value: "", reason: "", by: "", all: true
 const Entry = entryOf<Typed>();
 
 interface SettleFormProps {
-  readonly view: CaseView;
+  readonly view: VerdictView;
   readonly source: ErrorSource;
   readonly quantityKey: string;
   readonly done: () => void;

@@ -8,7 +8,7 @@ import type { Input } from "../../api/call";
 import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { VerdictView } from "../../view";
 import { SettleForm } from "./SettleForm";
 
 const age = (at: string | undefined) => (at ? at.slice(0, 16).replace("T", " ") : "");
@@ -21,7 +21,7 @@ function sizeText(s: ErrorSource): string {
 }
 
 interface SourceProps {
-  readonly view: CaseView;
+  readonly view: VerdictView;
   readonly rule: ErrorBudget;
 }
 
@@ -105,7 +105,7 @@ function TakeBack({ id, source, quantityKey }: { id: string; source: string; qua
 }
 
 /** The precision of the finest run's code: asked once, kept for every case. */
-function Precision({ view }: { view: CaseView }) {
+function Precision({ view }: { view: VerdictView }) {
   const { save, busy } = useSave();
   const finest = view.runs.find((r) => r.id === view.assessment.ladder[0]);
   if (!finest || finest.origin === "bench") return null;

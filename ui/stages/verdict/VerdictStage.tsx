@@ -6,12 +6,12 @@ import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
 import { type Column, DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { VerdictView } from "../../view";
 import { Findings } from "./Findings";
 import { SourceTable } from "./SourceTable";
 
 /** Which error dominates, what may be claimed, what is still in doubt. */
-export function VerdictStage({ view }: { view: CaseView }) {
+export function VerdictStage({ view }: { view: VerdictView }) {
   const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
   return (
     <>
@@ -34,9 +34,9 @@ export function VerdictStage({ view }: { view: CaseView }) {
   );
 }
 
-type Verdict = CaseView["assessment"]["verdicts"][number];
+type Verdict = VerdictView["assessment"]["verdicts"][number];
 
-const columnsOf = (view: CaseView): Column<Verdict>[] => [
+const columnsOf = (view: VerdictView): Column<Verdict>[] => [
   {
     header: "",
     words: true,

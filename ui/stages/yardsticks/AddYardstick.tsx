@@ -4,7 +4,7 @@ import { FormProvider } from "react-hook-form";
 import type { Input } from "../../api/call";
 import { entryOf, useEntries } from "../../forms/entries";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
-import type { CaseView } from "../../view";
+import type { YardsticksView } from "../../view";
 
 type Typed = Input<"POST /cases/{id}/yardsticks">;
 
@@ -16,7 +16,7 @@ const KINDS = [
 ] as const;
 
 /** A measured or published value of one's own, with where it comes from. */
-export function AddYardstick({ view, done }: { view: CaseView; done: () => void }) {
+export function AddYardstick({ view, done }: { view: YardsticksView; done: () => void }) {
   const { quantityKey: key } = view;
   const empty: Typed = { name: "", kind: "measured", source: "", validity: "", quantityKey: key, value: "", uncertainty: "" };
   const { form, save, busy } = useEntries<Typed>(empty);

@@ -10,7 +10,7 @@ import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
 import { DataTable } from "../../tables/DataTable";
-import type { CaseView } from "../../view";
+import type { YardsticksView } from "../../view";
 
 const KIND = {
   exact: "exact solution",
@@ -23,7 +23,7 @@ const KIND = {
 const MOST_POINTS = 30;
 
 /** One truth: where it comes from and holds, its values and its curves. */
-export function OneYardstick({ y, view }: { y: Reference; view: CaseView }) {
+export function OneYardstick({ y, view }: { y: Reference; view: YardsticksView }) {
   return (
     <section className="mb-6 border-t border-line pt-3" aria-label={y.name}>
       <div className="flex items-center justify-between">
@@ -67,7 +67,7 @@ function DeleteYardstick({ y }: { y: Reference }) {
 
 const uncertaintyText = (u: number | undefined) => (u === undefined ? "none stated" : u === 0 ? "exact" : significant(u, 2));
 
-function Values({ y, view }: { y: Reference; view: CaseView }) {
+function Values({ y, view }: { y: Reference; view: YardsticksView }) {
   const quantity = (key: string) => view.evidence.quantities.find((x) => x.key === key);
   const unitOf = (key: string) => {
     const q = quantity(key);
@@ -94,9 +94,8 @@ function Values({ y, view }: { y: Reference; view: CaseView }) {
 type Profile = Reference["profiles"][number];
 
 /** A curve of the truth, drawn and as a table with what is doubtful of it. */
-function Curve({ y, p, view }: { y: Reference; p: Profile; view: CaseView }) {
-  const run = view.runs.find((r) => r.id === view.assessment.ladder[0]);
-  const own = run?.result?.profiles.find((x) => x.key === p.profileKey);
+function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView }) {
+  const own = view.profiles.find((x) => x.key === p.profileKey);
   const svg = drawChart({
     title: `${y.name}: ${own?.name ?? p.profileKey}`,
     width: 376,

@@ -2,12 +2,12 @@
 
 import { useState } from "react";
 import { Empty, StageHeader } from "../../shell/StageHeader";
-import type { CaseView } from "../../view";
+import type { YardsticksView } from "../../view";
 import { AddYardstick } from "./AddYardstick";
 import { OneYardstick } from "./OneYardstick";
 
 /** The truths a case is compared with: plotted, tabulated, with range, source and uncertainty. */
-export function YardsticksStage({ view }: { view: CaseView }) {
+export function YardsticksStage({ view }: { view: YardsticksView }) {
   const [adding, setAdding] = useState(false);
   const { yardsticks } = view.evidence;
   return (

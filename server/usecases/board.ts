@@ -1,0 +1,122 @@
+import type { BoardRow } from "../../core/assessment/results/boardRow.ts";
+import type { Store } from "../db/store.ts";
+import { hashOf } from "../hash.ts";
+import { methodVersion } from "../method.ts";
+import { caseNames, caseStamps, keepBoardRow, keptBoardRows } from "../repositories/boardRows.ts";
+import { listSettings } from "../repositories/runs.ts";
+import { type CaseBook, openEach } from "./evidence.ts";
+import { precisionOf } from "./sources.ts";
+
+interface Named {
+  readonly id: string;
+  readonly title: string;
+}
+
+/** The board: what is known of every case, and which are still being worked out. */
+export interface BoardView {
+  readonly rows: readonly BoardRow[];
+  readonly waiting: readonly Named[];
+  readonly broken: readonly (Named & { readonly sentence: string })[];
+  /** changes with anything the board shows */
+  readonly stamp: string;
+}
+
+type Found = { readonly row: BoardRow } | { readonly sentence: string };
+
+/** how long a page waits for what has changed before it shows the rest */
+const WAIT_MS = 500;
+/** what could not be read is looked at again after this long: it may have been brought back */
+const AGAIN_MS = 10_000;
+
+/** What is worked out for the board of one store, one case after the other. */
+class Worker {
+  private readonly waiting = new Map<string, string>();
+  private working: Promise<void> | undefined;
+  /** what is not kept in the database: cases that are broken or damaged */
+  readonly unsound = new Map<string, { readonly stamp: string; readonly found: Found; readonly at: number }>();
+
+  constructor(private readonly store: Store) {}
+
+  /** @returns when all that is asked for is done */
+  ask(wanted: readonly (readonly [id: string, stamp: string])[]): Promise<void> {
+    for (const [id, stamp] of wanted) this.waiting.set(id, stamp);
+    this.working ??= this.work().finally(() => {
+      this.working = undefined;
+    });
+    return this.working;
+  }
+
+  private async work(): Promise<void> {
+    for (;;) {
+      const [next] = this.waiting;
+      if (!next) return;
+      const [id, stamp] = next;
+      await this.one(id, stamp).catch((error) => {
+        // A database that is full or restarts: the case is not worked out, and is asked for again at the next visit.
+        console.error(`The board could not be brought up to date: ${(error as Error).message}`);
+      });
+      if (this.waiting.get(id) === stamp) this.waiting.delete(id);
+    }
+  }
+
+  private async one(id: string, stamp: string): Promise<void> {
+    const [found] = await openEach(this.store, [id]);
+    this.unsound.delete(id);
+    if (!found) return;
+    if ("sentence" in found) this.unsound.set(id, { stamp, found: { sentence: found.sentence }, at: Date.now() });
+    else if (found.damaged.length) this.unsound.set(id, { stamp, found: { row: boardRow(found) }, at: Date.now() });
+    else await keepBoardRow(this.store.db, id, stamp, boardRow(found));
+  }
+}
+
+const held = globalThis as unknown as { tinRulerBoards?: WeakMap<object, Worker> };
+
+function workerOf(store: Store): Worker {
+  held.tinRulerBoards ??= new WeakMap();
+  const found = held.tinRulerBoards.get(store.blobs) ?? new Worker(store);
+  held.tinRulerBoards.set(store.blobs, found);
+  return found;
+}
+
+const boardRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): BoardRow => ({
+  id: row.id,
+  title: row.title,
+  kind: row.kind,
+  leading: evidence.quantities[0]?.name ?? "no quantity yet",
+  board: assessment.board,
+  rule: assessment.rules[0],
+  verdicts: assessment.verdicts.map((v) => v.state),
+  openFindings: findings.filter((f) => !f.curedBy).length,
+  damaged: damaged.length > 0,
+});
+
+/** What the board shows: rows that were kept where nothing of their case has changed; the others are worked out, and a page waits a moment for them. */
+export async function boardView(store: Store, waitMs = WAIT_MS): Promise<BoardView> {
+  const worker = workerOf(store);
+  const before = await look(store, worker);
+  if (!before.missing.length) return before.view;
+  const done = worker.ask(before.missing);
+  await Promise.race([done, new Promise((resolve) => setTimeout(resolve, waitMs).unref())]);
+  return (await look(store, worker)).view;
+}
+
+async function look(store: Store, { unsound }: Worker): Promise<{ view: BoardView; missing: [string, string][] }> {
+  // Stamps first: what changes meanwhile is newer than its stamp, and is looked at again.
+  const [stamps, precision] = [await caseStamps(store.db), precisionOf(await listSettings(store.db))];
+  const [names, kept] = [await caseNames(store.db), await keptBoardRows(store.db)];
+  const common = hashOf({ method: methodVersion(), precision });
+  const rows: BoardRow[] = [];
+  const waiting: Named[] = [];
+  const broken: (Named & { sentence: string })[] = [];
+  const missing: [string, string][] = [];
+  for (const { id, title } of names) {
+    const stamp = `${common} ${stamps.get(id)}`;
+    const here = unsound.get(id);
+    const known: Found | undefined = kept.get(id)?.stamp === stamp ? kept.get(id) : here?.stamp === stamp ? here.found : undefined;
+    if (!known || (here && Date.now() - here.at > AGAIN_MS)) missing.push([id, stamp]);
+    if (!known) waiting.push({ id, title });
+    else if ("sentence" in known) broken.push({ id, title, sentence: known.sentence });
+    else rows.push(known.row);
+  }
+  return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), common, rows.length]).slice(0, 16) }, missing };
+}
