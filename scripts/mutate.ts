@@ -18,6 +18,8 @@ const COPY = path.join(ROOT, ".tmp/mutation");
 const SEED = 20260404;
 /** changes tried of each subject in a sample, about */
 const SAMPLE = 20;
+/** of subjects whose tests start workers, and take a minute each time they are asked */
+const SAMPLE_APART = 10;
 /** lines drawn together: few, so that no dense place makes up a sample by itself */
 const BLOCK_LINES = 2;
 
@@ -126,7 +128,7 @@ function prepareCopy(subjects: readonly Subject[]): void {
 
 function run(s: Subject, all: boolean): Outcome {
   const files = sourcesOf(s);
-  const places = all ? files : drawn(files, SAMPLE);
+  const places = all ? files : drawn(files, s.apart ? SAMPLE_APART : SAMPLE);
   const report = path.join(COPY, "mutation.json");
   rmSync(report, { force: true });
   const tests = s.tests.flatMap(filesIn).filter(isTest).join(",");

@@ -36,6 +36,11 @@ export const SUBJECTS: readonly Subject[] = [
   },
   { name: "units", code: ["core/units", "core/formatting"], tests: ["core/units", "core/formatting"], floor: AROUND },
   { name: "formats", code: ["core/formats", "core/intake"], tests: ["core/formats", "core/intake"], floor: AROUND },
-  { name: "usecases", code: ["server/usecases"], tests: ["server/usecases"], floor: AROUND },
+  {
+    name: "usecases",
+    code: ["server/usecases", "server/desk"],
+    tests: ["server/usecases", "server/desk"],
+    floor: AROUND,
+  },
   { name: "jobs", code: ["server/jobs"], tests: ["server/jobs"], floor: AROUND, apart: true },
 ];

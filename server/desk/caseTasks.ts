@@ -1,7 +1,9 @@
 import { assessCase } from "../../core/assessment/assessCase.ts";
 import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { writeAssessment } from "../../core/assessment/stored.ts";
+import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
+import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { RunEvidence } from "../../core/records/run.ts";
@@ -18,6 +20,18 @@ export interface ExactInput {
 /** Yardsticks a bench problem knows by itself. @throws {RangeError} its exact solution does not exist there */
 export const yardsticks = ({ problemId, parameters, formulas }: ExactInput): readonly Reference[] =>
   benchProblem(problemId).yardsticks(parameters, formulas);
+
+export interface PlanInput extends ExactInput {
+  readonly mesh: MeshSpec;
+}
+
+/** What the mesh of a run will be like. @throws {RangeError} it cannot be made, or the set-up has no answer and would wait in the queue for nothing */
+export function planMesh({ problemId, parameters, formulas, mesh }: PlanInput): MeshQuality {
+  const problem = benchProblem(problemId);
+  const quality = problem.quickQuality?.(parameters, mesh) ?? meshQuality(problem.mesh(parameters, mesh));
+  problem.yardsticks(parameters, formulas);
+  return quality;
+}
 
 export interface AssessInput {
   /** folder of the blobs */

@@ -1,4 +1,4 @@
-import type { assess, yardsticks } from "./caseTasks.ts";
+import type { assess, planMesh, yardsticks } from "./caseTasks.ts";
 import type { readConfirmed } from "./confirmed.ts";
 import type { fieldFile } from "./fields.ts";
 import type { report } from "./paperTasks.ts";
@@ -21,6 +21,7 @@ export type Tell = (told: Told) => void;
 interface Tasks {
   readonly yardsticks: typeof yardsticks;
   readonly assess: typeof assess;
+  readonly planMesh: typeof planMesh;
   readonly report: typeof report;
   readonly fieldFile: typeof fieldFile;
   readonly thin: typeof thin;
@@ -41,6 +42,7 @@ const later =
 /** The tasks; each fetches its code when it is first asked for, so that a thread loads what its lane needs. */
 const TASKS: { readonly [K in TaskName]: (input: Input<K>, tell: Tell) => unknown } = {
   yardsticks: later(() => import("./caseTasks.ts").then((m) => m.yardsticks)),
+  planMesh: later(() => import("./caseTasks.ts").then((m) => m.planMesh)),
   assess: later(() => import("./caseTasks.ts").then((m) => m.assess)),
   report: later(() => import("./paperTasks.ts").then((m) => m.report)),
   fieldFile: later(() => import("./fields.ts").then((m) => m.fieldFile)),

@@ -16,6 +16,7 @@ interface Place {
 /** Where each task is done, and how long it may take. */
 const PLACES: Readonly<Record<TaskName, Place>> = {
   yardsticks: { lane: "assessing", seconds: 30, what: "Working the exact solution out" },
+  planMesh: { lane: "assessing", seconds: 60, what: "Making the mesh" },
   assess: { lane: "assessing", seconds: 180, what: "The assessment" },
   report: { lane: "papers", seconds: 600, what: "The report" },
   fieldFile: { lane: "papers", seconds: 120, what: "Writing the fields" },

@@ -348,6 +348,13 @@ describe("wishes", () => {
     const held = await put([READY, done()], { state: "paused", checkpoint: "x" });
     await bench.stop(held.id);
     expect(await row(held.id)).toMatchObject({ state: "interrupted", failure: "Stopped while it was paused." });
+    const begun = await put([READY, done()], { checkpoint: "x" });
+    await bench.stop(begun.id);
+    expect(await row(begun.id)).toMatchObject({ state: "interrupted", failure: "Stopped while it was paused." });
+    const early = await put([READY, done()], { state: "paused" });
+    await bench.stop(early.id);
+    expect(await row(early.id)).toMatchObject({ state: "interrupted", failure: "Stopped while it was paused." });
+    await expect(bench.stop("00000000-0000-4000-8000-000000000000")).resolves.toBeUndefined();
     await bench.stop(live.id);
     await bench.idle();
     expect((await row(live.id)).state).toBe("stopped");

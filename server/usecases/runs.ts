@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { significant } from "../../core/formatting/number.ts";
 import { familyMembers } from "../../core/mesh/family.ts";
-import { meshQuality } from "../../core/mesh/quality.ts";
 import { CELL_SHAPES } from "../../core/mesh/shapes.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { BenchProblem } from "../../core/problems/build/problem.ts";
@@ -13,6 +12,7 @@ import { SCHEMES } from "../../core/solver/kernels/schemes.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import type { SweepAxis } from "../db/schema.ts";
 import { inOne, type Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
 import { hashOf } from "../hash.ts";
 import { bench } from "../jobs/bench.ts";
 import { follower } from "../jobs/follower.ts";
@@ -68,7 +68,7 @@ export async function startFamily(opened: Store, caseId: string, input: FamilyIn
       "invalid",
       `The finest mesh would have ${largest.cells} cells; ${MOST_CELLS} is the most the bench takes. Lower the base, the ratio or the count.`,
     );
-  const planned = members.map((m) => planRun(row, specOf(m.nx, m.ny)));
+  const planned = await Promise.all(members.map((m) => planRun(row, specOf(m.nx, m.ny))));
   const runs = await inOne(opened, async (tx) => {
     await updateCase(tx.db, caseId, { setup: { ...row.setup, family: input } });
     return insertPlanned(tx, planned);
@@ -102,14 +102,11 @@ interface PlannedRun {
 }
 
 /** What a run of a case on a mesh will be. @throws {RangeError} the set-up has no answer, or the mesh cannot be made */
-function planRun(row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}): PlannedRun {
-  const problem = benchProblem(row.setup.problemId ?? "");
+async function planRun(row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}): Promise<PlannedRun> {
   const { problemId, formulas } = row.setup;
   const parameters = { ...row.setup.parameters, ...changes.parameters };
   const numerics = { ...row.setup.numerics, ...changes.numerics };
-  const quality = problem.quickQuality?.(parameters, mesh) ?? meshQuality(problem.mesh(parameters, mesh));
-  // A set-up that has no answer is refused before it waits in a queue.
-  problem.yardsticks(parameters, formulas ?? {});
+  const quality = await desk().ask("planMesh", { problemId: problemId ?? "", parameters, formulas: formulas ?? {}, mesh });
   const label = meshLabel(mesh);
   const { monitors } = row.setup;
   const settings: RunSettings = {
@@ -254,7 +251,7 @@ export async function copyRun(opened: Store, runId: string, input: z.infer<typeo
   const { nx, ny, shape, priority, longestS, onceSteady, startFrom, ...numerics } = input;
   const mesh: MeshSpec = { ...(old.settings.mesh as MeshSpec), nx, ny, ...(shape ? { shape } : {}) };
   if (nx * ny > MOST_CELLS) throw new UseCaseError("invalid", `${nx * ny} cells are more than the bench takes (${MOST_CELLS}).`);
-  const planned = planRun(row, mesh, {
+  const planned = await planRun(row, mesh, {
     parameters: old.settings.parameters,
     numerics: { ...numerics, ...(longestS !== undefined || onceSteady ? { stop: { longestS, onceSteady } } : { stop: undefined }) },
     priority,
@@ -304,12 +301,14 @@ export async function startSweep(opened: Store, caseId: string, input: z.infer<t
   const { family } = problem;
   const mesh = familyMesh(family, input.nx, input.ny);
   const second = axes[1]?.values ?? [undefined];
-  const planned = axes[0].values.flatMap((a) =>
-    second.map((b) => {
-      const parameters = applyAxes(problem, row.setup.parameters, axes, b === undefined ? [a] : [a, b]);
-      const name = b === undefined ? significant(a, 5) : `${significant(a, 5)}, ${significant(b, 5)}`;
-      return planRun(row, mesh, { parameters, priority: input.priority, label: name });
-    }),
+  const planned = await Promise.all(
+    axes[0].values.flatMap((a) =>
+      second.map((b) => {
+        const parameters = applyAxes(problem, row.setup.parameters, axes, b === undefined ? [a] : [a, b]);
+        const name = b === undefined ? significant(a, 5) : `${significant(a, 5)}, ${significant(b, 5)}`;
+        return planRun(row, mesh, { parameters, priority: input.priority, label: name });
+      }),
+    ),
   );
   const { sweep, runs } = await inOne(opened, async (tx) => {
     const made = await insertSweep(tx.db, { caseId, axes, label });
