@@ -6,7 +6,7 @@ import { PageShell } from "./PageShell";
 export const dynamic = "force-dynamic";
 
 /** rows that come with the page; the others are fetched by it */
-const FIRST = 30;
+const FIRST = 16;
 
 export default async function BoardPage() {
   const opened = await store();

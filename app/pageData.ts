@@ -3,8 +3,8 @@ import type { CaseAssessment } from "@/core/assessment/results/case";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
 import type { RunResult } from "@/core/records/run";
 import type { Store } from "@/server/db/store";
-import { listFindings } from "@/server/repositories/findings";
-import { type RunRow, runsInState } from "@/server/repositories/runs";
+import { countOpenFindings } from "@/server/repositories/findings";
+import { countRuns, type RunRow } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/evidence";
 import type { Place } from "@/ui/shell/Keys";
 import type {
@@ -135,10 +135,6 @@ export function places(current?: { id: string; title: string }): Place[] {
 
 /** Counts shown in the plate of every page. */
 export async function plate(opened: Store) {
-  const runs = await runsInState(opened.db, ["running", "waiting"]);
-  const findings = await listFindings(opened.db);
-  return {
-    busy: { running: runs.filter((r) => r.state === "running").length, waiting: runs.filter((r) => r.state === "waiting").length },
-    findings: findings.filter((f) => !f.curedBy).length,
-  };
+  const { running = 0, waiting = 0 } = await countRuns(opened.db);
+  return { busy: { running, waiting }, findings: await countOpenFindings(opened.db) };
 }

@@ -14,6 +14,7 @@ import { type Alone, aloneInProcess, aloneOnServer } from "./alone.ts";
 import { DURABLE_START, DurableFiles, syncTree } from "./durableFiles.ts";
 import { folderTrouble, lockFolder } from "./folderLock.ts";
 import * as schema from "./schema.ts";
+import { inTurns } from "./turns.ts";
 
 export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
 
@@ -55,6 +56,7 @@ export async function openStore(
     const place = path.join(folder, "database");
     const made = !existsSync(place);
     const client = await PGlite.create({ fs: new DurableFiles(place), startParams: DURABLE_START });
+    inTurns(client);
     const db = drizzle(client, { schema });
     await migrate(db, { migrationsFolder: migrations });
     if (made) syncTree(folder);

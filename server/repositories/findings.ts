@@ -1,5 +1,5 @@
-import { and, asc, eq, isNull, sql } from "drizzle-orm";
-import { assessmentCache, finding, report } from "../db/schema.ts";
+import { and, asc, count, eq, isNull, sql } from "drizzle-orm";
+import { assessmentCache, caseTable, finding, report } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 export type FindingRow = typeof finding.$inferSelect;
@@ -12,6 +12,13 @@ export async function listFindings(db: Db, caseId?: string): Promise<FindingRow[
     .from(finding)
     .where(caseId ? and(alive, eq(finding.caseId, caseId)) : alive)
     .orderBy(asc(finding.createdAt));
+}
+
+/** How many findings of the cases at hand are not cured. */
+export async function countOpenFindings(db: Db): Promise<number> {
+  const open = and(isNull(finding.deletedAt), isNull(finding.curedBy), isNull(caseTable.deletedAt));
+  const [found] = await db.select({ count: count() }).from(finding).innerJoin(caseTable, eq(caseTable.id, finding.caseId)).where(open);
+  return found.count;
 }
 
 export async function insertFinding(db: Db, row: typeof finding.$inferInsert): Promise<FindingRow> {

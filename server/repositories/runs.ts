@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull } from "drizzle-orm";
+import { and, asc, count, desc, eq, inArray, isNull } from "drizzle-orm";
 import { caseTable, field, type HistoryColumn, history, historyPart, mesh, run, setting, sweep } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
@@ -23,6 +23,12 @@ export async function runsInState(db: Db, states: RunRow["state"][]): Promise<Ru
     .from(run)
     .where(and(inArray(run.state, states), isNull(run.deletedAt)))
     .orderBy(asc(run.createdAt));
+}
+
+/** How many runs are in each state. */
+export async function countRuns(db: Db): Promise<Partial<Record<RunRow["state"], number>>> {
+  const rows = await db.select({ state: run.state, count: count() }).from(run).where(isNull(run.deletedAt)).groupBy(run.state);
+  return Object.fromEntries(rows.map((r) => [r.state, r.count]));
 }
 
 export async function insertRun(db: Db, row: typeof run.$inferInsert): Promise<RunRow> {

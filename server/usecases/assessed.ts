@@ -12,7 +12,7 @@ import { recordSource } from "./histories.ts";
 import { Kept } from "./kept.ts";
 
 const MOST_SOLUTIONS = 2000;
-const solutions = new Kept<readonly Reference[]>(MOST_SOLUTIONS, () => 1);
+const solutions = new Kept<readonly Reference[]>(MOST_SOLUTIONS);
 
 /** Yardsticks a bench problem knows by itself, worked out once. @throws {RangeError} its exact solution does not exist there */
 export const exactYardsticks = (input: ExactInput): Promise<readonly Reference[]> =>
@@ -46,7 +46,10 @@ export async function assessed(store: Store, of: ToAssess): Promise<Omit<Assesse
 }
 
 async function workOut(store: Store, { evidence, evidenceHash, title }: ToAssess): Promise<Omit<Assessed, "written">> {
-  const records = await recordsOf(store, evidence);
+  const records = await recordsOf(
+    store,
+    evidence.runs.filter((r) => r.result).map((r) => r.id),
+  );
   const { written, ...found } = await desk()
     .ask("assess", { blobs: store.blobs.folder, evidence, records })
     .catch((error) => {
@@ -62,9 +65,8 @@ async function workOut(store: Store, { evidence, evidenceHash, title }: ToAssess
   return found;
 }
 
-/** Where the records of all runs with a result are. */
-async function recordsOf(store: Store, { runs }: CaseEvidence): Promise<Record<string, RecordSource>> {
-  const ids = runs.filter((r) => r.result).map((r) => r.id);
+/** Where the records of runs are, by run; those that have none are left out. */
+export async function recordsOf(store: Store, ids: readonly string[]): Promise<Record<string, RecordSource>> {
   const stored = new Map((await listHistories(store.db, ids)).map(({ runId, ...stored }) => [runId, stored]));
   const found: Record<string, RecordSource> = {};
   for (const id of ids) {

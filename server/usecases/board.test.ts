@@ -3,12 +3,13 @@ import { afterAll, afterEach, beforeAll, expect, test, vi } from "vitest";
 import { sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { deskHere, setUpDesk } from "../desk/desk.ts";
-import { caseNames, caseStamps } from "../repositories/boardRows.ts";
+import { caseNames, caseStamp, caseStamps } from "../repositories/boardRows.ts";
 import { listQuantities, markYardstick, setLimit, updateCase } from "../repositories/cases.ts";
 import { findHistory, saveHistory, updateRun, writeSetting } from "../repositories/runs.ts";
 import { boardView } from "./board.ts";
 import { bringIn } from "./bringIn.ts";
 import { createCase, createYardstick, deleteCase } from "./cases.ts";
+import { openCase } from "./evidence.ts";
 import { createFinding, deleteFinding } from "./findings.ts";
 import { issueReport } from "./reports.ts";
 import { statePrecision } from "./sources.ts";
@@ -95,6 +96,26 @@ test("the stamp of a case changes with whatever is stored of it, and with nothin
   expect(await caseStamps(db)).toEqual(before);
   await deleteCase(opened, other.id);
   expect((await caseStamps(db)).has(other.id)).toBe(false);
+});
+
+test("a case that has not changed is opened once; a change, or something damaged, opens it anew", async () => {
+  const { id, run, key } = await withRun("opened again and again");
+  const first = await openCase(opened, id);
+  expect(await openCase(opened, id)).toBe(first);
+  expect(await caseStamp(opened.db, id)).toBe((await caseStamps(opened.db)).get(id));
+  await setLimit(opened.db, id, key, 0.2);
+  const second = await openCase(opened, id);
+  expect(second).not.toBe(first);
+  expect(second.evidence.quantities[0].limit).toBe(0.2);
+  await statePrecision(opened, { code: "c", precision: "double" });
+  expect(await openCase(opened, id)).not.toBe(second);
+  await updateRun(opened.db, run.id, { result: { quantities: { drag: 1 }, profiles: 7 } as never });
+  const hurt = await openCase(opened, id);
+  expect(hurt.damaged).toHaveLength(1);
+  expect(await openCase(opened, id)).not.toBe(hurt);
+  await deleteCase(opened, id);
+  expect(await caseStamp(opened.db, id)).toBeUndefined();
+  await expect(openCase(opened, id)).rejects.toMatchObject({ code: "not-found" });
 });
 
 test("what has not changed is neither assessed nor looked up again; what has, is", async () => {

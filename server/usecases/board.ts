@@ -1,11 +1,8 @@
 import type { BoardRow } from "../../core/assessment/results/boardRow.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
-import { methodVersion } from "../method.ts";
 import { caseNames, caseStamps, keepBoardRow, keptBoardRows } from "../repositories/boardRows.ts";
-import { listSettings } from "../repositories/runs.ts";
-import { type CaseBook, openEach } from "./evidence.ts";
-import { precisionOf } from "./sources.ts";
+import { type CaseBook, commonStamp, openEach } from "./evidence.ts";
 
 interface Named {
   readonly id: string;
@@ -23,6 +20,13 @@ export interface BoardView {
 
 type Found = { readonly row: BoardRow } | { readonly sentence: string };
 
+interface Known {
+  readonly stamp: string;
+  readonly found: Found;
+  /** when it was found that something of it cannot be read; the database keeps none of these */
+  readonly unsoundAt?: number;
+}
+
 /** how long a page waits for what has changed before it shows the rest */
 const WAIT_MS = 500;
 /** what could not be read is looked at again after this long: it may have been brought back */
@@ -32,8 +36,8 @@ const AGAIN_MS = 10_000;
 class Worker {
   private readonly waiting = new Map<string, string>();
   private working: Promise<void> | undefined;
-  /** what is not kept in the database: cases that are broken or damaged */
-  readonly unsound = new Map<string, { readonly stamp: string; readonly found: Found; readonly at: number }>();
+  /** what is at hand of each case */
+  readonly known = new Map<string, Known>();
 
   constructor(private readonly store: Store) {}
 
@@ -61,11 +65,21 @@ class Worker {
 
   private async one(id: string, stamp: string): Promise<void> {
     const [found] = await openEach(this.store, [id]);
-    this.unsound.delete(id);
     if (!found) return;
-    if ("sentence" in found) this.unsound.set(id, { stamp, found: { sentence: found.sentence }, at: Date.now() });
-    else if (found.damaged.length) this.unsound.set(id, { stamp, found: { row: boardRow(found) }, at: Date.now() });
-    else await keepBoardRow(this.store.db, id, stamp, boardRow(found));
+    if ("sentence" in found) this.known.set(id, { stamp, found: { sentence: found.sentence }, unsoundAt: Date.now() });
+    else if (found.damaged.length) this.known.set(id, { stamp, found: { row: boardRow(found) }, unsoundAt: Date.now() });
+    else {
+      this.known.set(id, { stamp, found: { row: boardRow(found) } });
+      await keepBoardRow(this.store.db, id, stamp, boardRow(found));
+    }
+  }
+
+  /** Fetches what was kept of cases that are not at hand as they are now. */
+  async fetch(stamps: ReadonlyMap<string, string>): Promise<void> {
+    for (const id of this.known.keys()) if (!stamps.has(id)) this.known.delete(id);
+    const wanted = [...stamps].flatMap(([id, stamp]) => (this.known.get(id)?.stamp === stamp ? [] : [id]));
+    for (const { caseId, stamp, row } of await keptBoardRows(this.store.db, wanted))
+      if (stamps.get(caseId) === stamp) this.known.set(caseId, { stamp, found: { row } });
   }
 }
 
@@ -100,23 +114,24 @@ export async function boardView(store: Store, waitMs = WAIT_MS): Promise<BoardVi
   return (await look(store, worker)).view;
 }
 
-async function look(store: Store, { unsound }: Worker): Promise<{ view: BoardView; missing: [string, string][] }> {
+async function look(store: Store, worker: Worker): Promise<{ view: BoardView; missing: [string, string][] }> {
   // Stamps first: what changes meanwhile is newer than its stamp, and is looked at again.
-  const [stamps, precision] = [await caseStamps(store.db), precisionOf(await listSettings(store.db))];
-  const [names, kept] = [await caseNames(store.db), await keptBoardRows(store.db)];
-  const common = hashOf({ method: methodVersion(), precision });
+  const common = await commonStamp(store);
+  const stamps = new Map([...(await caseStamps(store.db))].map(([id, own]) => [id, `${common} ${own}`]));
+  const names = await caseNames(store.db);
+  await worker.fetch(stamps);
   const rows: BoardRow[] = [];
   const waiting: Named[] = [];
   const broken: (Named & { sentence: string })[] = [];
   const missing: [string, string][] = [];
   for (const { id, title } of names) {
-    const stamp = `${common} ${stamps.get(id)}`;
-    const here = unsound.get(id);
-    const known: Found | undefined = kept.get(id)?.stamp === stamp ? kept.get(id) : here?.stamp === stamp ? here.found : undefined;
-    if (!known || (here && Date.now() - here.at > AGAIN_MS)) missing.push([id, stamp]);
-    if (!known) waiting.push({ id, title });
-    else if ("sentence" in known) broken.push({ id, title, sentence: known.sentence });
-    else rows.push(known.row);
+    const stamp = stamps.get(id) ?? "";
+    const known = worker.known.get(id);
+    const current = known?.stamp === stamp ? known : undefined;
+    if (!current || Date.now() - (current.unsoundAt ?? Number.POSITIVE_INFINITY) > AGAIN_MS) missing.push([id, stamp]);
+    if (!current) waiting.push({ id, title });
+    else if ("sentence" in current.found) broken.push({ id, title, sentence: current.found.sentence });
+    else rows.push(current.found.row);
   }
-  return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), common, rows.length]).slice(0, 16) }, missing };
+  return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), rows.length]).slice(0, 16) }, missing };
 }

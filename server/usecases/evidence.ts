@@ -7,6 +7,7 @@ import type { sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { methodVersion } from "../method.ts";
+import { caseStamp } from "../repositories/boardRows.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, quantitySpec } from "../repositories/cases.ts";
 import type { FindingRow, ReportRow } from "../repositories/findings.ts";
@@ -14,6 +15,7 @@ import { listSettings, type MeshRow, type RunRow } from "../repositories/runs.ts
 import { assessed, exactYardsticks } from "./assessed.ts";
 import { derivedEvidence, runEvidence } from "./evidenceParts.ts";
 import { UseCaseError } from "./failure.ts";
+import { Kept } from "./kept.ts";
 import { precisionOf } from "./sources.ts";
 
 type SweepRow = typeof sweep.$inferSelect;
@@ -37,9 +39,34 @@ export interface CaseBook {
 
 /** Loads a case and assesses it. */
 export async function openCase(store: Store, caseId: string): Promise<CaseBook> {
+  const own = await caseStamp(store.db, caseId);
+  if (own === undefined) throw new UseCaseError("not-found", "There is no such case; it may have been deleted.");
+  const books = booksOf(store);
+  const stamp = `${caseId} ${await commonStamp(store)} ${own}`;
+  const kept = books.find(stamp);
+  if (kept) return kept;
   const [book] = await openCases(store, [caseId]);
   if (!book) throw new UseCaseError("not-found", "There is no such case; it may have been deleted.");
+  // What cannot be read now may be brought back.
+  if (!book.damaged.length) books.keep(stamp, book);
   return book;
+}
+
+const MOST_BOOKS = 12;
+
+const held = globalThis as unknown as { tinRulerBooks?: WeakMap<object, Kept<CaseBook>> };
+
+/** Cases as they were last opened, by the stamp of all that is stored of them: turning from stage to stage loads nothing anew. */
+function booksOf(store: Store): Kept<CaseBook> {
+  held.tinRulerBooks ??= new WeakMap();
+  const books = held.tinRulerBooks.get(store.blobs) ?? new Kept<CaseBook>(MOST_BOOKS);
+  held.tinRulerBooks.set(store.blobs, books);
+  return books;
+}
+
+/** A word for what every case rests on besides its own: the method, and what was said of codes. */
+export async function commonStamp(store: Store): Promise<string> {
+  return hashOf({ method: methodVersion(), precision: precisionOf(await listSettings(store.db)) });
 }
 
 /** Loads several cases, in the order they were made; assessments of unchanged evidence are taken from the cache. */

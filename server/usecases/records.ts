@@ -44,7 +44,7 @@ export async function chooseTake(opened: Store, caseId: string, key: string, tak
 }
 
 const MOST_PICTURES = 60;
-const pictures = new Kept<Awaited<ReturnType<typeof draw>>>(MOST_PICTURES, () => 1);
+const pictures = new Kept<Awaited<ReturnType<typeof draw>>>(MOST_PICTURES);
 
 /** What the pages draw of one averaged record: running mean, spread of its values, spectrum, one period. */
 export async function recordPictures(opened: Store, runId: string, key: string, signal?: AbortSignal) {

@@ -9,9 +9,9 @@ import type { ReportMaterial } from "../report/document.ts";
 import { findProgramme } from "../repositories/cases.ts";
 import { findReport, insertReport, nextReportNumber, type ReportRow } from "../repositories/findings.ts";
 import { listFields } from "../repositories/runs.ts";
+import { recordsOf } from "./assessed.ts";
 import { type CaseBook, openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
-import { recordMaterial } from "./histories.ts";
 
 export const IssueInput = z.object({ issuedBy: z.string().trim().min(1, "Say who issues it; initials are enough.").max(80) });
 
@@ -58,10 +58,12 @@ async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issue
   // A report is for good: none is made of half the evidence.
   if (book.damaged.length)
     throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${book.damaged[0]}`);
+  const { derived, quantities, runs } = book.evidence;
+  const blobs = opened.blobs.folder;
   const records: Record<string, RecordMaterial> = {};
-  for (const id of book.assessment.ladder) {
-    const found = await recordMaterial(opened, id);
-    if (found) records[id] = found;
+  for (const [id, source] of Object.entries(await recordsOf(opened, book.assessment.ladder))) {
+    const run = runs.find((r) => r.id === id);
+    records[id] = { blobs, source, ...(run && derived ? { worked: { run, derived, quantities } } : {}) };
   }
   const finest = book.runs.find((r) => r.id === book.assessment.ladder[0]);
   const rows = finest ? await listFields(opened.db, finest.id) : [];
@@ -71,7 +73,7 @@ async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issue
     issuedBy,
     issuedAt,
     programme: (await findProgramme(opened.db))?.name ?? "",
-    blobs: opened.blobs.folder,
+    blobs,
     records,
     ...(finest?.settings.problemId && rows.length ? { fields: { settings: finest.settings, rows } } : {}),
   };

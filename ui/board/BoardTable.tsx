@@ -25,7 +25,7 @@ const STATES = [
 ] as const;
 
 /** rows that are shown at first, and that join them whenever the last comes into view */
-const STEP = 30;
+const STEP = 16;
 
 /** How many rows are shown, and what has to come into view for more. */
 function useMore(all: number): [shown: number, edge: (element: HTMLElement | null) => (() => void) | undefined] {
