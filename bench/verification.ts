@@ -138,6 +138,12 @@ const PUBLISHED: readonly Plan[] = [
     ] as const,
     similarity: { rayleigh },
   })),
+  {
+    id: "chamber",
+    title: "Chamber with one warm wall, Ra 1e6, sides that halve badly",
+    meshes: [17, 23, 33, 45, 63, 81, 127].map((n) => [n, n] as const),
+    similarity: { rayleigh: 1e6 },
+  },
   ...[100, 200, 400].map((reynolds) => ({
     id: "step",
     title: `Step, Re ${reynolds}`,

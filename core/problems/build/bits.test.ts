@@ -34,7 +34,7 @@ const RECORDED: Readonly<Record<string, readonly [record: string, fields: string
   plates: ["81f3977f", "f7e5df9d"],
   pipe: ["32dba815", "9d4eae70"],
   "pipe-entry": ["66670445", "e62e6191"],
-  chamber: ["05361f96", "a31e6306"],
+  chamber: ["07c0716a", "7c743706"],
   heated: ["0701d83d", "4bbc3506"],
   eddies: ["bc226b73", "68e14dc5"],
   "post-shedding": ["f40f53bc", "51f134d9"],

@@ -82,7 +82,7 @@ export class FlowLevel {
 
   /** Smaller steps from now on: for flows that run away. */
   calm(factor: number): void {
-    this.relaxation = Math.max(LEAST_RELAXATION, factor * this.options.relaxation);
+    this.relaxation = Math.max(Math.min(LEAST_RELAXATION, this.options.relaxation), factor * this.options.relaxation);
     for (const q of this.scalars) q.calm(factor);
   }
 

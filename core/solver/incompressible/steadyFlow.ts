@@ -6,6 +6,7 @@ import { flowGeometry } from "../discrete/flowGeometry.ts";
 import { kernelArena } from "../kernels/arena.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
 import type { CellField, Checkpoint, SimulationReport, SimulationState } from "../simulation.ts";
+import { buoyantLayerM, longestCellM } from "./buoyantLayer.ts";
 import { FlowLevel } from "./flowLevel.ts";
 import type { FlowPhysics } from "./flowPhysics.ts";
 import { arenaBytes, LaminarFlow } from "./laminarFlow.ts";
@@ -38,6 +39,10 @@ export const DEFAULT_STEADY_OPTIONS: SteadyFlowOptions = {
 export type IterationReport = SimulationReport;
 
 const RELAXATION = 0.8;
+/** where temperature drives the flow that carries it, larger steps set the two against each other */
+const RELAXATION_BUOYANT = 0.45;
+/** layers of buoyancy that a cell of a coarse level may span: coarser ones misrepresent the flow so far that their corrections do harm */
+const LAYERS_ACROSS = 3.2;
 const COARSE_START_ORDERS = 1.5;
 const COARSE_START_ITERATIONS = 12;
 /** residual over its largest that a coarse start must have come below */
@@ -67,8 +72,8 @@ export class SteadyFlow extends LaminarFlow {
     physics: FlowPhysics,
     private readonly options: SteadyFlowOptions,
   ) {
-    const nested = nestedGeometries(mesh, physics.scalars?.length ?? 0, options.multigrid);
-    super(mesh, physics, nested.geometries[0], levelOptions(options.scheme));
+    const nested = nestedGeometries(mesh, physics, options.multigrid);
+    super(mesh, physics, nested.geometries[0], levelOptions(physics, options.scheme));
     this.geometries = nested.geometries;
     this.transfers = nested.transfers;
     this.boundaries.push(this.finest.boundary);
@@ -106,7 +111,9 @@ export class SteadyFlow extends LaminarFlow {
     const levels = this.geometries
       .slice(from)
       .map((g, k) =>
-        from + k === 0 ? this.finest : new FlowLevel(g, this.physics, levelOptions(this.options.scheme, true), this.boundaries[from + k]),
+        from + k === 0
+          ? this.finest
+          : new FlowLevel(g, this.physics, levelOptions(this.physics, this.options.scheme, true), this.boundaries[from + k]),
       );
     if (from > 0) levels[0].toRest();
     return new NestedSolver(levels, this.transfers.slice(from), this.options.window);
@@ -220,11 +227,12 @@ export class SteadyFlow extends LaminarFlow {
 }
 
 /** The mesh and its nested coarser ones, with what lies between them, all in one arena. */
-function nestedGeometries(mesh: FaceMesh, scalars: number, multigrid: boolean): { geometries: FlowGeometry[]; transfers: LevelTransfer[] } {
-  const arena = kernelArena(arenaBytes(mesh, scalars));
+function nestedGeometries(mesh: FaceMesh, physics: FlowPhysics, multigrid: boolean): { geometries: FlowGeometry[]; transfers: LevelTransfer[] } {
+  const arena = kernelArena(arenaBytes(mesh, physics.scalars?.length ?? 0));
+  const longest = LAYERS_ACROSS * buoyantLayerM(mesh, physics);
   const geometries = [flowGeometry(mesh, false, arena)];
   const transfers: LevelTransfer[] = [];
-  for (let next = multigrid ? coarser(mesh) : undefined; next; next = coarser(next.mesh)) {
+  for (let next = multigrid ? coarser(mesh) : undefined; next && longestCellM(next.mesh) <= longest; next = coarser(next.mesh)) {
     transfers.push(next.transfer);
     geometries.push(flowGeometry(next.mesh, true, arena));
   }
@@ -232,6 +240,7 @@ function nestedGeometries(mesh: FaceMesh, scalars: number, multigrid: boolean): 
 }
 
 /** Central differences can fail outright on the coarsest meshes; what a coarse level computes only guides the finest. */
-function levelOptions(scheme: ConvectionScheme, coarse = false) {
-  return { scheme: coarse && scheme !== "upwind" ? ("linear-upwind" as const) : scheme, relaxation: RELAXATION };
+function levelOptions({ scalars }: FlowPhysics, scheme: ConvectionScheme, coarse = false) {
+  const relaxation = scalars?.some((q) => q.buoyancy) ? RELAXATION_BUOYANT : RELAXATION;
+  return { scheme: coarse && scheme !== "upwind" ? ("linear-upwind" as const) : scheme, relaxation };
 }
