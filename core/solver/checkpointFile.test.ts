@@ -58,5 +58,21 @@ describe("the state of a run as a file", () => {
     const bytes = packCheckpoint({ a: Float64Array.of(1, 2, 3), b: "x" });
     for (const end of [0, 5, 11, 20, bytes.length - 1]) expect(() => unpackCheckpoint(bytes.subarray(0, end))).toThrow(RangeError);
     expect(() => unpackCheckpoint(new TextEncoder().encode("PK something"))).toThrow("no state of a run");
+    expect(() => unpackCheckpoint(new TextEncoder().encode("{ not json"))).toThrow("damaged");
+  });
+  test("whatever byte of it is changed, it is read or refused, and nothing else", () => {
+    const bytes = packCheckpoint({ a: Float64Array.of(1, 2, 3), b: "x", c: [Int32Array.of(4), 5], d: { e: null } });
+    fc.assert(
+      fc.property(fc.nat(bytes.length - 1), fc.nat(255), fc.nat(bytes.length - 1), fc.nat(255), (at, to, alsoAt, also) => {
+        const changed = bytes.slice();
+        [changed[at], changed[alsoAt]] = [to, also];
+        try {
+          unpackCheckpoint(changed);
+        } catch (error) {
+          expect(error).toBeInstanceOf(RangeError);
+        }
+      }),
+      { numRuns: 1000 },
+    );
   });
 });

@@ -49,6 +49,17 @@ export function packCheckpoint(state: Checkpoint): Uint8Array {
   return bytes;
 }
 
+const DAMAGED = "The state of the run is damaged.";
+
+/** What cannot be read is damaged, whatever the reader calls it. */
+function sound<T>(read: () => T): T {
+  try {
+    return read();
+  } catch {
+    throw new RangeError(DAMAGED);
+  }
+}
+
 const isPlaced = (v: object): v is Placed => "$at" in v && "kind" in v && "count" in v;
 
 /**
@@ -57,7 +68,7 @@ const isPlaced = (v: object): v is Placed => "$at" in v && "kind" in v && "count
  */
 export function unpackCheckpoint(bytes: Uint8Array): Checkpoint {
   const text = (from: number, to: number) => new TextDecoder().decode(bytes.subarray(from, to));
-  if (text(0, 1) === "{") return fromPlain(JSON.parse(text(0, bytes.length))) as Checkpoint;
+  if (text(0, 1) === "{") return sound(() => fromPlain(JSON.parse(text(0, bytes.length)))) as Checkpoint;
   if (text(0, FORMAT.length) !== FORMAT || bytes.length < HEAD) throw new RangeError("These bytes are no state of a run.");
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(8, true);
   const start = padded(HEAD + length);
@@ -68,10 +79,11 @@ export function unpackCheckpoint(bytes: Uint8Array): Checkpoint {
     if (!isPlaced(value)) return "$n" in value ? fromPlain(value) : Object.fromEntries(Object.entries(value).map(([k, v]) => [k, inside(v)]));
     const { $at, kind, count } = value;
     const Kinds = KINDS[kind];
+    if (!Kinds || !(Number.isInteger($at) && $at >= 0 && Number.isInteger(count) && count >= 0)) throw new RangeError(DAMAGED);
     const end = start + $at + count * Kinds.BYTES_PER_ELEMENT;
     if (!(end <= bytes.length)) throw new RangeError("The state of the run is cut short.");
     // A copy of its own: the solver writes into it.
     return new Kinds(bytes.slice(start + $at, end).buffer);
   };
-  return inside(JSON.parse(text(HEAD, HEAD + length))) as Checkpoint;
+  return inside(sound(() => JSON.parse(text(HEAD, HEAD + length)))) as Checkpoint;
 }

@@ -15,14 +15,15 @@ export function packMesh(mesh: FaceMesh): Uint8Array {
 /** @throws {RangeError} The bytes are no mesh of this format. */
 export function unpackMesh(bytes: Uint8Array): FaceMesh {
   let read: { format?: unknown; mesh?: unknown };
+  let mesh: FaceMesh;
   try {
     read = JSON.parse(strFromU8(gunzipSync(bytes)));
+    mesh = fromPlain(read.mesh) as unknown as FaceMesh;
   } catch {
     throw new RangeError("The stored mesh cannot be read: it is no mesh file, or it is damaged.");
   }
   if (read.format !== FORMAT) throw new RangeError(`The stored mesh is of format ${String(read.format)}, not ${FORMAT}.`);
-  const mesh = fromPlain(read.mesh) as unknown as FaceMesh;
-  if (!(mesh.volumeM2?.length === mesh.cellCount && mesh.cellStart?.length === mesh.cellCount + 1))
+  if (!(mesh?.volumeM2?.length === mesh.cellCount && mesh.cellStart?.length === mesh.cellCount + 1))
     throw new RangeError("The stored mesh is incomplete.");
   return mesh;
 }

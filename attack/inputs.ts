@@ -1,0 +1,229 @@
+import { mkdtemp, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import ExcelJS from "exceljs";
+import { readAssessment } from "../core/assessment/stored.ts";
+import { readRecordJson } from "../core/formats/recordJson.ts";
+import { readSheet } from "../core/formats/sheet.ts";
+import { guessRoles } from "../core/intake/columnRoles.ts";
+import { buildHistory } from "../core/intake/historyImport.ts";
+import { FormulaError, readFormula } from "../core/manufactured/formula.ts";
+import { rectangleMesh } from "../core/mesh/rectangle.ts";
+import { DerivedError, readDerived } from "../core/method/propagation/derived.ts";
+import { randomFrom } from "../core/numeric/random.ts";
+import { packCheckpoint, unpackCheckpoint } from "../core/solver/checkpointFile.ts";
+import { packMesh, unpackMesh } from "../core/solver/meshFile.ts";
+import { parseQuantity } from "../core/units/units.ts";
+import { readMessage } from "../server/jobs/messageShape.ts";
+import { readRecordFile } from "../server/reading/readFile.ts";
+import { type Attack, type Finding, median } from "./attack.ts";
+
+const SEED = 20260404;
+const STALLED_MS = 1000;
+const UNIFORM = { kind: "uniform" } as const;
+
+/** Signs and pieces that have upset readers before. */
+const PIECES = [
+  "",
+  "\0",
+  "\r",
+  "\n",
+  ",",
+  ";",
+  "\t",
+  '"',
+  "(",
+  ")",
+  "^",
+  "#",
+  "1e999",
+  "NaN",
+  "-",
+  "\uFEFF",
+  "\ud800",
+  "９",
+  "=1+1",
+  "x".repeat(300),
+];
+
+/** Spoils bytes in one to four places: something put in, taken out, doubled or turned. */
+function spoilt(bytes: Uint8Array, random: () => number): Uint8Array {
+  let out = Buffer.from(bytes);
+  for (let k = 0; k < 1 + Math.floor(4 * random()); k++) {
+    const at = Math.floor(out.length * random());
+    const to = Math.min(out.length, at + 1 + Math.floor(20 * random()));
+    const put = [Buffer.from(PIECES[Math.floor(PIECES.length * random())]), out.subarray(at, to), Buffer.from([Math.floor(256 * random())])];
+    const [head, tail] = random() < 0.5 ? [out.subarray(0, at), out.subarray(to)] : [out.subarray(0, at), out.subarray(at)];
+    out = Buffer.concat([head, put[Math.floor(3 * random())], tail]);
+  }
+  return new Uint8Array(out);
+}
+
+interface Kind {
+  readonly what: string;
+  readonly sound: readonly (string | Uint8Array)[];
+  /** reads it; @returns whether it was accepted */
+  readonly read: (bytes: Uint8Array) => boolean | Promise<boolean>;
+  /** errors that are an answer, not an accident */
+  readonly foreseen?: (error: unknown) => boolean;
+}
+
+const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
+
+function readTable(bytes: Uint8Array): boolean {
+  const read = readSheet(text(bytes));
+  if (!read.ok) return false;
+  const quantities = [{ key: "q1", name: "drag", symbol: "F" }];
+  return buildHistory(read.sheet, guessRoles(read.sheet, quantities), quantities).ok;
+}
+
+async function workbook(): Promise<Uint8Array> {
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet("run");
+  sheet.addRow(["iteration", "drag (N)", "mass"]);
+  for (let i = 1; i <= 20; i++) sheet.addRow([i, 2 + 0.5 ** i, 0.3 ** i]);
+  return new Uint8Array(await book.xlsx.writeBuffer());
+}
+
+const MESSAGES = [
+  { type: "rows", from: 0, columns: [{ role: "iteration", key: "iteration" }], rows: [[1]], starts: { mass: 1 } },
+  { type: "done", state: "done", iterations: 3, seconds: 1, result: { quantities: { drag: 1 }, profiles: [], errorNorms: [] }, fields: [] },
+  { type: "climbing", cells: 64, left: 2 },
+];
+
+async function kinds(folder: string): Promise<Kind[]> {
+  const place = path.join(folder, "spoilt.xlsx");
+  const mesh = rectangleMesh({ lengthM: 1, heightM: 1, nx: 3, ny: 3, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false });
+  return [
+    {
+      what: "delimited tables",
+      sound: [
+        "iteration,drag (N),mass residual\n1,2.5,0.1\n2,2.4,0.01\n3,2.39,0.001\n",
+        "# time heat_flux(W) log10(R_mass)\n0.1 3 -1\n0.2 4 -2\n",
+        "it;u;v\r\n;m/s;m/s\r\n1;1,5;2\r\n2;1,25;2\r\n",
+        'step\tposition\n1\t(1 2 3)\n2\t(2 3 4)\n"3"\t(4 5 6)\n',
+      ],
+      read: readTable,
+    },
+    {
+      what: "records as JSON",
+      sound: [
+        '{"format":"tin-ruler-record","version":1,"columns":[{"name":"iteration","values":[1,2,3]},{"name":"drag","unit":"N","values":[1,null,3]}]}',
+      ],
+      read: (b) => readRecordJson(text(b)).ok,
+    },
+    {
+      what: "workbooks",
+      sound: [await workbook()],
+      read: async (b) => {
+        await writeFile(place, b);
+        const read = readRecordFile(place, "spoilt.xlsx", { stopped: () => false, progress: () => undefined });
+        // Some damaged archives never end; in the application their thread is ended and the file refused.
+        const stalled = new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), STALLED_MS));
+        return (await Promise.race([read, stalled]))?.ok === true;
+      },
+    },
+    {
+      what: "formulas of fields",
+      sound: ["sin(pi*x)*cos(pi*y)*exp(-2*t)", "x^2*(1-x)^2", "sqrt(1+x*y)/(2+tanh(t))"],
+      read: (b) => readFormula(text(b)) !== undefined,
+      foreseen: (e) => e instanceof FormulaError,
+    },
+    {
+      what: "formulas over quantities",
+      sound: ["drag/(0.5*density*speed^2*area)", "abs(a-b)/max(a,b)", "(a+b)*pi"],
+      read: (b) => readDerived(text(b), ["drag", "density", "speed", "area", "a", "b"]) !== undefined,
+      foreseen: (e) => e instanceof DerivedError,
+    },
+    {
+      what: "figures with units",
+      sound: ["5 m/s", "4 °C", "1.274 kg/m^3", "0.0174 cP", "3,5 mm"],
+      read: (b) => ["m/s", "K", "kg/m^3", "Pa s", "m", ""].some((unit) => parseQuantity(text(b), unit).ok),
+    },
+    {
+      what: "what a node tells",
+      sound: MESSAGES.map((m) => JSON.stringify(m)),
+      read: (b) => {
+        try {
+          return readMessage(JSON.parse(text(b))) !== undefined;
+        } catch (error) {
+          if (error instanceof SyntaxError) return false;
+          throw error;
+        }
+      },
+      foreseen: (e) => e instanceof Error && e.name === "ZodError",
+    },
+    {
+      what: "kept assessments",
+      sound: ['{"caseId":"a","ladder":[],"stale":false,"stages":[]}'],
+      read: (b) => {
+        try {
+          return readAssessment(JSON.parse(text(b))) !== undefined;
+        } catch (error) {
+          if (error instanceof SyntaxError || error instanceof RangeError || error instanceof DOMException) return false;
+          throw error;
+        }
+      },
+    },
+    {
+      what: "checkpoints and meshes",
+      sound: [
+        packCheckpoint({ state: "running", history: Float64Array.of(1, 0.1, 0.01), best: new Float64Array(40), counters: [1, 2, 3] }),
+        packMesh(mesh),
+      ],
+      read: (b) => {
+        let read = 0;
+        for (const reader of [unpackCheckpoint, unpackMesh])
+          try {
+            reader(b);
+            read++;
+          } catch (error) {
+            if (!(error instanceof RangeError)) throw error;
+          }
+        return read > 0;
+      },
+    },
+  ];
+}
+
+const bytesOf = (given: string | Uint8Array) => (typeof given === "string" ? new TextEncoder().encode(given) : given);
+
+async function spoil(kind: Kind, count: number): Promise<Finding> {
+  const random = randomFrom(SEED);
+  let [accepted, refused] = [0, 0];
+  const accidents: string[] = [];
+  const times: number[] = [];
+  for (let k = 0; k < count; k++) {
+    const bytes = spoilt(bytesOf(kind.sound[k % kind.sound.length]), random);
+    const begun = performance.now();
+    try {
+      if (await kind.read(bytes)) accepted++;
+      else refused++;
+    } catch (error) {
+      if (kind.foreseen?.(error)) refused++;
+      else accidents.push(`${(error as Error).name}: ${(error as Error).message.slice(0, 80)}`);
+    }
+    times.push(performance.now() - begun);
+  }
+  const longest = Math.max(...times) / Math.max(1, median(times));
+  const told = accidents.length ? `; ${accidents.length} exceptions, the first ${accidents[0]}` : ", no exception";
+  return {
+    attack: `spoilt ${kind.what}`,
+    tried: `${count} seeded`,
+    answered: `${accepted} read, ${refused} refused with a sentence${told}; the slowest took ${Math.max(...times).toFixed(0)} ms`,
+    held: accidents.length === 0 && (Math.max(...times) < 3000 || longest < 100),
+  };
+}
+
+/** Spoilt inputs over every reader: each is read or refused, in a time that bears a relation to its size. */
+export const spoiltInputs: Attack = async ({ inputs }) => {
+  const folder = await mkdtemp(path.join(tmpdir(), "tin-ruler-attack-"));
+  try {
+    const found: Finding[] = [];
+    // Workbooks are unpacked each time, which takes as long as a hundred texts.
+    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 10) : inputs));
+    return found;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+};

@@ -1,0 +1,52 @@
+/**
+ * Attacks the application and writes what was tried, and what it answered, into docs/reliability.md.
+ * npm run attack                  all of it, about ten minutes
+ * npm run attack -- --quick       a part of a minute or two; the page is left as it is
+ * npm run attack -- kills disks   these alone; the page is left as it is
+ */
+import { writeFileSync } from "node:fs";
+import type { Attack, Finding, Size } from "./attack.ts";
+import { callers } from "./callers.ts";
+import { database } from "./database.ts";
+import { disks, kills, owners } from "./folder.ts";
+import { spoiltInputs } from "./inputs.ts";
+
+const ATTACKS: Readonly<Record<string, Attack>> = { inputs: spoiltInputs, callers, owners, kills, disks, database };
+const WHOLE: Size = { inputs: 10_000, kills: 100, rounds: 10 };
+const QUICK: Size = { inputs: 500, kills: 4, rounds: 2 };
+
+const words = process.argv.slice(2);
+const named = words.filter((w) => !w.startsWith("--"));
+const unknown = named.find((n) => !ATTACKS[n]);
+if (unknown) throw new Error(`No attack ${unknown}; there are ${Object.keys(ATTACKS).join(", ")}.`);
+const size = words.includes("--quick") ? QUICK : WHOLE;
+
+const cell = (text: string) => text.replace(/\|/g, "\\|").replace(/\s+/g, " ");
+const row = (f: Finding) => `| ${cell(f.attack)} | ${cell(f.tried)} | ${cell(f.answered)} | ${f.held ? "held" : "**not held**"} |`;
+
+const found: Finding[] = [];
+for (const [name, attack] of Object.entries(ATTACKS)) {
+  if (named.length && !named.includes(name)) continue;
+  for (const f of await attack(size)) {
+    found.push(f);
+    console.log(row(f));
+  }
+}
+const broken = found.filter((f) => !f.held);
+if (broken.length) process.exitCode = 1;
+if (!named.length && size === WHOLE)
+  writeFileSync(
+    "docs/reliability.md",
+    `# What was done to it, and what it answered
+
+Written by \`npm run attack\` on ${new Date().toISOString().slice(0, 10)}, Node ${process.version}, on a production build. Times are of a shared machine.
+
+| attack | tried | answered | |
+|---|---|---|---|
+${found.map(row).join("\n")}
+
+Tests hold the rest of what was once found: hostile names, formulas and workbooks (\`hostile.test.ts\`), rows told twice and leases lost
+(\`benchProtocol.test.ts\`), halves and races (\`store.test.ts\`, \`alone.test.ts\`), damaged blobs (\`damaged.test.ts\`), logs that are replaced
+(\`reading.test.ts\`), tasks that hang or need too much memory (\`desk.test.ts\`), seven tabs and kills in a browser (\`e2e/\`).
+`,
+  );
