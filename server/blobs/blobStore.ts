@@ -110,32 +110,44 @@ export class BlobStore {
    * @throws {RangeError} More than `most` bytes came; nothing is kept.
    */
   async putPieces(pieces: AsyncIterable<Uint8Array>, most: number): Promise<{ hash: string; bytes: number }> {
-    await mkdir(this.folder, { recursive: true });
     const beside = path.join(this.folder, `${ARRIVING}${process.pid}.${Math.random().toString(36).slice(2)}`);
-    const digest = createHash("sha256");
-    let bytes = 0;
     try {
-      const file = await open(/*turbopackIgnore: true*/ beside, "wx");
-      try {
-        for await (const piece of pieces) {
-          bytes += piece.byteLength;
-          if (bytes > most) throw new RangeError(`The file has more than ${Math.round(most / 1024 / 1024)} MB.`);
-          digest.update(piece);
-          await file.write(piece);
-        }
-        await file.sync();
-      } finally {
-        await file.close();
-      }
-      const hash = digest.digest("hex");
+      const { hash, bytes } = await this.writePieces(beside, pieces, most);
       await mkdir(path.dirname(this.place(hash)), { recursive: true });
       await rename(beside, this.place(hash));
       await syncFolder(path.dirname(this.place(hash)));
       return { hash, bytes };
     } catch (error) {
-      await rm(beside, { force: true });
+      await rm(beside, { force: true }).catch(() => undefined);
       throw error;
     }
+  }
+
+  /** Whoever sends hears an answer only once all has been taken: what can no longer be kept is taken and let go, within bounds. */
+  private async writePieces(beside: string, pieces: AsyncIterable<Uint8Array>, most: number): Promise<{ hash: string; bytes: number }> {
+    const digest = createHash("sha256");
+    let bytes = 0;
+    let failed: unknown;
+    const fail = (error: unknown) => {
+      failed ??= error;
+    };
+    await mkdir(this.folder, { recursive: true }).catch(fail);
+    const file = await open(/*turbopackIgnore: true*/ beside, "wx").catch(fail);
+    try {
+      for await (const piece of pieces) {
+        bytes += piece.byteLength;
+        if (bytes > 2 * most) break;
+        if (bytes > most) fail(new RangeError(`The file has more than ${Math.round(most / 1024 / 1024)} MB.`));
+        if (failed) continue;
+        digest.update(piece);
+        await file?.writeFile(piece).catch(fail);
+      }
+      if (!failed) await file?.sync().catch(fail);
+    } finally {
+      await file?.close();
+    }
+    if (failed) throw failed;
+    return { hash: digest.digest("hex"), bytes };
   }
 
   /**

@@ -29,7 +29,7 @@ afterEach(() => {
 async function withRun(title: string) {
   const { id } = await createCase(opened, newCase({ title }));
   const [q] = await listQuantities(opened.db, id);
-  const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${title.length + 0.5 ** i},${10 * 0.3 ** i}`);
+  const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${1000 + title.length + 0.5 ** i},${10 * 0.3 ** i}`);
   const run = await bringIn(opened, id, {
     history: { name: "h.csv", text: `iteration,${q.name} (N),mass\n${lines.join("\n")}\n` },
     quantities: null,

@@ -40,7 +40,7 @@ async function withRuns(...labels: string[]) {
   const [q] = await listQuantities(opened.db, id);
   const runs = [];
   for (const [k, label] of labels.entries()) {
-    const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${2 + k + 0.5 ** i},${10 * 0.3 ** i}`);
+    const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${2000 + k + 0.5 ** i},${10 * 0.3 ** i}`);
     const history = { name: "h.csv", text: `iteration,${q.name} (N),mass\n${lines.join("\n")}\n` };
     const roles = ["iteration", `quantity:${q.key}`, "residual"];
     runs.push(

@@ -322,7 +322,13 @@ function waveStarts(s: Stretch): [number, number][] {
   return out;
 }
 
-function recurrence(z: Float64Array): { radius: number; angle: number } | undefined {
+/**
+ * Radius an entry and angle an entry, in radians, of the complex pair whose recurrence of two terms fits the changes of a record best; undefined
+ * where its roots are real.
+ * @example
+ * recurrence(Float64Array.from({ length: 20 }, (_, i) => 0.9 ** i * Math.cos(0.5 * i))) // { radius: 0.9, angle: 0.5 }
+ */
+export function recurrence(z: Float64Array): { radius: number; angle: number } | undefined {
   const d = z.subarray(1).map((v, i) => v - z[i]);
   let [xx, xy, yy, xz, yz] = [0, 0, 0, 0, 0];
   for (let k = 1; k + 1 < d.length; k++) {

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { randomFrom } from "../../numeric/random.ts";
-import { alternatingFit, complexFit, constantFit, lineFit, realFit, stretchOf, twoRealFit } from "./decayFit.ts";
+import { alternatingFit, complexFit, constantFit, lineFit, realFit, recurrence, stretchOf, twoRealFit } from "./decayFit.ts";
 import { iterationError, recentError } from "./iterationError.ts";
 
 const record = (n: number, f: (i: number) => number) => Array.from({ length: n }, (_, i) => f(i));
@@ -56,6 +56,17 @@ describe("models give back what a record was made with", () => {
       expect(f.left / (-0.9) ** (n - 1)).toBeCloseTo(1, 4);
     }
     expect(alternatingFit(stretch(60, (i) => 2 + (-0.9) ** i, 2))).toBeUndefined();
+  });
+  test.each([
+    [0.96, 0.6],
+    [0.4, 0.3],
+    [0.99, 0.05],
+    [0.7, 2.5],
+  ])("a recurrence of two terms knows radius %d and angle %d, and that real roots are no pair", (radius, angle) => {
+    const made = recurrence(Float64Array.from({ length: 30 }, (_, i) => 2 + radius ** i * Math.cos(angle * i + 0.4)));
+    expect(made?.radius).toBeCloseTo(radius, 6);
+    expect(made?.angle).toBeCloseTo(angle, 4);
+    expect(recurrence(Float64Array.from({ length: 30 }, (_, i) => 2 + 0.9 ** i - 3 * (0.5 * radius) ** i))).toBeUndefined();
   });
   test("a complex pair: the amplitude of its envelope at the end, whatever its phase", () => {
     for (const phase of [0, 1, 2.5]) {

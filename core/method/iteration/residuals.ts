@@ -62,13 +62,11 @@ export function assessResidual(name: string, values: ArrayLike<number>, options:
   const asked = options.stretchFrom === undefined ? Math.min(200, Math.ceil(logs.length / 4)) : logs.length - options.stretchFrom + 1;
   const stretch = thinned(logs.slice(-Math.max(SHORTEST, Math.min(logs.length, asked))));
   const trend = theilSen(stretch.values);
-  const slope = perEntry(trend, stretch.every);
-  const factor = 10 ** slope.slope;
+  const slope = trend.slope / stretch.every;
+  const factor = 10 ** slope;
   const broken = values.length > 0 && !Number.isFinite(values[values.length - 1]);
-  const state = broken
-    ? "diverging"
-    : decide({ kept, logs, stretch: stretch.values, trend: trend.slope, slope, drop, target: options.dropTarget, start });
-  const left = state === "still-falling" && slope.slope < 0 ? iterationsTo(options.dropTarget, start, stretch, slope.slope) : undefined;
+  const state = broken ? "diverging" : decide({ kept, logs, stretch: stretch.values, trend, slope, drop, target: options.dropTarget, start });
+  const left = state === "still-falling" && slope < 0 ? iterationsTo(options.dropTarget, start, stretch, slope) : undefined;
   return {
     name,
     start,
@@ -97,16 +95,14 @@ function thinned(values: Numbers): { values: Numbers; every: number } {
   return { values: every === 1 ? values : values.filter((_, i) => i % every === 0), every };
 }
 
-const perEntry = (s: SlopeFit, every: number): SlopeFit => ({ slope: s.slope / every, low: s.low / every, high: s.high / every });
-
 interface Told {
   readonly kept: Numbers;
   readonly logs: Numbers;
   readonly stretch: Numbers;
-  /** slope an entry of the stretch, which may be thinned */
-  readonly trend: number;
+  /** slope an entry of the stretch, which may be thinned, with its limits */
+  readonly trend: SlopeFit;
   /** slope an entry of the record */
-  readonly slope: SlopeFit;
+  readonly slope: number;
   readonly drop: number;
   readonly target: number;
   readonly start: number;
@@ -116,17 +112,17 @@ function decide({ kept, logs, stretch, trend, slope, drop, target, start }: Told
   if (kept.length < SHORTEST) return "too-short";
   const end = median(kept.slice(-Math.max(2, Math.ceil(kept.length / 10))));
   // Slope from a stretch that oscillates says little: look for the period first, but a flat cycle is still no progress.
-  const flat = slope.low <= 0 && slope.high >= 0;
-  const cycles = dominantPeriod(stretch, trend) !== undefined;
+  const flat = trend.low <= 0 && trend.high >= 0;
+  const cycles = dominantPeriod(stretch, trend.slope) !== undefined;
   // A rise after the fall beats the fall, unless all of it happens among the last digits of a double.
   const risen = end > RISEN * lowestMedian(kept) && end > start * ROUND_OFF;
-  if (end > 10 * start || (slope.low > 0 && !cycles && (end > start || risen))) return "diverging";
+  if (end > 10 * start || (trend.low > 0 && !cycles && (end > start || risen))) return "diverging";
   if (drop >= target || end < 1e-14) return "settled";
   // A fall that would need five times the record so far to get there is none.
-  const negligible = Math.abs(slope.slope) * logs.length < Math.max(0.1, (target - drop) / 5);
+  const negligible = Math.abs(slope) * logs.length < Math.max(0.1, (target - drop) / 5);
   if ((flat || negligible) && cycles) return "cycling";
   if (flat || negligible) return "stalled";
-  return slope.slope < 0 ? "still-falling" : "diverging";
+  return slope < 0 ? "still-falling" : "diverging";
 }
 
 /** times its lowest level a residual must have risen to that the rise counts */
