@@ -66,6 +66,7 @@ function viewOf<Part extends keyof CaseAssessment>(book: CaseBook, { stage, quan
     runs: book.runs.map((r) => runLine(r, book, drops)),
     stage,
     quantityKey,
+    version: book.evidenceHash.slice(0, 16),
     margin: marginFor(stage, book.evidence, a, quantityKey) ?? null,
   };
 }
@@ -79,9 +80,30 @@ interface Shown {
 const finestProfiles = ({ runs, assessment }: CaseBook): RunResult["profiles"] =>
   runs.find((r) => r.id === assessment.ladder[0])?.result?.profiles ?? [];
 
-function runView(r: RunRow, book: CaseBook, drops: ReturnType<typeof dropsOf>): RunView {
-  return { ...runLine(r, book, drops), settings: r.settings, settingsHash: r.settingsHash, quantities: r.result?.quantities ?? {} };
+/** Gives out the first of objects that are alike: what is sent twice is sent once, and named the second time. */
+function alike(): <T>(value: T) => T {
+  const seen = new Map<string, unknown>();
+  return <T>(value: T): T => {
+    const key = JSON.stringify(value);
+    if (key === undefined) return value;
+    if (!seen.has(key)) seen.set(key, value);
+    return seen.get(key) as T;
+  };
 }
+
+/** Runs with all that was set for them; most of it is the same for all runs of a case. */
+function runViews(runs: readonly RunRow[], book: CaseBook, first: ReturnType<typeof alike>): RunView[] {
+  const drops = dropsOf(book);
+  return runs.map((r) => ({
+    ...runLine(r, book, drops),
+    settings: Object.fromEntries(Object.entries(r.settings).map(([key, part]) => [key, first(part)])) as typeof r.settings,
+    settingsHash: r.settingsHash,
+    quantities: r.result?.quantities ?? {},
+  }));
+}
+
+/** runs whose settling comes with the page */
+const MOST_SETTLED = 12;
 
 /** What each stage is sent. */
 export const VIEWS = {
@@ -92,16 +114,17 @@ export const VIEWS = {
     meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
   }),
   runs: (book: CaseBook, at: Shown): RunsView => {
-    const drops = dropsOf(book);
-    const sweeps = book.sweeps.map((s) => ({
-      id: s.id,
-      label: s.label,
-      axes: s.axes,
-      runs: book.swept.filter((r) => r.sweepId === s.id).map((r) => runView(r, book, drops)),
-    }));
-    return { ...viewOf(book, at, ["comparison"]), runs: book.runs.map((r) => runView(r, book, drops)), sweeps };
+    const first = alike();
+    const of = (id: string) => book.swept.filter((r) => r.sweepId === id);
+    const sweeps = book.sweeps.map((s) => ({ id: s.id, label: s.label, axes: s.axes, runs: runViews(of(s.id), book, first) }));
+    return { ...viewOf(book, at, ["comparison"]), runs: runViews(book.runs, book, first), sweeps };
   },
-  settling: (book: CaseBook, at: Shown): SettlingView => viewOf(book, at, ["settling"]),
+  settling: (book: CaseBook, at: Shown): SettlingView => {
+    const view = viewOf(book, at, ["settling"]);
+    const all = book.assessment.settling;
+    const settled = all.map(({ runId, label, state }) => ({ runId, label, state }));
+    return { ...view, settled, assessment: { ...view.assessment, settling: all.slice(0, MOST_SETTLED) } };
+  },
   balance: (book: CaseBook, at: Shown): BalanceView => {
     const view = viewOf(book, at, ["balance"]);
     const flows = new Map(book.runs.map((r) => [r.id, r.result?.balance ?? null]));

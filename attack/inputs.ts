@@ -19,7 +19,7 @@ import { readRecordFile } from "../server/reading/readFile.ts";
 import { type Attack, type Finding, median } from "./attack.ts";
 
 const SEED = 20260404;
-const STALLED_MS = 1000;
+const STALLED_MS = 500;
 const UNIFORM = { kind: "uniform" } as const;
 
 /** Signs and pieces that have upset readers before. */
@@ -220,8 +220,8 @@ export const spoiltInputs: Attack = async ({ inputs }) => {
   const folder = await mkdtemp(path.join(tmpdir(), "tin-ruler-attack-"));
   try {
     const found: Finding[] = [];
-    // Workbooks are unpacked each time, which takes as long as a hundred texts.
-    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 10) : inputs));
+    // A workbook is unpacked each time, and some that are damaged are waited for.
+    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 50) : inputs));
     return found;
   } finally {
     await rm(folder, { recursive: true, force: true });

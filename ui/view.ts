@@ -1,5 +1,6 @@
 import type { CaseAssessment } from "@/core/assessment/results/case";
 import type { Margin } from "@/core/assessment/results/margin";
+import type { RunSettling } from "@/core/assessment/results/settling";
 import type { Stage } from "@/core/assessment/results/stage";
 import type { MeshQuality } from "@/core/mesh/quality";
 import type { CaseSetup } from "@/core/problems/describe/caseSetup";
@@ -95,6 +96,8 @@ export interface CaseView<Part extends keyof CaseAssessment = never, Run extends
   readonly runs: readonly Run[];
   readonly stage: Stage;
   readonly quantityKey: string;
+  /** changes with anything the case rests on */
+  readonly version: string;
   readonly margin: Margin | null;
 }
 
@@ -102,7 +105,8 @@ export type QuestionView = CaseView<"setup" | "derived">;
 export type YardsticksView = CaseView & { readonly profiles: RunResult["profiles"] };
 export type MeshesView = CaseView & { readonly meshes: readonly MeshView[] };
 export type RunsView = CaseView<"comparison", RunView> & { readonly sweeps: readonly SweepView[] };
-export type SettlingView = CaseView<"settling">;
+/** Of many runs the figures of the first come along; those of the others are asked for when one is chosen. */
+export type SettlingView = CaseView<"settling"> & { readonly settled: readonly Pick<RunSettling, "runId" | "label" | "state">[] };
 export type BalanceView = CaseView<"balance", RunFlows>;
 export type RefinementView = CaseView<"refinement" | "comparison">;
 export type ComparisonView = CaseView<"comparison"> & { readonly profiles: RunResult["profiles"] };

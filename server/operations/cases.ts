@@ -19,6 +19,7 @@ import {
   YardstickInput,
 } from "../usecases/cases.ts";
 import { openCase } from "../usecases/evidence.ts";
+import { UseCaseError } from "../usecases/failure.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { PrecisionInput, SettlementInput, settleSource, statePrecision, withdrawSettlement } from "../usecases/sources.ts";
 import { Done, Id, idOf, type Operation, operation, z } from "./operation.ts";
@@ -112,6 +113,17 @@ const cases: readonly Operation[] = [
     run: async ({ opened, at }) => {
       const { assessment } = await openCase(opened, at.id);
       return { ...assessment, ladder: [...assessment.ladder], verdicts: assessment.verdicts.map((v) => ({ ...v })) };
+    },
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/settling/{run}",
+    says: "How one run of a case settled: the part of the assessment that speaks of it.",
+    output: z.looseObject({ runId: z.string(), label: z.string(), state: z.string() }),
+    run: async ({ opened, at }) => {
+      const found = (await openCase(opened, at.id)).assessment.settling.find((s) => s.runId === at.run);
+      if (!found) throw new UseCaseError("not-found", "Nothing is known of how that run settled.");
+      return { ...found };
     },
   }),
   operation({

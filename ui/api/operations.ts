@@ -211,6 +211,17 @@ export interface Operations {
     };
   };
   /**
+   * How one run of a case settled: the part of the assessment that speaks of it.
+   */
+  "GET /cases/{id}/settling/{run}": {
+    output: {
+      runId: string;
+      label: string;
+      state: string;
+      [k: string]: unknown;
+    };
+  };
+  /**
    * Cases a set-up can be compared with.
    */
   "GET /cases/{id}/others": {

@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import { useAsked } from "../../api/useAsked";
 import { useHistory } from "../../api/useHistory";
 import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
@@ -15,16 +16,20 @@ type Settling = SettlingView["assessment"]["settling"][number];
 
 /** Has it settled: drops, states, remaining iteration errors, value against stopping tolerance. */
 export function SettlingStage({ view }: { view: SettlingView }) {
-  const all = view.assessment.settling;
-  const [chosen, setChosen] = useState(all[0]?.runId);
-  const s = all.find((x) => x.runId === chosen) ?? all[0];
+  const { settling } = view.assessment;
+  const [wanted, setChosen] = useState(view.settled[0]?.runId);
+  const chosen = view.settled.some((x) => x.runId === wanted) ? wanted : view.settled[0]?.runId;
+  const sent = settling.find((x) => x.runId === chosen);
+  const ask = chosen !== undefined && !sent;
+  const { data } = useAsked("GET /cases/{id}/settling/{run}", ask ? { at: { id: view.id, run: chosen } } : undefined, view.version);
+  const s = sent ?? (data as Settling | undefined);
   return (
     <>
       <StageHeader title="Settling" question="Has the iteration gone far enough that what is left no longer matters?" />
-      {s ? (
+      {chosen ? (
         <>
-          <RunChoice all={all} chosen={s.runId} choose={setChosen} />
-          <OfRun view={view} s={s} />
+          <RunChoice all={view.settled} chosen={chosen} choose={setChosen} />
+          {s ? <OfRun view={view} s={s} /> : <div className="h-[400px]" aria-busy="true" />}
         </>
       ) : (
         <Empty>Needs a finished run. Start the family on the Runs page, or bring in a history.</Empty>
@@ -33,7 +38,7 @@ export function SettlingStage({ view }: { view: SettlingView }) {
   );
 }
 
-function RunChoice({ all, chosen, choose }: { all: readonly Settling[]; chosen: string; choose: (id: string) => void }) {
+function RunChoice({ all, chosen, choose }: { all: SettlingView["settled"]; chosen: string; choose: (id: string) => void }) {
   return (
     <div className="mb-3 flex flex-wrap gap-1.5" role="group" aria-label="Run">
       {all.map((x) => (
