@@ -30,14 +30,14 @@ function bitsOf(id: string, nx: number, ny: number, iterations: number, change: 
 }
 
 const RECORDED: Readonly<Record<string, readonly [record: string, fields: string]>> = {
-  "lidded-box": ["1a6ffb19", "99bd29f7"],
+  "lidded-box": ["a70da1bc", "99bd29f7"],
   plates: ["81f3977f", "f7e5df9d"],
   pipe: ["32dba815", "9d4eae70"],
   "pipe-entry": ["66670445", "e62e6191"],
   chamber: ["07c0716a", "7c743706"],
   heated: ["0701d83d", "4bbc3506"],
-  eddies: ["bc226b73", "68e14dc5"],
-  "post-shedding": ["f40f53bc", "51f134d9"],
+  eddies: ["fb7f8430", "caea367b"],
+  "post-shedding": ["b5a5ad0e", "2ccfa3b5"],
   "shock-tube": ["c1edbe54", "a8bbb71f"],
   "travelling-vortex": ["5c597a4f", "d262fc97"],
   ramp: ["1d86d120", "7b970604"],
