@@ -66,8 +66,10 @@ class Worker {
   private async one(id: string, stamp: string): Promise<void> {
     const [found] = await openEach(this.store, [id]);
     if (!found) return;
-    if ("sentence" in found) this.known.set(id, { stamp, found: { sentence: found.sentence }, unsoundAt: Date.now() });
-    else if (found.damaged.length) this.known.set(id, { stamp, found: { row: boardRow(found) }, unsoundAt: Date.now() });
+    if ("sentence" in found) {
+      if (this.known.get(id)?.stamp !== stamp) console.error(`Case ${id} cannot be shown on the board:`, found.error);
+      this.known.set(id, { stamp, found: { sentence: found.sentence }, unsoundAt: Date.now() });
+    } else if (found.damaged.length) this.known.set(id, { stamp, found: { row: boardRow(found) }, unsoundAt: Date.now() });
     else {
       this.known.set(id, { stamp, found: { row: boardRow(found) } });
       await keepBoardRow(this.store.db, id, stamp, boardRow(found));

@@ -91,10 +91,11 @@ export async function openEach(store: Store, ids: readonly string[]): Promise<(C
   const found: (CaseBook | BrokenCase)[] = [];
   for (const row of rows.cases)
     found.push(
-      await openRows(store, row, rows, precision).catch((error) => {
-        console.error(`Case ${row.id}:`, error);
-        return { row, sentence: error instanceof Error ? error.message : String(error), error };
-      }),
+      await openRows(store, row, rows, precision).catch((error) => ({
+        row,
+        sentence: error instanceof Error ? error.message : String(error),
+        error,
+      })),
     );
   return found;
 }

@@ -24,14 +24,14 @@ function unbalanced(flow: SteadyFlow): number {
 describe("the mass of every cell is closed to round-off, with walls all round", () => {
   test.each([24, 56, 64, 72])("lidded box, %i a side", (n) => {
     const p = presetParameters(liddedBox);
-    const flow = liddedBox.simulate(p, liddedBox.mesh(p, { nx: n, ny: n, gradingX: graded, gradingY: graded }), numerics);
+    const flow = liddedBox.simulate(p, liddedBox.mesh(p, { nx: n, ny: n, gradingX: graded, gradingY: graded }), numerics, {});
     while (flow.state === "running" || flow.state === "climbing") flow.advance();
     expect(flow.state).toBe("reached-target");
     expect(unbalanced(flow)).toBeLessThan(1e-11);
   });
   test("chamber", () => {
     const p = presetParameters(chamber);
-    const flow = chamber.simulate(p, chamber.mesh(p, { nx: 40, ny: 40, gradingX: graded, gradingY: graded }), numerics);
+    const flow = chamber.simulate(p, chamber.mesh(p, { nx: 40, ny: 40, gradingX: graded, gradingY: graded }), numerics, {});
     while (flow.state === "running" || flow.state === "climbing") flow.advance();
     expect(unbalanced(flow)).toBeLessThan(1e-11);
   });

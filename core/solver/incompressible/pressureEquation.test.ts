@@ -70,10 +70,10 @@ describe("fluxes", () => {
     expect(found.left).toBeLessThan(1e-13);
     expect(found.again()).toBeLessThan(1e-13);
   });
-  test("within walls all round what is left is below a ten-millionth", () => {
+  test("and so they are within walls all round", () => {
     const found = closedOn(wall);
-    expect(found.left).toBeLessThan(1e-7);
-    expect(found.again()).toBeLessThan(1e-7);
+    expect(found.left).toBeLessThan(1e-12);
+    expect(found.again()).toBeLessThan(1e-12);
   });
 
   test("projecting takes the gradient of anything out of a flow at rest", () => {
