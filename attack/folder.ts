@@ -45,8 +45,11 @@ export const kills: Attack = async ({ kills: count }) => {
   let server = await startServer(folder, PORT);
   try {
     for (let k = 0; k < count; k++) {
+      const before = acknowledged.length;
       const writing = Promise.all([makeCases(`kill ${k} a`, acknowledged), makeCases(`kill ${k} b`, acknowledged)]);
-      await sleep(50 + 700 * random());
+      // Once writes come through, at any moment among them.
+      while (acknowledged.length === before) await sleep(10);
+      await sleep(400 * random());
       await endServer(server, "SIGKILL");
       await writing;
       server = await startServer(folder, PORT);

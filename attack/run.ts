@@ -1,10 +1,10 @@
 /**
  * Attacks the application and writes what was tried, and what it answered, into docs/reliability.md.
  * npm run attack                  all of it, about ten minutes
- * npm run attack -- --quick       a part of a minute or two; the page is left as it is
- * npm run attack -- kills disks   these alone; the page is left as it is
+ * npm run attack -- --quick       a part of it, in a minute or two; the page is left as it is
+ * npm run attack -- kills disks   these alone; their lines of the page are written anew
  */
-import { writeFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import type { Attack, Finding, Size } from "./attack.ts";
 import { callers } from "./callers.ts";
 import { database } from "./database.ts";
@@ -12,6 +12,7 @@ import { disks, kills, owners } from "./folder.ts";
 import { spoiltInputs } from "./inputs.ts";
 
 const ATTACKS: Readonly<Record<string, Attack>> = { inputs: spoiltInputs, callers, owners, kills, disks, database };
+const PAGE = "docs/reliability.md";
 const WHOLE: Size = { inputs: 10_000, kills: 100, rounds: 10 };
 const QUICK: Size = { inputs: 500, kills: 4, rounds: 2 };
 
@@ -34,19 +35,32 @@ for (const [name, attack] of Object.entries(ATTACKS)) {
 }
 const broken = found.filter((f) => !f.held);
 if (broken.length) process.exitCode = 1;
-if (!named.length && size === WHOLE)
+if (size === WHOLE) document(named.length > 0);
+
+/** Writes the page; of single attacks their lines, the others staying as they were. */
+function document(some: boolean): void {
+  const nameOf = (line: string) => line.split(" | ")[0];
+  const now = found.map(row);
+  const before = some
+    ? readFileSync(PAGE, "utf8")
+        .split("\n")
+        .filter((line) => /^\| (?!attack |---)/.test(line))
+    : [];
+  const kept = before.map((line) => now.find((n) => nameOf(n) === nameOf(line)) ?? line);
+  const lines = [...kept, ...now.filter((n) => !kept.includes(n))];
   writeFileSync(
-    "docs/reliability.md",
+    PAGE,
     `# What was done to it, and what it answered
 
-Written by \`npm run attack\` on ${new Date().toISOString().slice(0, 10)}, Node ${process.version}, on a production build. Times are of a shared machine.
+Written by \`npm run attack\`, last on ${new Date().toISOString().slice(0, 10)}, Node ${process.version}, on a production build. Times are of a shared machine.
 
 | attack | tried | answered | |
 |---|---|---|---|
-${found.map(row).join("\n")}
+${lines.join("\n")}
 
 Tests hold the rest of what was once found: hostile names, formulas and workbooks (\`hostile.test.ts\`), rows told twice and leases lost
 (\`benchProtocol.test.ts\`), halves and races (\`store.test.ts\`, \`alone.test.ts\`), damaged blobs (\`damaged.test.ts\`), logs that are replaced
 (\`reading.test.ts\`), tasks that hang or need too much memory (\`desk.test.ts\`), seven tabs and kills in a browser (\`e2e/\`).
 `,
   );
+}

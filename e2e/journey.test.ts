@@ -72,6 +72,35 @@ test("from a template to the issued report", async ({ page }) => {
   await expect(page.getByRole("link", { name: "Page 1" })).toBeVisible({ timeout: 60_000 });
 });
 
+test("a report under way can be given up; what a thread refuses is told in its own words", async ({ page, request, baseURL }) => {
+  const headers = { origin: baseURL ?? "" };
+  const issued = request.post(`/api/cases/${strip}/reports`, { data: { issuedBy: "G. U." }, headers });
+  await expect.poll(async () => (await (await request.get(`/api/cases/${strip}/report-under-way`)).json()).told, { intervals: [20] }).toBeTruthy();
+  expect((await request.delete(`/api/cases/${strip}/report-under-way`, { headers })).ok()).toBe(true);
+  const answer = await issued;
+  expect([answer.status(), (await answer.json()).error]).toEqual([409, "It was given up; nothing was stored."]);
+  await page.goto(`/cases/${strip}/report`);
+  await expect(page.getByRole("button", { name: "Issue report 2" })).toBeVisible();
+  const bad = await request.post(`/api/cases/${strip}/bring-in`, {
+    headers,
+    data: {
+      history: { name: "bad.csv", text: "iteration,mass\n1,0.1\n2,oops\n" },
+      quantities: null,
+      label: "bad",
+      code: "c",
+      cells: 10,
+      volume: "1 m^2",
+      dimension: 2,
+      roles: ["iteration", "residual"],
+      rowRoles: [],
+    },
+  });
+  expect([bad.status(), (await bad.json()).error]).toEqual([
+    422,
+    expect.stringMatching(/^bad.csv, line 3, column "mass": "oops" .* Nothing was stored\.$/),
+  ]);
+});
+
 test("the report shows the figures of the screen, and its files carry them", async ({ page, request }) => {
   const screen = await (await request.get(`/api/cases/${strip}/assessment`)).json();
   const refined = screen.refinement.find((r: { key: string }) => r.key === "flowRate");

@@ -17,6 +17,11 @@ export class BlobError extends Error {
     );
     this.name = "BlobError";
   }
+
+  /** By its name, as other errors that cross from bundle to bundle. */
+  static override [Symbol.hasInstance](error: unknown): boolean {
+    return error instanceof Error && error.name === "BlobError";
+  }
 }
 
 const ARRIVING = "arriving.";

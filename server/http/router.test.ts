@@ -148,6 +148,12 @@ describe("any list of operations", () => {
         throw error;
       });
     expect((await failing(new UseCaseError("conflict", "Two at once."))).status).toBe(409);
+    // As it comes from another bundle, which has a class of its own by that name.
+    const foreign = Object.assign(new Error("Given up."), { name: "UseCaseError", code: "conflict" });
+    expect(foreign).toBeInstanceOf(UseCaseError);
+    expect((await failing(foreign)).status).toBe(409);
+    expect(new Error("x")).not.toBeInstanceOf(UseCaseError);
+    expect((await failing(Object.assign(new Error("gone"), { name: "BlobError", code: "missing" }))).status).toBe(422);
     expect((await failing(new RangeError("Too far."))).status).toBe(422);
     const quiet = vi.spyOn(console, "error").mockImplementation(() => {});
     const broken = await failing(new Error("password"));

@@ -8,4 +8,9 @@ export class UseCaseError extends Error {
     super(message);
     this.name = "UseCaseError";
   }
+
+  /** By its name: the server's start and its routes are bundled apart, and each has a class of its own. */
+  static override [Symbol.hasInstance](error: unknown): boolean {
+    return error instanceof Error && error.name === "UseCaseError";
+  }
 }
