@@ -326,7 +326,7 @@ function waveStarts(s: Stretch): [number, number][] {
  * Radius an entry and angle an entry, in radians, of the complex pair whose recurrence of two terms fits the changes of a record best; undefined
  * where its roots are real.
  * @example
- * recurrence(Float64Array.from({ length: 20 }, (_, i) => 0.9 ** i * Math.cos(0.5 * i))) // { radius: 0.9, angle: 0.5 }
+ * recurrence(Float64Array.from({ length: 20 }, (_, i) => 0.9 ** i)) // undefined
  */
 export function recurrence(z: Float64Array): { radius: number; angle: number } | undefined {
   const d = z.subarray(1).map((v, i) => v - z[i]);
