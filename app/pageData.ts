@@ -5,7 +5,7 @@ import type { RunResult } from "@/core/records/run";
 import type { Store } from "@/server/db/store";
 import { countOpenFindings } from "@/server/repositories/findings";
 import { countRuns, type RunRow } from "@/server/repositories/runs";
-import type { CaseBook } from "@/server/usecases/evidence";
+import type { CaseBook } from "@/server/usecases/caseBook";
 import type { Place } from "@/ui/shell/Keys";
 import type {
   BalanceView,

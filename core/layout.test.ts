@@ -1,6 +1,7 @@
-import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { existsSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, test } from "vitest";
+import { circlesIn, importsOf } from "../scripts/imports.ts";
 import { RULE_TEXTS } from "./assessment/rules.ts";
 
 /** Folders of the core, lowest first: a file imports from its own folder and from those before it, never from one after it. */
@@ -55,22 +56,7 @@ const ORDER = [
 ];
 
 const CORE = path.join(import.meta.dirname);
-const IMPORT = /(?:^import|^export)[^"]*from "(\.[^"]+)"/gm;
-
-/** Source files of the core with the files they import, by their path below it; tests and what only tests use are left out. */
-function importsOf(): Map<string, string[]> {
-  const found = new Map<string, string[]>();
-  for (const entry of readdirSync(CORE, { recursive: true, withFileTypes: true })) {
-    if (!entry.isFile() || !entry.name.endsWith(".ts") || /\.(test|as|d)\.ts$|ForTests\.ts$/.test(entry.name)) continue;
-    const file = path.join(entry.parentPath, entry.name);
-    const text = readFileSync(file, "utf8");
-    const targets = [...text.matchAll(IMPORT)].map((m) => path.relative(CORE, path.join(path.dirname(file), m[1])));
-    found.set(path.relative(CORE, file), targets);
-  }
-  return found;
-}
-
-const imports = importsOf();
+const imports = importsOf(CORE);
 const rank = (file: string) => ORDER.indexOf(path.dirname(file));
 
 describe("the layout of the core", () => {
@@ -84,20 +70,7 @@ describe("the layout of the core", () => {
     expect(up).toEqual([]);
   });
   test("no files import one another in a circle", () => {
-    const state = new Map<string, "open" | "done">();
-    const circles: string[] = [];
-    const visit = (file: string, way: readonly string[]) => {
-      if (state.get(file) === "done") return;
-      if (state.get(file) === "open") {
-        circles.push([...way.slice(way.indexOf(file)), file].join(" -> "));
-        return;
-      }
-      state.set(file, "open");
-      for (const target of imports.get(file) ?? []) visit(target, [...way, file]);
-      state.set(file, "done");
-    };
-    for (const file of imports.keys()) visit(file, []);
-    expect(circles).toEqual([]);
+    expect(circlesIn(imports)).toEqual([]);
   });
   test("nothing but packages and itself: the core reaches for no other part of the application", () => {
     const outside = [...imports].flatMap(([file, targets]) => targets.filter((t) => t.startsWith("..")).map((t) => `${file} -> ${t}`));

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
+import { circlesIn, importsOf } from "../scripts/imports.ts";
 
 interface Manifest {
   readonly dependencies: Record<string, string>;
@@ -19,4 +20,19 @@ describe("packages", () => {
       expect(lock.packages[`node_modules/${name}`]?.version, name).toBe(version);
     expect(Object.values(lock.packages).filter((p) => p.resolved?.startsWith("http"))).toEqual([]);
   });
+});
+
+test("no files of the server import one another in a circle", () => {
+  const imports = importsOf("server");
+  expect(imports.size).toBeGreaterThan(70);
+  expect(circlesIn(imports)).toEqual([]);
+  expect(
+    circlesIn(
+      new Map([
+        ["a", ["b"]],
+        ["b", ["c"]],
+        ["c", ["b"]],
+      ]),
+    ),
+  ).toEqual(["b -> c -> b"]);
 });

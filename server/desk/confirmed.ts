@@ -6,9 +6,8 @@ import { buildQuantities, type FluxReading, PLAIN_FLUXES, type RowRole, readQuan
 import type { BalanceRecord } from "../../core/records/balance.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";
-import type { HistoryColumn } from "../db/schema.ts";
 import { UseCaseError } from "../usecases/failure.ts";
-import { lastValues, recordColumns } from "../usecases/storedRecord.ts";
+import { lastValues, type PackedRecord, packRecord } from "../usecases/storedRecord.ts";
 
 /** @throws {UseCaseError} always: the first line that cannot be used, and all of them as details */
 export function refuse(file: string, problems: readonly FileProblem[]): never {
@@ -107,7 +106,7 @@ export interface Confirmed {
   /** what its columns were said to be */
   readonly mapping: Mapping;
   /** the record as it is stored */
-  readonly record?: { readonly columns: readonly HistoryColumn[]; readonly rows: number; readonly bytes: Uint8Array };
+  readonly record?: PackedRecord;
   readonly inTime: boolean;
   readonly quantities: Readonly<Record<string, number>>;
   readonly balance?: BalanceRecord;
@@ -134,21 +133,10 @@ export function readConfirmed({ history, quantities, mapping, known, fluxes = PL
     header,
     units: sheet?.units ?? [],
     mapping: columns,
-    ...(read ? { record: asStored(read.history) } : {}),
+    ...(read ? { record: packRecord(read.history) } : {}),
     inTime: read?.history.time !== undefined,
     // A table of results is taken at its word; what it does not hold comes from the ends of the records.
     quantities: { ...lastValues(read?.history.quantities ?? {}), ...table?.quantities },
     balance: table?.balance ?? read?.balance,
   };
-}
-
-/** A record as columns of doubles, one after the other. */
-function asStored(h: HistoryEvidence): NonNullable<Confirmed["record"]> {
-  const { columns, values } = recordColumns(h);
-  const rows = h.iteration.length;
-  const data = new Float64Array(rows * columns.length);
-  values.forEach((v, i) => {
-    data.set(v, i * rows);
-  });
-  return { columns, rows, bytes: new Uint8Array(data.buffer) };
 }

@@ -6,8 +6,8 @@ import { BlobError, BlobStore } from "../blobs/blobStore.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import { desk, deskHere, setUpDesk } from "./desk.ts";
 import { readError, writeError } from "./messages.ts";
-import type { Told } from "./tasks.ts";
 import { ThreadDesk } from "./threadDesk.ts";
+import type { Told } from "./told.ts";
 
 /** A thread that answers to a text as it says: hangs, eats memory, ends, is slow, or gives it back with its own count. */
 const THREAD = `

@@ -1,4 +1,5 @@
-import type { Input, Output, TaskName, Told } from "./tasks.ts";
+import type { Input, Output, TaskName } from "./tasks.ts";
+import type { Told } from "./told.ts";
 
 /** How a task is asked for. */
 export interface Asking {

@@ -1,6 +1,7 @@
 import { BlobError } from "../blobs/blobStore.ts";
 import { UseCaseError } from "../usecases/failure.ts";
-import type { Input, TaskName, Told } from "./tasks.ts";
+import type { Input, TaskName } from "./tasks.ts";
+import type { Told } from "./told.ts";
 
 /** What a desk's thread is asked. */
 export interface TaskMessage<K extends TaskName = TaskName> {

@@ -2,7 +2,7 @@ import { reportArchive } from "../report/archive.ts";
 import { buildReport, type ReportMaterial } from "../report/document.ts";
 import { evidenceFiles } from "../report/evidenceFiles.ts";
 import { reportPdf } from "../report/pdf.ts";
-import type { Tell } from "./tasks.ts";
+import type { Tell } from "./told.ts";
 
 export interface Papers {
   readonly document: Uint8Array;

@@ -4,31 +4,7 @@ import { applicationFolder } from "../config.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import type { Asking, Desk } from "./desk.ts";
 import { type DeskMessage, readError } from "./messages.ts";
-import type { Input, Output, TaskName } from "./tasks.ts";
-
-interface Place {
-  /** tasks of one lane follow one another on one thread, which keeps what it has read */
-  readonly lane: "assessing" | "papers" | "records";
-  readonly seconds: number;
-  readonly what: string;
-}
-
-/** Where each task is done, and how long it may take. */
-const PLACES: Readonly<Record<TaskName, Place>> = {
-  yardsticks: { lane: "assessing", seconds: 30, what: "Working the exact solution out" },
-  planMesh: { lane: "assessing", seconds: 60, what: "Making the mesh" },
-  assess: { lane: "assessing", seconds: 180, what: "The assessment" },
-  report: { lane: "papers", seconds: 600, what: "The report" },
-  fieldFile: { lane: "papers", seconds: 120, what: "Writing the fields" },
-  thin: { lane: "records", seconds: 60, what: "Reading the record" },
-  recordFile: { lane: "records", seconds: 120, what: "Writing the record" },
-  recordPictures: { lane: "records", seconds: 120, what: "Drawing the record" },
-  previewSheet: { lane: "records", seconds: 60, what: "Looking at the file" },
-  previewTexts: { lane: "records", seconds: 60, what: "Looking at the file" },
-  checkSheet: { lane: "records", seconds: 60, what: "Checking the file" },
-  columnPicture: { lane: "records", seconds: 60, what: "Drawing the column" },
-  readConfirmed: { lane: "records", seconds: 300, what: "Reading the file" },
-};
+import { type Input, type Lane, type Output, TASKS, type TaskName } from "./tasks.ts";
 
 const MOST_HEAP_MB = 2000;
 /** a task that nobody waits for any more has this long to end by itself: its thread has read what the next one needs */
@@ -43,7 +19,7 @@ interface Job {
 }
 
 /** One warm thread and the tasks that wait for it. */
-class Lane {
+class Thread {
   private worker: Worker | undefined;
   private readonly waiting: Job[] = [];
   private current: Job | undefined;
@@ -109,7 +85,7 @@ class Lane {
     };
     worker.on("error", (error: Error & { code?: string }) => {
       const memory = error.code === "ERR_WORKER_OUT_OF_MEMORY" && this.current;
-      lost(memory ? new UseCaseError("invalid", `${PLACES[memory.task].what} needs more memory than ${this.heapMb} MB and was ended.`) : error);
+      lost(memory ? new UseCaseError("invalid", `${TASKS[memory.task].what} needs more memory than ${this.heapMb} MB and was ended.`) : error);
     });
     worker.on("exit", () => lost(new Error("A thread of the desk ended by itself.")));
     this.worker = worker;
@@ -140,30 +116,30 @@ class Lane {
 }
 
 const givenUp = () => new UseCaseError("conflict", "It was given up; nothing was stored.");
-const tooLong = (task: TaskName, seconds: number) => `${PLACES[task].what} took longer than ${seconds} s and was ended; nothing was stored.`;
+const tooLong = (task: TaskName, seconds: number) => `${TASKS[task].what} took longer than ${seconds} s and was ended; nothing was stored.`;
 
 /** Carries tasks out on threads that stay warm, so that whoever else asks the server something does not wait for them. */
 export class ThreadDesk implements Desk {
-  private readonly lanes = new Map<Place["lane"], Lane>();
+  private readonly threads = new Map<Lane, Thread>();
 
   constructor(
     private readonly entry = path.join(/*turbopackIgnore: true*/ applicationFolder(), "dist/workers/desk.mjs"),
-    private readonly secondsOf = (task: TaskName) => PLACES[task].seconds,
+    private readonly secondsOf = (task: TaskName) => TASKS[task].seconds,
     private readonly heapMb = MOST_HEAP_MB,
   ) {}
 
   ask<K extends TaskName>(task: K, input: Input<K>, asking: Asking = {}): Promise<Output<K>> {
-    const { lane } = PLACES[task];
-    let at = this.lanes.get(lane);
-    if (!at) {
-      at = new Lane(this.entry, this.secondsOf, this.heapMb);
-      this.lanes.set(lane, at);
-    }
-    const to = at;
-    return new Promise((resolve, reject) => to.add({ task, input, asking, resolve: resolve as (value: unknown) => void, reject }));
+    const thread = this.threadOf(TASKS[task].lane);
+    return new Promise((resolve, reject) => thread.add({ task, input, asking, resolve: resolve as (value: unknown) => void, reject }));
+  }
+
+  private threadOf(lane: Lane): Thread {
+    const thread = this.threads.get(lane) ?? new Thread(this.entry, this.secondsOf, this.heapMb);
+    this.threads.set(lane, thread);
+    return thread;
   }
 
   async close(): Promise<void> {
-    await Promise.all([...this.lanes.values()].map((lane) => lane.close()));
+    await Promise.all([...this.threads.values()].map((thread) => thread.close()));
   }
 }

@@ -9,7 +9,7 @@ import { sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
 import { type FieldSource, readFields } from "../desk/fields.ts";
 import { type RecordMaterial, readRecord } from "../desk/records.ts";
-import type { CaseBook } from "../usecases/evidence.ts";
+import type { CaseBook } from "../usecases/caseBook.ts";
 
 /** All a report is made of, with the places of what lies in blobs. */
 export interface ReportMaterial {

@@ -2,7 +2,8 @@ import type { BoardRow } from "../../core/assessment/results/boardRow.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { caseNames, caseStamps, keepBoardRow, keptBoardRows } from "../repositories/boardRows.ts";
-import { type CaseBook, commonStamp, openEach } from "./evidence.ts";
+import type { CaseBook } from "./caseBook.ts";
+import { commonStamp, openEach } from "./evidence.ts";
 
 interface Named {
   readonly id: string;

@@ -159,7 +159,7 @@ async function storeRun(
     createdAt: at,
     finishedAt: at,
   });
-  if (record) await saveHistory(opened.db, { runId: run.id, ...record, columns: [...record.columns] });
+  if (record) await saveHistory(opened.db, { runId: run.id, ...record });
   if (history) await keepRecipe(opened, { ...input, ...mutable(found.mapping) }, found.header, found.units, await knownQuantities(opened, caseId));
   return run;
 }

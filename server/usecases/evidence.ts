@@ -3,39 +3,19 @@ import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import { inputsOf, setupFingerprint, setupOf } from "../../core/problems/describe/caseSetup.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
-import type { sweep } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { methodVersion } from "../method.ts";
 import { caseStamp } from "../repositories/boardRows.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, quantitySpec } from "../repositories/cases.ts";
-import type { FindingRow, ReportRow } from "../repositories/findings.ts";
-import { listSettings, type MeshRow, type RunRow } from "../repositories/runs.ts";
+import { listSettings, type RunRow } from "../repositories/runs.ts";
 import { assessed, exactYardsticks } from "./assessed.ts";
+import type { CaseBook } from "./caseBook.ts";
 import { derivedEvidence, runEvidence } from "./evidenceParts.ts";
 import { UseCaseError } from "./failure.ts";
 import { Kept } from "./kept.ts";
 import { precisionOf } from "./sources.ts";
-
-type SweepRow = typeof sweep.$inferSelect;
-
-/** Everything a page of a case shows. */
-export interface CaseBook {
-  readonly row: CaseRow;
-  readonly evidence: CaseEvidence;
-  readonly assessment: CaseAssessment;
-  readonly evidenceHash: string;
-  readonly runs: readonly RunRow[];
-  /** runs of sweeps */
-  readonly swept: readonly RunRow[];
-  readonly sweeps: readonly SweepRow[];
-  readonly meshes: readonly MeshRow[];
-  readonly findings: readonly FindingRow[];
-  readonly reports: readonly ReportRow[];
-  /** what is stored of it and cannot be read, in sentences; the rest goes on without */
-  readonly damaged: readonly string[];
-}
 
 /** Loads a case and assesses it. */
 export async function openCase(store: Store, caseId: string): Promise<CaseBook> {

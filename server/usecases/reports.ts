@@ -4,13 +4,14 @@ import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { Papers } from "../desk/paperTasks.ts";
 import type { RecordMaterial } from "../desk/records.ts";
-import type { Told } from "../desk/tasks.ts";
+import type { Told } from "../desk/told.ts";
 import type { ReportMaterial } from "../report/document.ts";
 import { findProgramme } from "../repositories/cases.ts";
 import { findReport, insertReport, nextReportNumber, type ReportRow } from "../repositories/findings.ts";
 import { listFields } from "../repositories/runs.ts";
 import { recordsOf } from "./assessed.ts";
-import { type CaseBook, openCase } from "./evidence.ts";
+import type { CaseBook } from "./caseBook.ts";
+import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 
 export const IssueInput = z.object({ issuedBy: z.string().trim().min(1, "Say who issues it; initials are enough.").max(80) });

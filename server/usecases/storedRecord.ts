@@ -1,6 +1,5 @@
 import type { Numbers } from "../../core/numeric/numbers.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";
-import { doublesToBytes } from "../blobs/blobStore.ts";
 import type { HistoryColumn } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { saveHistory } from "../repositories/runs.ts";
@@ -17,14 +16,26 @@ export function recordColumns(h: HistoryEvidence): { columns: HistoryColumn[]; v
   return { columns: pairs.map(([c]) => c), values: pairs.map(([, v]) => v) };
 }
 
-export async function storeRecord(opened: Store, runId: string, history: HistoryEvidence): Promise<void> {
+/** A record as it is stored: columns of doubles, one after the other. */
+export interface PackedRecord {
+  readonly columns: HistoryColumn[];
+  readonly rows: number;
+  readonly bytes: Uint8Array;
+}
+
+export function packRecord(history: HistoryEvidence): PackedRecord {
   const { columns, values } = recordColumns(history);
   const rows = history.iteration.length;
   const data = new Float64Array(rows * columns.length);
   values.forEach((v, i) => {
     data.set(v, i * rows);
   });
-  await saveHistory(opened.db, { runId, columns, rows, blob: await opened.blobs.put(doublesToBytes(data)) });
+  return { columns, rows, bytes: new Uint8Array(data.buffer) };
+}
+
+export async function storeRecord(opened: Store, runId: string, history: HistoryEvidence): Promise<void> {
+  const { bytes, ...rest } = packRecord(history);
+  await saveHistory(opened.db, { runId, ...rest, blob: await opened.blobs.put(bytes) });
 }
 
 /** Where no table of quantities came, the last entry of each record stands for the result. */
