@@ -7,11 +7,11 @@ import { caseNames, caseStamp, caseStamps } from "../repositories/boardRows.ts";
 import { listQuantities, markYardstick, setLimit, updateCase } from "../repositories/cases.ts";
 import { findHistory, saveHistory, updateRun, writeSetting } from "../repositories/runs.ts";
 import { boardView } from "./board.ts";
-import { bringIn } from "./bringIn.ts";
 import { createCase, createYardstick, deleteCase } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import { createFinding, deleteFinding } from "./findings.ts";
 import { issueReport } from "./reports.ts";
+import { bringSettled } from "./settledRunForTests.ts";
 import { statePrecision } from "./sources.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
@@ -29,18 +29,7 @@ afterEach(() => {
 async function withRun(title: string) {
   const { id } = await createCase(opened, newCase({ title }));
   const [q] = await listQuantities(opened.db, id);
-  const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${1000 + title.length + 0.5 ** i},${10 * 0.3 ** i}`);
-  const run = await bringIn(opened, id, {
-    history: { name: "h.csv", text: `iteration,${q.name} (N),mass\n${lines.join("\n")}\n` },
-    quantities: null,
-    label: "fine",
-    code: "c",
-    cells: 10,
-    volume: "1 m^3",
-    dimension: 3,
-    roles: ["iteration", `quantity:${q.key}`, "residual"],
-    rowRoles: [],
-  });
+  const run = await bringSettled(opened, id, 1000 + title.length);
   return { id, run, key: q.key };
 }
 

@@ -1,12 +1,12 @@
 import { readFile, rm, writeFile } from "node:fs/promises";
 import { afterAll, beforeAll, expect, test, vi } from "vitest";
 import type { Store } from "../db/store.ts";
-import { listQuantities, updateCase } from "../repositories/cases.ts";
+import { updateCase } from "../repositories/cases.ts";
 import { findHistory, type RunRow, updateRun } from "../repositories/runs.ts";
-import { bringIn } from "./bringIn.ts";
 import { createCase } from "./cases.ts";
 import { openCase, openEach } from "./evidence.ts";
 import { issueReport } from "./reports.ts";
+import { bringSettled } from "./settledRunForTests.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
 let opened: Store;
@@ -19,21 +19,7 @@ afterAll(() => close());
 /** A case with one run, whose record is its own. */
 async function withRun(seed: number): Promise<{ id: string; run: RunRow; record: string }> {
   const { id } = await createCase(opened, newCase({ title: `Case ${seed}` }));
-  const [q] = await listQuantities(opened.db, id);
-  const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${2 + seed + 0.5 ** i},${10 * 0.3 ** i}`);
-  const history = { name: "h.csv", text: `iteration,${q.name} (N),mass\n${lines.join("\n")}\n` };
-  const roles = ["iteration", `quantity:${q.key}`, "residual"];
-  const run = await bringIn(opened, id, {
-    history,
-    quantities: null,
-    label: "fine",
-    code: "c",
-    cells: 10,
-    volume: "1 m^3",
-    dimension: 3,
-    roles,
-    rowRoles: [],
-  });
+  const run = await bringSettled(opened, id, 2 + seed);
   const { blob = "" } = (await findHistory(opened.db, run.id)) ?? {};
   return { id, run, record: opened.blobs.locate(blob) };
 }

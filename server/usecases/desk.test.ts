@@ -4,14 +4,13 @@ import type { Asking, Desk } from "../desk/desk.ts";
 import { deskHere, setUpDesk } from "../desk/desk.ts";
 import type { TaskName } from "../desk/tasks.ts";
 import type { Told } from "../desk/told.ts";
-import { listQuantities } from "../repositories/cases.ts";
 import { findReport } from "../repositories/findings.ts";
 import { updateRun } from "../repositories/runs.ts";
-import { bringIn } from "./bringIn.ts";
 import { createCase } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 import { giveUpReport, issueReport, reportUnderWay } from "./reports.ts";
+import { bringSettled } from "./settledRunForTests.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
 let opened: Store;
@@ -38,26 +37,8 @@ function deskWith(own: Partial<Record<TaskName, (asking: Asking) => Promise<unkn
 
 async function withRuns(...labels: string[]) {
   const { id } = await createCase(opened, newCase());
-  const [q] = await listQuantities(opened.db, id);
   const runs = [];
-  for (const [k, label] of labels.entries()) {
-    const lines = Array.from({ length: 30 }, (_, i) => `${i + 1},${2000 + k + 0.5 ** i},${10 * 0.3 ** i}`);
-    const history = { name: "h.csv", text: `iteration,${q.name} (N),mass\n${lines.join("\n")}\n` };
-    const roles = ["iteration", `quantity:${q.key}`, "residual"];
-    runs.push(
-      await bringIn(opened, id, {
-        history,
-        quantities: null,
-        label,
-        code: "c",
-        cells: 100 * 4 ** k,
-        volume: "1 m^3",
-        dimension: 3,
-        roles,
-        rowRoles: [],
-      }),
-    );
-  }
+  for (const [k, label] of labels.entries()) runs.push(await bringSettled(opened, id, 2000 + k, { label, cells: 100 * 4 ** k }));
   return { id, runs };
 }
 
