@@ -23,10 +23,12 @@ import type {
   YardsticksView,
 } from "@/ui/view";
 
-/** How far the residuals of each run fell. */
-const dropsOf = ({ assessment }: CaseBook) => new Map(assessment.settling.map((s) => [s.runId, s.smallestDrop ?? null]));
+function runLines(runs: readonly RunRow[], book: CaseBook): RunLine[] {
+  const drops = new Map(book.assessment.settling.map((s) => [s.runId, s.smallestDrop]));
+  return runs.map((r) => runLine(r, book, drops.get(r.id)));
+}
 
-function runLine(r: RunRow, book: CaseBook, drops: ReturnType<typeof dropsOf>): RunLine {
+function runLine(r: RunRow, book: CaseBook, drop: number | undefined): RunLine {
   const mesh = book.meshes.find((m) => m.id === r.meshId);
   return {
     id: r.id,
@@ -36,7 +38,7 @@ function runLine(r: RunRow, book: CaseBook, drops: ReturnType<typeof dropsOf>): 
     state: r.state,
     current: r.setupHash === book.evidence.setupHash,
     finished: r.result !== null,
-    drop: drops.get(r.id) ?? null,
+    drop: drop ?? null,
     failure: r.failure,
     iterations: r.iterations,
     judging: r.judging,
@@ -55,7 +57,6 @@ function viewOf<Part extends keyof CaseAssessment>(book: CaseBook, { stage, quan
   const { runs: _runs, swept: _swept, ...evidence } = book.evidence;
   const { caseId, ladder, stale, verdicts, rules, stages } = a;
   const own = Object.fromEntries(parts.map((p) => [p, a[p]])) as Pick<CaseAssessment, Part>;
-  const drops = dropsOf(book);
   return {
     id: row.id,
     title: row.title,
@@ -63,7 +64,7 @@ function viewOf<Part extends keyof CaseAssessment>(book: CaseBook, { stage, quan
     setup: row.setup,
     evidence,
     assessment: { caseId, ladder, stale, verdicts, rules, stages, ...own } as CaseView<Part>["assessment"],
-    runs: book.runs.map((r) => runLine(r, book, drops)),
+    runs: runLines(book.runs, book),
     stage,
     quantityKey,
     version: book.evidenceHash.slice(0, 16),
@@ -92,10 +93,9 @@ function alike(): <T>(value: T) => T {
 }
 
 /** Runs with all that was set for them; most of it is the same for all runs of a case. */
-function runViews(runs: readonly RunRow[], book: CaseBook, first: ReturnType<typeof alike>): RunView[] {
-  const drops = dropsOf(book);
-  return runs.map((r) => ({
-    ...runLine(r, book, drops),
+function runViews(runs: readonly RunRow[], lines: readonly RunLine[], first: ReturnType<typeof alike>): RunView[] {
+  return runs.map((r, i) => ({
+    ...lines[i],
     settings: Object.fromEntries(Object.entries(r.settings).map(([key, part]) => [key, first(part)])) as typeof r.settings,
     settingsHash: r.settingsHash,
     quantities: r.result?.quantities ?? {},
@@ -114,10 +114,13 @@ export const VIEWS = {
     meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
   }),
   runs: (book: CaseBook, at: Shown): RunsView => {
+    const view = viewOf(book, at, ["comparison"]);
     const first = alike();
-    const of = (id: string) => book.swept.filter((r) => r.sweepId === id);
-    const sweeps = book.sweeps.map((s) => ({ id: s.id, label: s.label, axes: s.axes, runs: runViews(of(s.id), book, first) }));
-    return { ...viewOf(book, at, ["comparison"]), runs: runViews(book.runs, book, first), sweeps };
+    const sweeps = book.sweeps.map(({ id, label, axes }) => {
+      const runs = book.swept.filter((r) => r.sweepId === id);
+      return { id, label, axes, runs: runViews(runs, runLines(runs, book), first) };
+    });
+    return { ...view, runs: runViews(book.runs, view.runs, first), sweeps };
   },
   settling: (book: CaseBook, at: Shown): SettlingView => {
     const view = viewOf(book, at, ["settling"]);

@@ -1,9 +1,6 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import type { FlowPhysics } from "./flowPhysics.ts";
-import type { ScalarPhysics } from "./scalarField.ts";
-
-const at = (given: number | ((x: number, y: number, t: number) => number), x: number, y: number) =>
-  typeof given === "number" ? given : given(x, y, 0);
+import { givenAt, type ScalarPhysics } from "./scalarField.ts";
 
 /** Difference of a transported quantity that its boundaries bring about: between their values, or what their fluxes need over the length. */
 function differenceOf(mesh: FaceMesh, q: ScalarPhysics, lengthM: number): number {
@@ -12,11 +9,11 @@ function differenceOf(mesh: FaceMesh, q: ScalarPhysics, lengthM: number): number
     const condition = q.conditions[b.name];
     if (!condition) continue;
     for (let f = b.start; f < b.start + b.count; f++) {
-      const [x, y] = [mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1]];
       if (condition.kind === "value") {
-        low = Math.min(low, at(condition.value, x, y));
-        high = Math.max(high, at(condition.value, x, y));
-      } else flux = Math.max(flux, Math.abs(at(condition.outward, x, y)));
+        const value = givenAt(condition.value, mesh, f, 0);
+        low = Math.min(low, value);
+        high = Math.max(high, value);
+      } else flux = Math.max(flux, Math.abs(givenAt(condition.outward, mesh, f, 0)));
     }
   }
   return Math.max(high > low ? high - low : 0, q.diffusivity > 0 ? (flux * lengthM) / q.diffusivity : 0);

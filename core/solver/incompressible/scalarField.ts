@@ -1,3 +1,4 @@
+import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { type BoundaryState, FlowSetupError, OUTLET } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
@@ -5,6 +6,10 @@ import type { Pair } from "../kernels/kernels.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
 
 type Given = number | ((xM: number, yM: number, timeS: number) => number);
+
+/** What is given on a boundary face, at a moment. */
+export const givenAt = (given: Given, { faceCentreM }: Pick<FaceMesh, "faceCentreM">, f: number, timeS: number): number =>
+  typeof given === "number" ? given : given(faceCentreM[2 * f], faceCentreM[2 * f + 1], timeS);
 
 /** What holds for a transported quantity on a boundary; outlets and joined boundaries need none. */
 export type ScalarCondition =
@@ -75,7 +80,7 @@ export class ScalarField {
   /** Boundary values and sources of a moment. */
   setTime(timeS: number): void {
     const { mesh, joins, volume } = this.geometry;
-    const at = (given: Given, f: number) => (typeof given === "number" ? given : given(mesh.faceCentreM[2 * f], mesh.faceCentreM[2 * f + 1], timeS));
+    const at = (given: Given, f: number) => givenAt(given, mesh, f, timeS);
     for (const b of mesh.boundaries) {
       const condition = this.physics.conditions[b.name];
       for (let f = b.start; f < b.start + b.count; f++) {
