@@ -5,9 +5,8 @@ import { randomFrom } from "../core/numeric/random.ts";
 import { endServer, startServer } from "../e2e/server.ts";
 import { OPERATIONS } from "../server/operations/registry.ts";
 import type { Attack } from "./attack.ts";
+import { BASE, PORT } from "./page.ts";
 
-const PORT = 4318;
-const BASE = `http://127.0.0.1:${PORT}`;
 const NOBODY = "00000000-0000-4000-8000-000000000000";
 const ODD = ["", "x", NOBODY, "../../etc/passwd", "9".repeat(300), "'; drop table run; --", "<script>", -1, 3e9, null, [], {}, [null], { a: {} }];
 

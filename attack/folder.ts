@@ -5,27 +5,7 @@ import path from "node:path";
 import { randomFrom } from "../core/numeric/random.ts";
 import { endServer, startServer } from "../e2e/server.ts";
 import { type Attack, type Finding, notTried, sleep } from "./attack.ts";
-
-const PORT = 4318;
-const BASE = `http://127.0.0.1:${PORT}`;
-
-async function ask(method: string, at: string, body?: unknown): Promise<Response> {
-  return fetch(`${BASE}/api${at}`, {
-    method,
-    headers: { "content-type": "application/json", origin: BASE },
-    body: body === undefined ? undefined : body instanceof Uint8Array ? (body as BodyInit) : JSON.stringify(body),
-  });
-}
-
-const caseOf = (title: string) => ({
-  title,
-  purpose: "",
-  problemId: "plates",
-  fluidName: "air",
-  temperature: "",
-  pressure: "",
-  parameters: {},
-});
+import { ask, BASE, caseOf, PORT } from "./page.ts";
 
 /** Makes cases until the server is gone; names of those that were acknowledged. */
 async function makeCases(label: string, acknowledged: string[]): Promise<void> {

@@ -5,6 +5,7 @@ import ExcelJS from "exceljs";
 import { readAssessment } from "../core/assessment/stored.ts";
 import { readRecordJson } from "../core/formats/recordJson.ts";
 import { readSheet } from "../core/formats/sheet.ts";
+import { PIECES, SOUND_TABLES } from "../core/formats/spoiltForTests.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { FormulaError, readFormula } from "../core/manufactured/formula.ts";
@@ -21,30 +22,6 @@ import { type Attack, type Finding, median } from "./attack.ts";
 const SEED = 20260404;
 const STALLED_MS = 500;
 const UNIFORM = { kind: "uniform" } as const;
-
-/** Signs and pieces that have upset readers before. */
-const PIECES = [
-  "",
-  "\0",
-  "\r",
-  "\n",
-  ",",
-  ";",
-  "\t",
-  '"',
-  "(",
-  ")",
-  "^",
-  "#",
-  "1e999",
-  "NaN",
-  "-",
-  "\uFEFF",
-  "\ud800",
-  "９",
-  "=1+1",
-  "x".repeat(300),
-];
 
 /** Spoils bytes in one to four places: something put in, taken out, doubled or turned. */
 function spoilt(bytes: Uint8Array, random: () => number): Uint8Array {
@@ -97,12 +74,7 @@ async function kinds(folder: string): Promise<Kind[]> {
   return [
     {
       what: "delimited tables",
-      sound: [
-        "iteration,drag (N),mass residual\n1,2.5,0.1\n2,2.4,0.01\n3,2.39,0.001\n",
-        "# time heat_flux(W) log10(R_mass)\n0.1 3 -1\n0.2 4 -2\n",
-        "it;u;v\r\n;m/s;m/s\r\n1;1,5;2\r\n2;1,25;2\r\n",
-        'step\tposition\n1\t(1 2 3)\n2\t(2 3 4)\n"3"\t(4 5 6)\n',
-      ],
+      sound: SOUND_TABLES,
       read: readTable,
     },
     {

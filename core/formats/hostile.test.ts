@@ -5,6 +5,7 @@ import { guessRowRoles, readQuantityRows } from "../intake/quantityImport.ts";
 import { convert, parseQuantity } from "../units/units.ts";
 import { readDelimited } from "./delimited.ts";
 import { readSheet } from "./sheet.ts";
+import { PIECES, SOUND_TABLES } from "./spoiltForTests.ts";
 
 const many = (text: string, n = 100_000) => text.repeat(n);
 const below = (header: string) => `${header}\n1,2\n2,3\n3,4\n`;
@@ -47,39 +48,9 @@ describe("files made to keep a reader busy", () => {
   });
 });
 
-/** Files a code may write, one of which is then spoilt. */
-const SOUND = [
-  "iteration,drag (N),mass residual\n1,2.5,0.1\n2,2.4,0.01\n3,2.39,0.001\n",
-  "# time heat_flux(W) log10(R_mass)\n0.1 3 -1\n0.2 4 -2\n",
-  "it;u;v\r\n;m/s;m/s\r\n1;1,5;2\r\n2;1,25;2\r\n",
-  'step\tposition\n1\t(1 2 3)\n2\t(2 3 4)\n"3"\t(4 5 6)\n',
-];
-const PIECES = [
-  "",
-  "\0",
-  "\r",
-  "\n",
-  ",",
-  ";",
-  "\t",
-  '"',
-  "(",
-  ")",
-  "#",
-  "1e999",
-  "NaN",
-  "-",
-  "\uFEFF",
-  "\ud800",
-  "９",
-  "=cmd|' /C'!A0",
-  "x".repeat(300),
-  "(1 2",
-];
-
 test("10,000 spoilt files: each is read or refused with a line and a sentence, never with an exception", () => {
   const spoilt = fc
-    .tuple(fc.constantFrom(...SOUND), fc.array(fc.tuple(fc.nat(), fc.nat(8), fc.constantFrom(...PIECES)), { minLength: 1, maxLength: 4 }))
+    .tuple(fc.constantFrom(...SOUND_TABLES), fc.array(fc.tuple(fc.nat(), fc.nat(8), fc.constantFrom(...PIECES)), { minLength: 1, maxLength: 4 }))
     .map(([text, cuts]) =>
       cuts.reduce((so, [at, gone, put]) => so.slice(0, at % (so.length + 1)) + put + so.slice((at % (so.length + 1)) + gone), text),
     );

@@ -1,9 +1,6 @@
-import { execFile } from "node:child_process";
-import { existsSync, readdirSync } from "node:fs";
-import { chmod, mkdtemp, rm } from "node:fs/promises";
+import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { promisify } from "node:util";
 import { build } from "esbuild";
 import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import { Bench } from "../jobs/bench.ts";
@@ -11,40 +8,28 @@ import { type Message, openExchange } from "../jobs/exchange.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
 import { startFamily } from "../usecases/runs.ts";
+import { hasPostgres, startPostgres } from "./postgresForTests.ts";
 import { openStore, type Store } from "./store.ts";
 
-const run = promisify(execFile);
-const versions = existsSync("/usr/lib/postgresql") ? readdirSync("/usr/lib/postgresql") : [];
-const bin = versions.length ? `/usr/lib/postgresql/${versions[versions.length - 1]}/bin` : undefined;
-
-/** PostgreSQL's programs refuse to run as root: they are then run as the user Debian makes for them. */
-const asServer = (program: string, args: readonly string[]) =>
-  process.getuid?.() === 0
-    ? run("setpriv", ["--reuid=postgres", "--regid=postgres", "--clear-groups", `${bin}/${program}`, ...args])
-    : run(`${bin}/${program}`, [...args]);
-
 // The embedded database serves everybody else; this needs a PostgreSQL server on the machine.
-describe.skipIf(!bin)("a PostgreSQL server that two processes share", () => {
+describe.skipIf(!hasPostgres)("a PostgreSQL server that two processes share", () => {
   let root = "";
+  let server: Awaited<ReturnType<typeof startPostgres>>;
   let stores: Store[] = [];
   let entry = "";
   const port = 54_329;
 
   beforeAll(async () => {
     root = await mkdtemp(path.join(tmpdir(), "tin-ruler-shared-"));
-    await chmod(root, 0o777);
-    const data = path.join(root, "server");
-    await asServer("initdb", ["-D", data, "-U", "ruler", "--auth=trust", "--no-sync"]);
-    await asServer("pg_ctl", ["-D", data, "-w", "-l", path.join(root, "log"), "-o", `-p ${port} -k ${root} -c listen_addresses=127.0.0.1`, "start"]);
+    server = await startPostgres(root, port);
     entry = path.join(root, "solver.mjs");
     await build({ entryPoints: ["server/jobs/solverWorker.ts"], outfile: entry, bundle: true, format: "esm", platform: "node", target: "node20" });
-    const address = `postgres://ruler@127.0.0.1:${port}/postgres`;
     stores = [];
-    for (let k = 0; k < 2; k++) stores.push(await openStore(path.join(root, "files"), undefined, address));
+    for (let k = 0; k < 2; k++) stores.push(await openStore(path.join(root, "files"), undefined, server.address));
   }, 120_000);
   afterAll(async () => {
     for (const s of stores) await s.close();
-    await asServer("pg_ctl", ["-D", path.join(root, "server"), "-m", "immediate", "stop"]).catch(() => undefined);
+    await server.stop();
     await rm(root, { recursive: true, force: true });
   }, 60_000);
 
