@@ -20,7 +20,6 @@ import { readRecordFile } from "../server/reading/readFile.ts";
 import { type Attack, type Finding, median } from "./attack.ts";
 
 const SEED = 20260404;
-const STALLED_MS = 500;
 const UNIFORM = { kind: "uniform" } as const;
 
 /** Spoils bytes in one to four places: something put in, taken out, doubled or turned. */
@@ -89,10 +88,7 @@ async function kinds(folder: string): Promise<Kind[]> {
       sound: [await workbook()],
       read: async (b) => {
         await writeFile(place, b);
-        const read = readRecordFile(place, "spoilt.xlsx", { stopped: () => false, progress: () => undefined });
-        // Some damaged archives never end; in the application their thread is ended and the file refused.
-        const stalled = new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), STALLED_MS));
-        return (await Promise.race([read, stalled]))?.ok === true;
+        return (await readRecordFile(place, "spoilt.xlsx", { stopped: () => false, progress: () => undefined })).ok;
       },
     },
     {
@@ -192,8 +188,8 @@ export const spoiltInputs: Attack = async ({ inputs }) => {
   const folder = await mkdtemp(path.join(tmpdir(), "tin-ruler-attack-"));
   try {
     const found: Finding[] = [];
-    // A workbook is unpacked each time, and some that are damaged are waited for.
-    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 50) : inputs));
+    // A workbook is unpacked each time, and some that are damaged are waited for, four seconds each.
+    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 100) : inputs));
     return found;
   } finally {
     await rm(folder, { recursive: true, force: true });

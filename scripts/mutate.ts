@@ -1,6 +1,7 @@
 /**
  * Changes the code a little in many places and counts how many of the changes the tests notice.
- * npm run mutate                      a seeded sample of every subject
+ * npm run mutate                      a seeded sample of every subject, ended within ten minutes
+ * npm run mutate -- --wide            about twice as many, of which the small sample is the beginning
  * npm run mutate -- setup formats     a sample of these subjects
  * npm run mutate -- --all [subjects]  every change
  * npm run mutate -- --survivors       lists what was not noticed
@@ -16,10 +17,9 @@ import { SUBJECTS, type Subject } from "./mutationSubjects.ts";
 const ROOT = process.cwd();
 const COPY = path.join(ROOT, ".tmp/mutation");
 const SEED = 20260404;
-/** changes tried of each subject in a sample, about */
-const SAMPLE = 20;
-/** of subjects whose tests start workers, and take a minute each time they are asked */
-const SAMPLE_APART = 10;
+/** changes tried of each subject in a sample, about; and of subjects whose tests start workers or databases, and take long each time they are asked */
+const QUICK = { plain: 9, slow: 7 };
+const WIDE = { plain: 20, slow: 12 };
 /** lines drawn together: few, so that no dense place makes up a sample by itself */
 const BLOCK_LINES = 2;
 
@@ -126,9 +126,12 @@ function prepareCopy(subjects: readonly Subject[]): void {
   for (const file of new Set(subjects.flatMap(sourcesOf))) writeFileSync(path.join(COPY, file), spelled(readFileSync(file, "utf8")));
 }
 
-function run(s: Subject, all: boolean): Outcome {
+/** How many changes are tried: about so many of a subject, or all of them. */
+type Extent = typeof QUICK | "all";
+
+function run(s: Subject, extent: Extent): Outcome {
   const files = sourcesOf(s);
-  const places = all ? files : drawn(files, s.apart ? SAMPLE_APART : SAMPLE);
+  const places = extent === "all" ? files : drawn(files, s.slow ? extent.slow : extent.plain);
   const report = path.join(COPY, "mutation.json");
   rmSync(report, { force: true });
   const tests = s.tests.flatMap(filesIn).filter(isTest).join(",");
@@ -217,7 +220,7 @@ function document(row: string): void {
 }
 
 function main(words: readonly string[]): void {
-  const all = words.includes("--all");
+  const extent = words.includes("--all") ? "all" : words.includes("--wide") ? WIDE : QUICK;
   const named = words.filter((w) => !w.startsWith("--"));
   const unknown = named.find((n) => !SUBJECTS.some((s) => s.name === n));
   if (unknown) throw new Error(`No subject ${unknown}; there are ${SUBJECTS.map((s) => s.name).join(", ")}.`);
@@ -225,7 +228,7 @@ function main(words: readonly string[]): void {
   prepareCopy(subjects);
   for (const s of subjects) {
     const begun = performance.now();
-    const o = run(s, all);
+    const o = run(s, extent);
     const share = o.tried ? o.noticed / o.tried : 1;
     if (words.includes("--document")) document(`| ${s.name} | ${o.tried} | ${o.noticed} | ${(100 * share).toFixed(0)} % | ${100 * s.floor} % |`);
     console.log(

@@ -9,6 +9,8 @@ export interface Subject {
   readonly floor: number;
   /** its tests start workers, and need a process for each of their files */
   readonly apart?: true;
+  /** its tests take long each time they are asked: a sample tries fewer changes */
+  readonly slow?: true;
 }
 
 const JUDGING = 0.85;
@@ -41,6 +43,7 @@ export const SUBJECTS: readonly Subject[] = [
     code: ["server/usecases", "server/desk"],
     tests: ["server/usecases", "server/desk"],
     floor: AROUND,
+    slow: true,
   },
-  { name: "jobs", code: ["server/jobs"], tests: ["server/jobs"], floor: AROUND, apart: true },
+  { name: "jobs", code: ["server/jobs"], tests: ["server/jobs"], floor: AROUND, slow: true, apart: true },
 ];

@@ -1,4 +1,4 @@
-import { createReadStream } from "node:fs";
+import { createReadStream, type ReadStream } from "node:fs";
 import { open, readFile as readWhole, stat } from "node:fs/promises";
 import ExcelJS from "exceljs";
 import { unzipSync } from "fflate";
@@ -33,6 +33,11 @@ const MOST_SHEET_ROWS = 1_048_576;
 const MOST_CELLS = 400;
 /** characters of a cell that are looked at */
 const LONGEST_CELL = 200;
+
+/** A damaged archive can leave its reader waiting for ever: it is given up when neither a byte nor a row came for so long, and for the time that unpacking takes. */
+const QUIET_MS = 4000;
+const UNPACKED_PER_MS = 10_000;
+const TICK_MS = 250;
 
 const refused = (sentence: string, line = 1): ReadResult => ({ ok: false, problems: [{ line, sentence }] });
 
@@ -117,44 +122,88 @@ async function readWorkbook(path: string, size: number, options: ReadOptions): P
     return refused(
       `Unpacked the workbook has ${Math.round(unpacked / 1024 / 1024)} MB, more than ${MOST_UNPACKED / 1024 / 1024}; save the sheet as CSV.`,
     );
-  const sheets: string[] = [];
-  let reader: SheetReader | undefined;
+  const source = createReadStream(path);
+  const sheets = new SheetsRead(source, size, options);
+  const patience = (QUIET_MS + unpacked / UNPACKED_PER_MS) / TICK_MS;
+  let watch: ReturnType<typeof setInterval> | undefined;
+  const stalled = new Promise<ReadResult>((resolve) => {
+    let [last, quiet] = [-1, 0];
+    watch = setInterval(() => {
+      quiet = sheets.activity === last ? quiet + 1 : 0;
+      last = sheets.activity;
+      if (quiet >= patience)
+        resolve(refused("The workbook cannot be opened: it ends where more should come. It may be damaged; save it again as .xlsx or CSV."));
+    }, TICK_MS);
+  });
   try {
-    const book = new ExcelJS.stream.xlsx.WorkbookReader(path, {
-      worksheets: "emit",
-      sharedStrings: "cache",
-      styles: "ignore",
-      hyperlinks: "ignore",
-      entries: "ignore",
-    });
-    for await (const sheet of book) {
-      const { name } = sheet as unknown as { name: string };
-      sheets.push(name);
-      const wanted = options.sheet === undefined ? !reader : options.sheet === name;
-      if (wanted) reader = new SheetReader("\t");
-      let line = 0;
-      for await (const row of sheet) {
-        if (!wanted || !reader) continue;
-        if (row.number > MOST_SHEET_ROWS)
-          return refused(`The sheet "${name}" has a row of number ${row.number}; ${MOST_SHEET_ROWS} is the most a sheet can have.`);
-        // Empty rows are not told of, but count.
-        while (line + 1 < row.number) {
-          reader.push("\n");
-          line++;
-        }
-        line++;
-        const values = row.values as unknown[];
-        const cells = Array.from({ length: Math.min(MOST_CELLS, values.length - 1) }, (_, i) => cellText(values[i + 1]));
-        reader.push(`${cells.join("\t")}\n`);
-        if (line % 2000 === 0) options.progress?.({ read: Math.min(size, line), total: size, rows: reader.rows });
-        if (options.stopped?.()) return { ...refused("Stopped."), stopped: true };
-      }
-    }
-  } catch (error) {
-    return refused(
-      `The workbook cannot be opened: ${(error as Error).message.slice(0, 120)}. It may be damaged or protected; save it again as .xlsx or CSV.`,
-    );
+    return await Promise.race([sheets.read(), stalled]);
+  } finally {
+    clearInterval(watch);
+    source.destroy();
   }
-  if (!reader) return refused(options.sheet === undefined ? "The workbook has no sheet." : `The workbook has no sheet "${options.sheet}".`);
-  return { ...reader.end(), sheets };
+}
+
+/** The sheets of a workbook as its package tells of them, and how far that is. */
+class SheetsRead {
+  private rows = 0;
+
+  constructor(
+    private readonly source: ReadStream,
+    private readonly size: number,
+    private readonly options: ReadOptions,
+  ) {}
+
+  /** grows while anything happens */
+  get activity(): number {
+    return this.source.bytesRead + this.rows;
+  }
+
+  async read(): Promise<ReadResult> {
+    const wanted = this.options.sheet;
+    const sheets: string[] = [];
+    let reader: SheetReader | undefined;
+    try {
+      const book = new ExcelJS.stream.xlsx.WorkbookReader(this.source, {
+        worksheets: "emit",
+        sharedStrings: "cache",
+        styles: "ignore",
+        hyperlinks: "ignore",
+        entries: "ignore",
+      });
+      for await (const sheet of book) {
+        const { name } = sheet as unknown as { name: string };
+        sheets.push(name);
+        const into = (wanted === undefined ? !reader : wanted === name) ? new SheetReader("\t") : undefined;
+        reader = into ?? reader;
+        const ended = await this.readRows(sheet, name, into);
+        if (ended) return ended;
+      }
+    } catch (error) {
+      // What the package trips over in itself says nothing to anybody.
+      const why = error instanceof TypeError ? "its parts do not fit together" : (error as Error).message.slice(0, 120);
+      return refused(`The workbook cannot be opened: ${why}. It may be damaged or protected; save it again as .xlsx or CSV.`);
+    }
+    if (!reader) return refused(wanted === undefined ? "The workbook has no sheet." : `The workbook has no sheet "${wanted}".`);
+    return { ...reader.end(), sheets };
+  }
+
+  /** @returns what ends the reading, if anything does */
+  private async readRows(sheet: ExcelJS.stream.xlsx.WorksheetReader, name: string, reader: SheetReader | undefined): Promise<ReadResult | undefined> {
+    let line = 0;
+    for await (const row of sheet) {
+      this.rows++;
+      if (!reader) continue;
+      if (row.number > MOST_SHEET_ROWS)
+        return refused(`The sheet "${name}" has a row of number ${row.number}; ${MOST_SHEET_ROWS} is the most a sheet can have.`);
+      // Empty rows are not told of, but count.
+      for (; line + 1 < row.number; line++) reader.push("\n");
+      line++;
+      const values = row.values as unknown[];
+      const cells = Array.from({ length: Math.min(MOST_CELLS, values.length - 1) }, (_, i) => cellText(values[i + 1]));
+      reader.push(`${cells.join("\t")}\n`);
+      if (line % 2000 === 0) this.options.progress?.({ read: Math.min(this.size, line), total: this.size, rows: reader.rows });
+      if (this.options.stopped?.()) return { ...refused("Stopped."), stopped: true };
+    }
+    return undefined;
+  }
 }

@@ -116,6 +116,12 @@ describe("workbooks made to keep a reader busy", () => {
     bytes.writeUInt32LE(600 * 1024 * 1024, bytes.indexOf(Uint8Array.of(0x50, 0x4b, 1, 2)) + 24);
     expect(await read("bomb.xlsx", bytes)).toContain("Unpacked the workbook has 600 MB, more than 512");
   });
+  test("one whose first part says it is shorter than it is leaves its reader waiting, and is given up", async () => {
+    // What follows then is no beginning of a part, but no end of the archive either.
+    const bytes = Buffer.from(book('<row r="1"></row>'));
+    bytes.writeUInt32LE(20, 18);
+    expect(await read("short.xlsx", bytes)).toContain("it ends where more should come");
+  });
   test("one whose table of contents is cut off", async () => {
     const bytes = book("");
     expect(await read("cut.xlsx", bytes.subarray(0, bytes.length - 40))).toContain("its table of contents cannot be read");

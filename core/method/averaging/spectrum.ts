@@ -1,4 +1,3 @@
-import FFT from "fft.js";
 import { rulesOf } from "../../remarks/rule.ts";
 import { powerOfTwo, squaredSpectrum } from "./fourier.ts";
 
@@ -44,15 +43,13 @@ export function welchSpectrum(values: Float64Array, step: number, parts = 8): Sp
   size = Math.max(4, Math.min(size, powerOfTwo(d.length + 1) / 2));
   const window = hann(size);
   const weight = window.reduce((s, w) => s + w * w, 0);
-  const fft = new FFT(size);
-  const out = new Float64Array(2 * size);
   const piece = new Float64Array(size);
   const density = new Float64Array(size / 2 + 1);
   let segments = 0;
   for (let from = 0; from + size <= d.length; from += size / 2) {
     for (let i = 0; i < size; i++) piece[i] = d[from + i] * window[i];
-    fft.realTransform(out, piece);
-    for (let k = 0; k <= size / 2; k++) density[k] += out[2 * k] ** 2 + out[2 * k + 1] ** 2;
+    const squared = squaredSpectrum(piece, size);
+    for (let k = 0; k <= size / 2; k++) density[k] += squared[k];
     segments++;
   }
   for (let k = 0; k < density.length; k++) density[k] *= (step * (k === 0 || k === size / 2 ? 1 : 2)) / (weight * Math.max(1, segments));
