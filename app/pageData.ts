@@ -7,6 +7,7 @@ import { countOpenFindings } from "@/server/repositories/findings";
 import { countRuns, type RunRow } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/caseBook";
 import type { Place } from "@/ui/shell/Keys";
+import { questionEntries } from "@/ui/stages/question/questionEntries";
 import type {
   BalanceView,
   CaseView,
@@ -107,7 +108,10 @@ const MOST_SETTLED = 12;
 
 /** What each stage is sent. */
 export const VIEWS = {
-  question: (book: CaseBook, at: Shown): QuestionView => viewOf(book, at, ["setup", "derived"]),
+  question: (book: CaseBook, at: Shown): QuestionView => {
+    const view = viewOf(book, at, ["setup", "derived"]);
+    return { ...view, entries: questionEntries(view) };
+  },
   yardsticks: (book: CaseBook, at: Shown): YardsticksView => ({ ...viewOf(book, at, []), profiles: finestProfiles(book) }),
   meshes: (book: CaseBook, at: Shown): MeshesView => ({
     ...viewOf(book, at, []),

@@ -9,7 +9,7 @@ const { devDependencies, dependencies } = JSON.parse(readFileSync("package.json"
 const compiler = { ...dependencies, ...devDependencies }.assemblyscript;
 await mkdir("dist/kernels", { recursive: true });
 
-for (const name of ["flow", "gas"]) {
+for (const name of ["flow", "gas", "cells", "gasVectors"]) {
   const source = `${folder}/${name}.as.ts`;
   const made = `${folder}/${name}.wasm.ts`;
   const from = createHash("sha256")
@@ -25,6 +25,7 @@ for (const name of ["flow", "gas"]) {
     console.error(stderr.toString());
     process.exit(1);
   }
+  const constant = name.replace(/[A-Z]/g, (c) => `_${c}`).toUpperCase();
   const text = (await readFile(binary)).toString("base64");
-  await writeFile(made, `${head}export const ${name.toUpperCase()}_WASM =\n  "${text}";\n`);
+  await writeFile(made, `${head}export const ${constant}_WASM =\n  "${text}";\n`);
 }

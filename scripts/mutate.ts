@@ -18,7 +18,7 @@ const ROOT = process.cwd();
 const COPY = path.join(ROOT, ".tmp/mutation");
 const SEED = 20260404;
 /** changes tried of each subject in a sample, about; and of subjects whose tests start workers or databases, and take long each time they are asked */
-const QUICK = { plain: 9, slow: 7 };
+const QUICK = { plain: 8, slow: 7 };
 const WIDE = { plain: 20, slow: 12 };
 /** lines drawn together: few, so that no dense place makes up a sample by itself */
 const BLOCK_LINES = 2;

@@ -49,6 +49,12 @@ describe("what pages load", () => {
     expect(heavy).toEqual([]);
     expect(components.length).toBeGreaterThan(40);
   });
+  test("no page brings the package of units or expressions along: entries are made as text, and read, by the server", () => {
+    const pages = components.filter((f) => /(Stage|Board|NewCase|Findings|Bench)\.tsx$/.test(f));
+    const heavy = pages.flatMap((start) => [...closure(start)].filter(([file]) => /core\/(units\/units|numeric\/expressions)\.ts$/.test(file)));
+    expect(heavy.map(([, way]) => way.map((f) => path.relative(ROOT, f)).join(" -> "))).toEqual([]);
+    expect(pages.length).toBeGreaterThan(11);
+  });
   test("the worker has all of them", () => {
     const names = [...closure(path.join(ROOT, "ui/engine/engine.worker.ts")).keys()].map((f) => path.relative(ROOT, f));
     expect(names).toContain("core/problems/build/catalogue.ts");

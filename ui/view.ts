@@ -7,6 +7,7 @@ import type { CaseSetup } from "@/core/problems/describe/caseSetup";
 import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings";
 import type { CaseEvidence } from "@/core/records/case";
 import type { RunJudging, RunResult, RunState } from "@/core/records/run";
+import type { QuestionEntries } from "./stages/question/questionEntries";
 
 /** A run as every stage knows it. */
 export interface RunLine {
@@ -101,7 +102,8 @@ export interface CaseView<Part extends keyof CaseAssessment = never, Run extends
   readonly margin: Margin | null;
 }
 
-export type QuestionView = CaseView<"setup" | "derived">;
+/** The question comes as it is typed, in the units it was typed in. */
+export type QuestionView = CaseView<"setup" | "derived"> & { readonly entries: QuestionEntries };
 export type YardsticksView = CaseView & { readonly profiles: RunResult["profiles"] };
 export type MeshesView = CaseView & { readonly meshes: readonly MeshView[] };
 export type RunsView = CaseView<"comparison", RunView> & { readonly sweeps: readonly SweepView[] };

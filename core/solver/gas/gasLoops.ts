@@ -1,16 +1,23 @@
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { kernelArena, plainArena } from "../kernels/arena.ts";
+import { compiledTwins } from "../kernels/compiledCells.ts";
 import { instantiate } from "../kernels/engine.ts";
 import { GAS_WASM } from "../kernels/gas.wasm.ts";
+import { GAS_VECTORS_WASM } from "../kernels/gasVectors.wasm.ts";
 import type { Limiter, RiemannFlux } from "./gas.ts";
 import { addGasFluxes, type GasFaces, gasGradients, limitSlopes } from "./gasKernels.ts";
+import * as gasVectors from "./gasVectors.ts";
 import type { Neighbourhood } from "./neighbourhood.ts";
+
+/** numbers a cell that an implicit step may take: its directions, prepared ones, and the rows of its sweeps; what is not used costs nothing */
+const WORK_PER_CELL = 300;
 
 /** What the hot loops read and write, in the layout of `gasKernels.ts`. */
 export interface GasArrays {
   readonly factors: Float64Array;
   readonly faces: GasFaces;
   readonly w: Float64Array;
+  readonly conserved: Float64Array;
   readonly slope: Float64Array;
   readonly low: Float64Array;
   readonly high: Float64Array;
@@ -18,6 +25,15 @@ export interface GasArrays {
   readonly share: Float64Array;
   readonly residual: Float64Array;
   readonly waves: Float64Array;
+}
+
+export type GasVectors = typeof gasVectors;
+
+/** The loops of an implicit step, and where the vectors they run over are taken from. */
+export interface GasWork {
+  readonly vectors: GasVectors;
+  readonly float64: (length: number) => Float64Array;
+  readonly int32: (length: number) => Int32Array;
 }
 
 /** The three loops an evaluation spends its time in. */
@@ -44,12 +60,12 @@ export function gasLoops(
   factors: Float64Array,
   faces: GasFaces,
   plain = false,
-): { arrays: GasArrays; loops: GasLoops } {
-  const sizes = { w: 4, slope: 8, low: 4, high: 4, floor: 4, share: 4, residual: 4, waves: 1 } as const;
+): { arrays: GasArrays; loops: GasLoops; work: GasWork } {
+  const sizes = { w: 4, conserved: 4, slope: 8, low: 4, high: 4, floor: 4, share: 4, residual: 4, waves: 1 } as const;
   const names = Object.keys(sizes) as (keyof typeof sizes)[];
   const given = [factors, faces.normal, faces.arm];
   const numbers = names.reduce((s, n) => s + sizes[n], 0) * g.cells + given.reduce((s, a) => s + a.length, 0) + g.joins + near.joins;
-  const arena = plain ? plainArena() : kernelArena(8 * numbers + 4096);
+  const arena = plain ? plainArena() : kernelArena(8 * (numbers + WORK_PER_CELL * g.cells + g.faces) + 65_536);
   const copy = (from: Float64Array) => {
     const to = arena.float64(from.length);
     to.set(from);
@@ -74,7 +90,8 @@ export function gasLoops(
   const loops = inside
     ? compiledLoops(g, near, arrays, pairs.byteOffset, nearPairs.byteOffset, instantiate<Compiled>(GAS_WASM, memory))
     : plainLoops(g, near, arrays);
-  return { arrays, loops };
+  const vectors = memory ? compiledTwins(GAS_VECTORS_WASM, memory, gasVectors) : gasVectors;
+  return { arrays, loops, work: { vectors, float64: (n) => arena.float64(n), int32: (n) => arena.int32(n) } };
 }
 
 function plainLoops(g: FlowGeometry, near: Neighbourhood, a: GasArrays): GasLoops {

@@ -5,7 +5,7 @@ import { flowGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
 import { contactFlux, type Gas, type Limiter, linearisedFlux, type RiemannFlux } from "./gas.ts";
 import { faceState, type GasBoundaries, type GasBoundaryFaces, gasBoundaryFaces, SLIP, STATE, setGasTime, WALL } from "./gasBoundary.ts";
 import { type GasFaces, gasFaces, reconstruct } from "./gasKernels.ts";
-import { type GasLoops, gasLoops } from "./gasLoops.ts";
+import { type GasLoops, type GasWork, gasLoops } from "./gasLoops.ts";
 import { gasNeighbourhood } from "./neighbourhood.ts";
 
 export interface GasPhysics {
@@ -39,6 +39,8 @@ export class GasSpace {
   readonly wallPressure: Float64Array;
   evaluations = 0;
   private readonly loops: GasLoops;
+  /** loops and vectors of implicit steps */
+  readonly work: GasWork;
   private readonly slope: Float64Array;
   private readonly floor: Float64Array;
   /** share of each slope the limiter lets through */
@@ -67,13 +69,21 @@ export class GasSpace {
     this.geometry = flowGeometry(mesh);
     const near = gasNeighbourhood(mesh, this.geometry);
     const factors = leastSquaresFactors(near, () => false);
-    const { arrays, loops } = gasLoops(this.geometry, near, factors, gasFaces(this.geometry), plain);
+    const { arrays, loops, work } = gasLoops(this.geometry, near, factors, gasFaces(this.geometry), plain);
     this.loops = loops;
-    ({ w: this.w, slope: this.slope, residual: this.residual, waves: this.waves, floor: this.floor, share: this.share } = arrays);
+    this.work = work;
+    ({
+      w: this.w,
+      conserved: this.conserved,
+      slope: this.slope,
+      residual: this.residual,
+      waves: this.waves,
+      floor: this.floor,
+      share: this.share,
+    } = arrays);
     this.faces = arrays.faces;
     this.boundary = gasBoundaryFaces(mesh, physics.boundaries);
     const { cells, faces, joins, volume } = this.geometry;
-    this.conserved = new Float64Array(4 * cells);
     this.out = new Float64Array(4 * (faces - joins));
     this.wallPressure = new Float64Array(faces - joins);
     this.source = physics.source && new Float64Array(4 * cells);
@@ -124,21 +134,7 @@ export class GasSpace {
 
   /** @returns the first cell that is no gas any more, -1 when all are */
   primitiveFromConserved(): number {
-    const { w, conserved: u } = this;
-    const g1 = this.physics.gas.gamma - 1;
-    let bad = -1;
-    for (let i = 0; i < w.length; i += 4) {
-      const rho = u[i];
-      const x = u[i + 1] / rho;
-      const y = u[i + 2] / rho;
-      const p = g1 * (u[i + 3] - 0.5 * rho * (x * x + y * y));
-      if (!(rho > 0 && p > 0) && bad < 0) bad = i / 4;
-      w[i] = rho;
-      w[i + 1] = x;
-      w[i + 2] = y;
-      w[i + 3] = p;
-    }
-    return bad;
+    return this.work.vectors.primitives(this.conserved, this.physics.gas.gamma, this.w);
   }
 
   /** Sums all fluxes into `residual`; shares of slopes can be kept from the evaluation before. */

@@ -20,14 +20,17 @@ export class NewtonStep {
   private readonly rate: Float64Array;
   private readonly base: Float64Array;
   private readonly conserved: Float64Array;
-  private readonly weight: readonly number[];
+  private readonly change: Float64Array;
+  /** of density, both momenta and energy */
+  private readonly weight: readonly [number, number, number, number];
   private left = 0;
 
   constructor(private readonly space: GasSpace) {
     this.sweep = new SymmetricSweep(space);
-    this.rate = new Float64Array(space.geometry.cells);
-    this.base = new Float64Array(space.residual.length);
-    this.conserved = new Float64Array(space.residual.length);
+    this.rate = space.work.float64(space.geometry.cells);
+    this.base = space.work.float64(space.residual.length);
+    this.conserved = space.work.float64(space.residual.length);
+    this.change = space.work.float64(space.residual.length);
     // Density, momentum and energy differ by orders of magnitude: all are measured by the first state's.
     let [density, sound] = [0, 0];
     const { w } = space;
@@ -55,19 +58,11 @@ export class NewtonStep {
   }
 
   private scaledNorm(a: Float64Array): number {
-    let sum = 0;
-    for (let i = 0; i < a.length; i++) {
-      const v = a[i] * this.weight[i & 3];
-      sum += v * v;
-    }
-    return Math.sqrt(sum);
+    return Math.sqrt(this.space.work.vectors.scaledSquare(a, ...this.weight));
   }
 
   private product(a: Float64Array, b: Float64Array): number {
-    let sum = 0;
-    const { weight } = this;
-    for (let i = 0; i < a.length; i++) sum += a[i] * b[i] * weight[i & 3] * weight[i & 3];
-    return sum;
+    return this.space.work.vectors.scaledDot(a, b, ...this.weight);
   }
 
   /** (rate - dF/dU) along a direction, by a difference of two evaluations. */
@@ -79,14 +74,15 @@ export class NewtonStep {
       return;
     }
     const nudge = (NUDGE * this.scaledNorm(conserved)) / size;
-    for (let i = 0; i < conserved.length; i++) space.conserved[i] = conserved[i] + nudge * direction[i];
+    const { vectors } = space.work;
+    vectors.moved(conserved, nudge, direction, space.conserved);
     space.primitiveFromConserved();
     space.evaluate(true);
-    for (let i = 0; i < out.length; i++) out[i] = rate[i >> 2] * direction[i] - (space.residual[i] - base[i]) / nudge;
+    vectors.operated(out, rate, direction, space.residual, base, nudge);
   }
 
   private vector(list: Float64Array[], k: number): Float64Array {
-    list[k] ??= new Float64Array(this.base.length);
+    list[k] ??= this.space.work.float64(this.base.length);
     return list[k];
   }
 
@@ -95,7 +91,9 @@ export class NewtonStep {
     const { base } = this;
     const first = this.vector(this.basis, 0);
     const beta = this.scaledNorm(base);
-    for (let i = 0; i < base.length; i++) first[i] = beta > 0 ? base[i] / beta : 0;
+    const { vectors } = this.space.work;
+    if (beta > 0) vectors.divideBy(base, beta, first);
+    else first.fill(0);
     const h: number[][] = [];
     const cosine: number[] = [];
     const sine: number[] = [];
@@ -113,11 +111,10 @@ export class NewtonStep {
       for (let j = 0; j <= k; j++) {
         const s = this.product(w, this.basis[j]);
         column.push(s);
-        const v = this.basis[j];
-        for (let i = 0; i < w.length; i++) w[i] -= s * v[i];
+        vectors.addScaled(w, -s, this.basis[j]);
       }
       const length = this.scaledNorm(w);
-      if (length > 0) for (let i = 0; i < w.length; i++) w[i] /= length;
+      if (length > 0) vectors.divideBy(w, length, w);
       for (let j = 0; j < k; j++) {
         const t = cosine[j] * column[j] + sine[j] * column[j + 1];
         column[j + 1] = cosine[j] * column[j + 1] - sine[j] * column[j];
@@ -140,8 +137,8 @@ export class NewtonStep {
       for (let j = i + 1; j < used; j++) s -= h[j][i] * y[j];
       y[i] = s / h[i][i];
     }
-    const change = new Float64Array(base.length);
-    for (let k = 0; k < used; k++) for (let i = 0; i < change.length; i++) change[i] += y[k] * this.prepared[k][i];
+    const change = this.change.fill(0);
+    for (let k = 0; k < used; k++) vectors.addScaled(change, y[k], this.prepared[k]);
     return change;
   }
 
@@ -159,7 +156,7 @@ export class NewtonStep {
       if (-change[i] * share > (1 - KEEP) * u[i]) share = ((1 - KEEP) * u[i]) / -change[i];
       while (share > 1e-3 && !(pressure(i, share) > KEEP * w[i + 3])) share *= 0.7;
     }
-    for (let i = 0; i < u.length; i++) u[i] += share * change[i];
+    this.space.work.vectors.addScaled(u, share, change);
     return share;
   }
 }

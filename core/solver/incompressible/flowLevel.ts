@@ -74,10 +74,13 @@ export class FlowLevel {
     this.pressure = new PressureEquation(geometry, this.boundary, this.outletFaces);
     this.scalars = (physics.scalars ?? []).map((q) => new ScalarField(geometry, q, this.boundary, options.scheme));
     this.swirl = this.scalars.find((q) => q.physics.swirl);
+    this.around = aroundAxis(geometry, physics.kinematicViscosity);
     this.setTime(0);
   }
 
   private readonly swirl: ScalarField | undefined;
+  /** Stress around the axis holds back v alone; in the correction's matrix, which both components share, it may slow u too. */
+  private readonly around: Float64Array | undefined;
   private relaxation: number;
 
   /** Smaller steps from now on: for flows that run away. */
@@ -95,7 +98,7 @@ export class FlowLevel {
     for (let f = joins; f < geometry.faces; f++) if (this.boundary.type[f - joins] !== OUTLET) this.flux[f] = this.boundary.flux[f - joins];
     for (const q of this.scalars) q.setTime(timeS);
     if (!physics.source) return;
-    this.source ??= [new Float64Array(cells), new Float64Array(cells)];
+    this.source ??= [geometry.arena.float64(cells), geometry.arena.float64(cells)];
     for (let c = 0; c < cells; c++) {
       const [pushX, pushY] = physics.source(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1], timeS);
       this.source[0][c] = pushX * volume[c];
@@ -151,67 +154,46 @@ export class FlowLevel {
    * `residuals` gets sum |residual| over sum |a_P (u - mean u)|, with a floor (method 9).
    */
   evaluate(): void {
-    const { cells, volume } = this.geometry;
+    const { volume } = this.geometry;
     const { ru, rv } = this;
     const [forceX, forceY] = this.physics.bodyForce;
     this.pressureGradient(this.p, this.boundary.p, this.gp);
     this.velocityGradients();
-    for (let c = 0; c < cells; c++) {
-      ru[c] = (forceX - this.gp[0][c]) * volume[c];
-      rv[c] = (forceY - this.gp[1][c]) * volume[c];
-    }
-    if (this.forcing) {
-      for (let c = 0; c < cells; c++) {
-        ru[c] += this.forcing.u[c];
-        rv[c] += this.forcing.v[c];
-      }
-    }
-    if (this.source) {
-      for (let c = 0; c < cells; c++) {
-        ru[c] += this.source[0][c];
-        rv[c] += this.source[1][c];
-      }
-    }
+    const { kernels } = this.geometry.arena;
+    kernels.forces(volume, forceX, forceY, this.gp, this.forcing?.u, this.forcing?.v, [ru, rv]);
+    if (this.source) kernels.addPair(this.source, [ru, rv]);
     this.addCoupling();
     const nu = this.physics.kinematicViscosity;
-    const { kernels } = this.geometry.arena;
     kernels.assembleUpwind(this.geometry, this.flux, nu, this.matrix.fill(0));
     kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.u, this.gu, ru);
     kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.v, this.gv, rv);
     this.addBoundary();
     this.addTime();
     this.subtractMatrix();
-    Object.assign(this.residuals, momentumResiduals(this.u, this.v, this.ru, this.rv, this.diagonal));
+    Object.assign(this.residuals, momentumResiduals(kernels, [this.u, this.v], [this.ru, this.rv], this.diagonal));
   }
 
   /** What transported quantities do to the flow: buoyancy, and swirl that pushes outward. */
   private addCoupling(): void {
     const { cells, volume } = this.geometry;
+    const { ru, rv } = this;
     for (const { physics, q } of this.scalars) {
       if (!physics.buoyancy) continue;
       const [bx, by] = physics.buoyancy;
-      const neutral = physics.neutral ?? 0;
-      for (let c = 0; c < cells; c++) {
-        this.ru[c] += bx * (q[c] - neutral) * volume[c];
-        this.rv[c] += by * (q[c] - neutral) * volume[c];
-      }
+      this.geometry.arena.kernels.addLift(volume, q, physics.neutral ?? 0, bx, by, [ru, rv]);
     }
     const { swirl } = this;
     if (!swirl) return;
     const { centroidM } = this.geometry.mesh;
-    for (let c = 0; c < cells; c++) this.rv[c] += (swirl.q[c] * swirl.q[c] * volume[c]) / centroidM[2 * c + 1];
+    for (let c = 0; c < cells; c++) rv[c] += (swirl.q[c] * swirl.q[c] * volume[c]) / centroidM[2 * c + 1];
   }
 
   /** Time derivative, into the diagonal and the residual. */
   private addTime(): void {
     if (!this.time) return;
-    const { cells, volume, pattern } = this.geometry;
+    const { volume, pattern, arena } = this.geometry;
     const { rate, u, v } = this.time;
-    for (let c = 0; c < cells; c++) {
-      this.matrix[pattern.diagonal[c]] += rate * volume[c];
-      this.ru[c] -= u[c] * volume[c];
-      this.rv[c] -= v[c] * volume[c];
-    }
+    arena.kernels.addRate(pattern.diagonal, rate, volume, [u, v], this.matrix, [this.ru, this.rv]);
   }
 
   private addBoundary(): void {
@@ -233,9 +215,9 @@ export class FlowLevel {
   }
 
   private subtractMatrix(): void {
-    const { cells, pattern, arena } = this.geometry;
+    const { pattern, arena } = this.geometry;
     arena.kernels.subtractProductPair(pattern, this.matrix, [this.u, this.v], [this.ru, this.rv]);
-    for (let c = 0; c < cells; c++) this.diagonal[c] = this.matrix[pattern.diagonal[c]];
+    arena.kernels.takeDiagonal(pattern.diagonal, this.matrix, this.diagonal);
     this.subtractHoop();
   }
 
@@ -270,20 +252,15 @@ export class FlowLevel {
     }
     if (this.time) this.addTimeToFluxes(this.time.flux);
     if (offset) {
-      for (let f = 0; f < joins; f++) flux[f] += offset[f];
+      arena.kernels.addVector(offset.subarray(0, joins), flux);
       for (const f of this.outletFaces) flux[f] += offset[f];
     }
   }
 
   /** Earlier face fluxes differ from the interpolated earlier velocities; what remains of that belongs to the new flux. */
   private addTimeToFluxes(past: Float64Array): void {
-    const { joins, owner, neighbour, weight, volume } = this.geometry;
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const w = weight[f];
-      this.flux[f] -= ((w * volume[o]) / this.diagonal[o] + ((1 - w) * volume[n]) / this.diagonal[n]) * past[f];
-    }
+    const { joins, owner, neighbour, weight, volume, arena } = this.geometry;
+    arena.kernels.subtractPast(owner.subarray(0, joins), neighbour, weight, volume, this.diagonal, past, this.flux);
     for (const f of this.outletFaces) this.flux[f] -= (volume[owner[f]] / this.diagonal[owner[f]]) * past[f];
   }
 
@@ -309,25 +286,14 @@ export class FlowLevel {
   }
 
   private relaxMomentum(): void {
-    const { cells, volume, pattern, hoop, mesh, arena } = this.geometry;
-    const { rowStart, diagonal } = pattern;
-    const a = this.matrix;
-    for (let c = 0; c < cells; c++) {
-      let off = a[diagonal[c]];
-      for (let k = rowStart[c]; k < rowStart[c + 1]; k++) off -= a[k];
-      // Stress around the axis holds back v alone; in the correction's matrix, which both components share, it may slow u too.
-      const around = hoop ? (this.physics.kinematicViscosity * hoop[c]) / mesh.centroidM[2 * c + 1] : 0;
-      const relaxed = (this.diagonal[c] + around) / this.relaxation;
-      a[diagonal[c]] = relaxed;
-      this.pressure.mobility[c] = volume[c] / Math.max(relaxed - off, 0.02 * relaxed);
-    }
-    this.du.fill(0);
-    this.dv.fill(0);
-    for (let s = 0; s < SWEEPS; s++) arena.kernels.sweepPair(pattern, a, [this.ru, this.rv], [this.du, this.dv]);
-    for (let c = 0; c < cells; c++) {
-      this.u[c] += this.du[c];
-      this.v[c] += this.dv[c];
-    }
+    const { volume, pattern, arena } = this.geometry;
+    const { kernels } = arena;
+    const { matrix: a, du, dv } = this;
+    kernels.relaxRows(pattern.diagonal, pattern.rowStart, a, this.diagonal, this.around, this.relaxation, volume, this.pressure.mobility);
+    du.fill(0);
+    dv.fill(0);
+    for (let s = 0; s < SWEEPS; s++) kernels.sweepPair(pattern, a, [this.ru, this.rv], [du, dv]);
+    kernels.addPair([du, dv], [this.u, this.v]);
   }
 
   /** Slopes of a pressure, or of a correction to one; boundary pressures other than outlets' are extrapolated on the way. */
@@ -392,4 +358,12 @@ export class FlowLevel {
   fieldGradient(q: Float64Array, boundaryValues: Float64Array, out: Pair): void {
     gradient(this.geometry, this.geometry.gradientAll, q, boundaryValues, out);
   }
+}
+
+/** What the stress around the axis adds to the diagonal of revolved cells, nu times their area in the plane over their radius. */
+function aroundAxis({ cells, hoop, mesh, arena }: FlowGeometry, nu: number): Float64Array | undefined {
+  if (!hoop) return undefined;
+  const around = arena.float64(cells);
+  for (let c = 0; c < cells; c++) around[c] = (nu * hoop[c]) / mesh.centroidM[2 * c + 1];
+  return around;
 }

@@ -1,6 +1,6 @@
 import { type BoundaryConditions, type BoundaryState, OUTLET } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
-import type { Pair } from "../kernels/kernels.ts";
+import type { FlowKernels, Pair } from "../kernels/kernels.ts";
 import type { LevelResiduals } from "./flowPhysics.ts";
 import type { ScalarField } from "./scalarField.ts";
 
@@ -101,27 +101,12 @@ export function volumeForces(
  * so that a component that is zero everywhere does not look unconverged.
  */
 export function momentumResiduals(
-  u: Float64Array,
-  v: Float64Array,
-  ru: Float64Array,
-  rv: Float64Array,
+  { meanOf, pairScale, sumAbsolute }: FlowKernels,
+  velocity: Pair,
+  [ru, rv]: Pair,
   diagonal: Float64Array,
 ): Pick<LevelResiduals, "xMomentum" | "yMomentum"> {
-  const cells = u.length;
-  let meanU = 0;
-  let meanV = 0;
-  for (let c = 0; c < cells; c++) {
-    meanU += u[c] / cells;
-    meanV += v[c] / cells;
-  }
-  let scale = 0;
-  let sumU = 0;
-  let sumV = 0;
-  for (let c = 0; c < cells; c++) {
-    scale += diagonal[c] * (Math.abs(u[c] - meanU) + Math.abs(v[c] - meanV));
-    sumU += Math.abs(ru[c]);
-    sumV += Math.abs(rv[c]);
-  }
+  const scale = pairScale(diagonal, velocity, meanOf(velocity[0]), meanOf(velocity[1]));
   // Before anything moves there is no scale to measure by; what is no number must not pass for it.
-  return { xMomentum: scale === 0 ? 0 : sumU / scale, yMomentum: scale === 0 ? 0 : sumV / scale };
+  return { xMomentum: scale === 0 ? 0 : sumAbsolute(ru) / scale, yMomentum: scale === 0 ? 0 : sumAbsolute(rv) / scale };
 }

@@ -1,5 +1,7 @@
 import type { LevelTransfer } from "../../mesh/agglomerate.ts";
 import { FIXED } from "../discrete/boundaryConditions.ts";
+import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import type { Pair } from "../kernels/kernels.ts";
 import type { FlowLevel } from "./flowLevel.ts";
 
 const PRE = 2;
@@ -19,6 +21,34 @@ interface Scratch {
   readonly scalarResiduals: readonly Float64Array[];
 }
 
+/** What lies between a mesh and the next coarser one, where compiled loops reach it. */
+interface Placed {
+  /** coarse cell of each fine cell */
+  readonly cell: Int32Array;
+  /** coarse face of each fine face plus one, negative where the two point opposite ways; 0 inside a coarse cell */
+  readonly faceCode: Int32Array;
+  /** centroids, x and y side by side, m */
+  readonly fineAt: Float64Array;
+  readonly coarseAt: Float64Array;
+  readonly change: Pair;
+}
+
+function placed(fine: FlowGeometry, coarse: FlowGeometry, { cell, face, sign }: LevelTransfer): Placed {
+  const { arena, cells, faces } = fine;
+  const between = {
+    cell: arena.int32(cells),
+    faceCode: arena.int32(faces),
+    fineAt: arena.float64(2 * cells),
+    coarseAt: arena.float64(2 * coarse.cells),
+    change: [arena.float64(cells), arena.float64(cells)] as const,
+  };
+  between.cell.set(cell);
+  for (let f = 0; f < faces; f++) between.faceCode[f] = sign[f] * (face[f] + 1);
+  between.fineAt.set(fine.mesh.centroidM);
+  between.coarseAt.set(coarse.mesh.centroidM);
+  return between;
+}
+
 /**
  * Full approximation scheme over nested meshes with SIMPLEC as smoother: V(2,3).
  * Fluxes through boundaries are restricted from the fine mesh, never evaluated anew: exact coarse values stall the cycle.
@@ -26,23 +56,25 @@ interface Scratch {
  */
 export class MultigridCycle {
   private readonly scratch: Scratch[] = [];
+  private readonly placed: readonly Placed[];
 
   /** @param levels finest first; `transfers[l]` leads from level l to level l + 1 */
   constructor(
     private readonly levels: FlowLevel[],
-    private readonly transfers: readonly LevelTransfer[],
+    transfers: readonly LevelTransfer[],
   ) {
+    this.placed = levels.slice(1).map((coarse, l) => placed(levels[l].geometry, coarse.geometry, transfers[l]));
     levels.slice(1).forEach((level) => {
       const { cells, faces, joins, arena } = level.geometry;
       const cell = () => arena.float64(cells);
-      level.forcing = { u: cell(), v: cell(), flux: new Float64Array(faces) };
+      level.forcing = { u: cell(), v: cell(), flux: arena.float64(faces) };
       this.scratch.push({
         u: cell(),
         v: cell(),
         p: cell(),
         ru: cell(),
         rv: cell(),
-        restrictedFlux: new Float64Array(faces),
+        restrictedFlux: arena.float64(faces),
         gradient: [cell(), cell()],
         boundary: new Float64Array(faces - joins),
         scalars: level.scalars.map(cell),
@@ -83,33 +115,33 @@ export class MultigridCycle {
   private restrict(l: number): void {
     const fine = this.levels[l];
     const coarse = this.levels[l + 1];
-    const { cell, face, sign } = this.transfers[l];
+    const { cell, faceCode } = this.placed[l];
     const s = this.scratch[l];
     const forcing = coarse.forcing as NonNullable<FlowLevel["forcing"]>;
     fine.evaluate();
     for (const a of [coarse.u, coarse.v, coarse.p, s.ru, s.rv, s.restrictedFlux, forcing.u, forcing.v]) a.fill(0);
-    for (let i = 0; i < fine.geometry.cells; i++) {
-      const k = cell[i];
-      const share = fine.geometry.volume[i] / coarse.geometry.volume[k];
-      coarse.u[k] += share * fine.u[i];
-      coarse.v[k] += share * fine.v[i];
-      coarse.p[k] += share * fine.p[i];
-      s.ru[k] += fine.ru[i];
-      s.rv[k] += fine.rv[i];
-    }
-    for (let f = 0; f < fine.geometry.faces; f++) if (face[f] >= 0) s.restrictedFlux[face[f]] += sign[f] * fine.flux[f];
+    const { volume } = fine.geometry;
+    const { kernels } = fine.geometry.arena;
+    for (const name of ["u", "v", "p"] as const) kernels.gatherMean(cell, volume, coarse.geometry.volume, fine[name], coarse[name]);
+    kernels.gatherSum(cell, fine.ru, s.ru);
+    kernels.gatherSum(cell, fine.rv, s.rv);
+    kernels.gatherFluxes(faceCode, fine.flux, s.restrictedFlux);
     coarse.flux.set(s.restrictedFlux);
     s.u.set(coarse.u);
     s.v.set(coarse.v);
     s.p.set(coarse.p);
     this.restrictScalars(l);
     coarse.evaluate();
-    for (let k = 0; k < coarse.geometry.cells; k++) {
-      forcing.u[k] = s.ru[k] - coarse.ru[k];
-      forcing.v[k] = s.rv[k] - coarse.rv[k];
+    for (const [into, own, all] of [
+      [forcing.u, coarse.ru, s.ru],
+      [forcing.v, coarse.rv, s.rv],
+    ]) {
+      into.set(own);
+      kernels.subtractFrom(all, into);
     }
     coarse.interpolateFluxes();
-    for (let f = 0; f < coarse.geometry.faces; f++) forcing.flux[f] = s.restrictedFlux[f] - coarse.flux[f];
+    forcing.flux.set(coarse.flux);
+    kernels.subtractFrom(s.restrictedFlux, forcing.flux);
     coarse.flux.set(s.restrictedFlux);
     this.forceScalars(l);
   }
@@ -118,7 +150,8 @@ export class MultigridCycle {
   private restrictScalars(l: number): void {
     const fine = this.levels[l];
     const coarse = this.levels[l + 1];
-    const { cell } = this.transfers[l];
+    const { cell } = this.placed[l];
+    const { kernels } = fine.geometry.arena;
     const s = this.scratch[l];
     fine.evaluateScalars();
     fine.scalars.forEach((q, k) => {
@@ -126,10 +159,8 @@ export class MultigridCycle {
       to.q.fill(0);
       to.forgetSlopes();
       s.scalarResiduals[k].fill(0);
-      for (let i = 0; i < cell.length; i++) {
-        to.q[cell[i]] += (fine.geometry.volume[i] / coarse.geometry.volume[cell[i]]) * q.q[i];
-        s.scalarResiduals[k][cell[i]] += q.residual[i];
-      }
+      kernels.gatherMean(cell, fine.geometry.volume, coarse.geometry.volume, q.q, to.q);
+      kernels.gatherSum(cell, q.residual, s.scalarResiduals[k]);
       s.scalars[k].set(to.q);
       to.forcing?.fill(0);
     });
@@ -141,7 +172,9 @@ export class MultigridCycle {
     coarse.evaluateScalars();
     coarse.scalars.forEach((q, k) => {
       const restricted = this.scratch[l].scalarResiduals[k];
-      if (q.forcing) for (let c = 0; c < restricted.length; c++) q.forcing[c] = restricted[c] - q.residual[c];
+      if (!q.forcing) return;
+      q.forcing.set(q.residual);
+      coarse.geometry.arena.kernels.subtractFrom(restricted, q.forcing);
     });
   }
 
@@ -150,29 +183,19 @@ export class MultigridCycle {
     const coarse = this.levels[l + 1];
     const s = this.scratch[l];
     const g = fine.geometry;
-    for (let k = 0; k < coarse.geometry.cells; k++) {
-      s.u[k] = coarse.u[k] - s.u[k];
-      s.v[k] = coarse.v[k] - s.v[k];
-      s.p[k] = coarse.p[k] - s.p[k];
-    }
-    const du = this.spread(l, s.u);
-    const dv = this.spread(l, s.v);
-    for (let i = 0; i < g.cells; i++) {
-      fine.u[i] += du[i];
-      fine.v[i] += dv[i];
-    }
-    for (let f = 0; f < g.joins; f++) {
-      const w = g.weight[f];
-      const o = g.owner[f];
-      const n = g.neighbour[f];
-      fine.flux[f] += (w * du[o] + (1 - w) * du[n]) * g.sx[f] + (w * dv[o] + (1 - w) * dv[n]) * g.sy[f];
-    }
+    const { kernels } = g.arena;
+    for (const name of ["u", "v", "p"] as const) kernels.subtractFrom(coarse[name], s[name]);
+    const [du, dv] = this.placed[l].change;
+    this.spread(l, s.u, du);
+    this.spread(l, s.v, dv);
+    kernels.addPair([du, dv], [fine.u, fine.v]);
+    kernels.addFaceFluxes(g.owner.subarray(0, g.joins), g.neighbour, g.weight, g.sx, g.sy, [du, dv], fine.flux);
     for (const f of fine.outletFaces) fine.flux[f] += du[g.owner[f]] * g.sx[f] + dv[g.owner[f]] * g.sy[f];
     coarse.pressureGradient(s.p, s.boundary, s.gradient, true);
     this.addLinear(l, s.p, fine.p);
     coarse.scalars.forEach((q, k) => {
       const change = s.scalars[k];
-      for (let c = 0; c < change.length; c++) change[c] = q.q[c] - change[c];
+      kernels.subtractFrom(q.q, change);
       const { joins, faces, owner } = coarse.geometry;
       for (let f = joins; f < faces; f++) s.boundary[f - joins] = q.held[f - joins] ? 0 : change[owner[f]];
       coarse.fieldGradient(change, s.boundary, s.gradient);
@@ -181,25 +204,17 @@ export class MultigridCycle {
   }
 
   /** A velocity correction carried to the finer mesh with its slope; it vanishes on fixed boundaries. */
-  private spread(l: number, q: Float64Array): Float64Array {
+  private spread(l: number, q: Float64Array, out: Float64Array): void {
     const coarse = this.levels[l + 1];
     const { joins, faces, owner } = coarse.geometry;
     const s = this.scratch[l];
     for (let f = joins; f < faces; f++) s.boundary[f - joins] = coarse.boundary.type[f - joins] === FIXED ? 0 : q[owner[f]];
     coarse.fieldGradient(q, s.boundary, s.gradient);
-    const out = new Float64Array(this.levels[l].geometry.cells);
-    this.addLinear(l, q, out);
-    return out;
+    this.addLinear(l, q, out.fill(0));
   }
 
   private addLinear(l: number, q: Float64Array, out: Float64Array): void {
-    const { cell } = this.transfers[l];
-    const [gx, gy] = this.scratch[l].gradient;
-    const fineAt = this.levels[l].geometry.mesh.centroidM;
-    const coarseAt = this.levels[l + 1].geometry.mesh.centroidM;
-    for (let i = 0; i < out.length; i++) {
-      const k = cell[i];
-      out[i] += q[k] + gx[k] * (fineAt[2 * i] - coarseAt[2 * k]) + gy[k] * (fineAt[2 * i + 1] - coarseAt[2 * k + 1]);
-    }
+    const { cell, fineAt, coarseAt } = this.placed[l];
+    this.levels[l].geometry.arena.kernels.addLinear(cell, q, this.scratch[l].gradient, fineAt, coarseAt, out);
   }
 }

@@ -41,8 +41,9 @@ export class NestedSolver {
     const fields = [level.u, level.v, level.p, ...level.scalars.map((q) => q.q)];
     this.parts = [...fields, flux];
     const size = this.parts.reduce((sum, part) => sum + part.length, 0);
-    [this.x, this.g, this.best] = [0, 1, 2].map(() => new Float64Array(size));
-    this.mixer = window > 0 ? new Anderson(size, fields.length * level.geometry.cells, window) : undefined;
+    const { arena, cells } = level.geometry;
+    [this.x, this.g, this.best] = [0, 1, 2].map(() => arena.float64(size));
+    this.mixer = window > 0 ? new Anderson(size, fields.length * cells, window, arena) : undefined;
   }
 
   readonly level: FlowLevel;

@@ -3,6 +3,7 @@ import { rectangleMesh } from "../../mesh/rectangle.ts";
 import { shapedRectangle } from "../../mesh/shaped.ts";
 import { boundaryState, OUTLET } from "../discrete/boundaryConditions.ts";
 import { flowGeometry } from "../discrete/flowGeometry.ts";
+import { plainArena } from "../kernels/arena.ts";
 import { momentumResiduals } from "./levelTerms.ts";
 import { PressureEquation } from "./pressureEquation.ts";
 
@@ -119,16 +120,17 @@ describe("a correction", () => {
 });
 
 describe("residuals of momentum", () => {
+  const { kernels } = plainArena();
   const of = (...x: number[]) => Float64Array.from(x);
   test("both components share the scale of what moves: their distance from the mean, by the diagonal", () => {
     // Means 2 and 0: 3 * |1 - 2| + 3 * |3 - 2| = 6.
-    expect(momentumResiduals(of(1, 3), of(0, 0), of(0.5, -1), of(0, 0.3), of(3, 3))).toEqual({
+    expect(momentumResiduals(kernels, [of(1, 3), of(0, 0)], [of(0.5, -1), of(0, 0.3)], of(3, 3))).toEqual({
       xMomentum: 0.25,
       yMomentum: expect.closeTo(0.05, 15),
     });
   });
   test("before anything moves nothing is off; what is no number does not pass for it", () => {
-    expect(momentumResiduals(of(0, 0), of(0, 0), of(0, 0), of(0, 0), of(1, 1))).toEqual({ xMomentum: 0, yMomentum: 0 });
-    expect(momentumResiduals(of(Number.NaN, 0), of(0, 0), of(0, 0), of(0, 0), of(1, 1)).xMomentum).toBeNaN();
+    expect(momentumResiduals(kernels, [of(0, 0), of(0, 0)], [of(0, 0), of(0, 0)], of(1, 1))).toEqual({ xMomentum: 0, yMomentum: 0 });
+    expect(momentumResiduals(kernels, [of(Number.NaN, 0), of(0, 0)], [of(0, 0), of(0, 0)], of(1, 1)).xMomentum).toBeNaN();
   });
 });

@@ -84,21 +84,16 @@ export class PressureEquation {
     }
     // A uniform pressure pushes a revolved cell away from the axis by its hoop area alone.
     if (g.hoop) for (let c = 0; c < g.cells; c++) gy[c] -= p[c] * g.hoop[c];
-    for (let c = 0; c < g.cells; c++) {
-      gx[c] /= volume[c];
-      gy[c] /= volume[c];
-    }
+    g.arena.kernels.dividePair(volume, out);
   }
 
   /** Sum of |net flux| over the cells, m^2/s. */
   imbalanceOf(flux: Float64Array): number {
-    const { cells, joins, faces, owner, arena } = this.geometry;
+    const { joins, faces, owner, arena } = this.geometry;
     const r = this.imbalance.fill(0);
     arena.kernels.subtractOutflow(this.geometry, flux, r);
     for (let f = joins; f < faces; f++) r[owner[f]] -= flux[f];
-    let sum = 0;
-    for (let c = 0; c < cells; c++) sum += Math.abs(r[c]);
-    return sum;
+    return arena.kernels.sumAbsolute(r);
   }
 
   private solve(tolerance: number, iterations: number): void {
@@ -153,14 +148,9 @@ export class PressureEquation {
       this.correctionSlopes();
     }
     this.correctFluxes(flux);
-    const { cells, volume } = this.geometry;
-    const [gx, gy] = this.gradient;
-    for (let c = 0; c < cells; c++) {
-      p[c] += this.correction[c];
-      u[c] -= this.mobility[c] * gx[c];
-      v[c] -= this.mobility[c] * gy[c];
-    }
-    if (!this.boundary.hasOutlet) takeMean(p, volume);
+    const { volume, arena } = this.geometry;
+    arena.kernels.correctCells(this.correction, this.mobility, this.gradient, p, [u, v]);
+    if (!this.boundary.hasOutlet) arena.kernels.takeMean(p, volume);
     return before;
   }
 
@@ -203,15 +193,4 @@ function takeAverage(q: Float64Array): void {
   let mean = 0;
   for (const v of q) mean += v / q.length;
   for (let c = 0; c < q.length; c++) q[c] -= mean;
-}
-
-/** Takes the mean over the volume off a field. */
-function takeMean(q: Float64Array, volume: Float64Array): void {
-  let mean = 0;
-  let total = 0;
-  for (let c = 0; c < q.length; c++) {
-    mean += q[c] * volume[c];
-    total += volume[c];
-  }
-  for (let c = 0; c < q.length; c++) q[c] -= mean / total;
 }

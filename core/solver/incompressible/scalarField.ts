@@ -96,7 +96,7 @@ export class ScalarField {
     }
     const { source } = this.physics;
     if (!source) return;
-    this.source ??= new Float64Array(volume.length);
+    this.source ??= this.geometry.arena.float64(volume.length);
     for (let c = 0; c < volume.length; c++) this.source[c] = source(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1], timeS) * volume[c];
   }
 
@@ -148,8 +148,8 @@ export class ScalarField {
     const gamma = this.physics.diffusivity;
     this.updateSlopes();
     residual.fill(0);
-    if (source) for (let c = 0; c < cells; c++) residual[c] += source[c];
-    if (forcing) for (let c = 0; c < cells; c++) residual[c] += forcing[c];
+    if (source) kernels.addVector(source, residual);
+    if (forcing) kernels.addVector(forcing, residual);
     if (past) for (let c = 0; c < cells; c++) residual[c] -= past[c] * volume[c];
     kernels.assembleUpwind(g, flux, gamma, matrix.fill(0));
     kernels.subtractDeferred(g, this.scheme, flux, gamma, q, this.slope, residual);
@@ -188,16 +188,10 @@ export class ScalarField {
   }
 
   private measure(): void {
-    const { cells, pattern } = this.geometry;
-    let mean = 0;
-    for (let c = 0; c < cells; c++) mean += this.q[c] / cells;
-    let scale = 0;
-    let sum = 0;
-    for (let c = 0; c < cells; c++) {
-      scale += this.matrix[pattern.diagonal[c]] * Math.abs(this.q[c] - mean);
-      sum += Math.abs(this.residual[c]);
-    }
-    this.norm = scale === 0 ? 0 : sum / scale;
+    const { pattern, arena } = this.geometry;
+    const { diagonalScale, meanOf, sumAbsolute } = arena.kernels;
+    const scale = diagonalScale(pattern.diagonal, this.matrix, this.q, meanOf(this.q));
+    this.norm = scale === 0 ? 0 : sumAbsolute(this.residual) / scale;
   }
 
   /** share of the full step `relax` takes; the answer does not depend on it */
@@ -209,11 +203,11 @@ export class ScalarField {
 
   /** A few sweeps on the relaxed equation that `evaluate` left. */
   relax(): void {
-    const { cells, pattern, arena } = this.geometry;
-    for (let c = 0; c < cells; c++) this.matrix[pattern.diagonal[c]] /= this.relaxation;
+    const { pattern, arena } = this.geometry;
+    arena.kernels.divideDiagonal(pattern.diagonal, this.relaxation, this.matrix);
     this.change.fill(0);
     for (let s = 0; s < SWEEPS; s++) arena.kernels.sweep(pattern, this.matrix, this.residual, this.change);
-    for (let c = 0; c < cells; c++) this.q[c] += this.change[c];
+    arena.kernels.addVector(this.change, this.q);
   }
 
   /** What sources add in the volume, and what it takes up each second, quantity times m^3/s. */

@@ -60,11 +60,11 @@ export class TransientFlow extends LaminarFlow {
     super(mesh, physics, geometry, { scheme: options.scheme, relaxation: RELAXATION });
     const level = this.finest;
     this.starts = this.residualNames.map(() => 1);
-    const { cells, faces } = level.geometry;
+    const { cells, faces, arena } = level.geometry;
     const past = (): Past => ({
-      u: new Float64Array(cells),
-      v: new Float64Array(cells),
-      flux: new Float64Array(faces),
+      u: arena.float64(cells),
+      v: arena.float64(cells),
+      flux: arena.float64(faces),
       scalars: level.scalars.map(() => new Float64Array(cells)),
     });
     this.now = past();

@@ -2,6 +2,7 @@ import { compiledKernels } from "./compiled.ts";
 import { engine, type KernelMemory, PAGE_BYTES } from "./engine.ts";
 import type { FlowKernels } from "./kernels.ts";
 import * as plain from "./plain.ts";
+import * as plainCells from "./plainCells.ts";
 
 /** Where a solver takes its arrays from, and the loops that may run over them. */
 export interface Arena {
@@ -17,7 +18,7 @@ export interface Arena {
 /** Ordinary arrays and the plain loops. */
 export function plainArena(): Arena & { usedBytes: number } {
   return {
-    kernels: plain,
+    kernels: { ...plain, ...plainCells },
     usedBytes: 0,
     float64(length) {
       this.usedBytes += 8 * length;

@@ -1,4 +1,5 @@
 import type { FaceArrays, SparsePattern } from "./arrays.ts";
+import { type CellKernels, compiledCells } from "./compiledCells.ts";
 import { instantiate, type KernelMemory } from "./engine.ts";
 import { FLOW_WASM } from "./flow.wasm.ts";
 import type { FlowKernels } from "./kernels.ts";
@@ -6,7 +7,7 @@ import * as plain from "./plain.ts";
 import type { ConvectionScheme } from "./schemes.ts";
 
 type Loop = (...numbers: number[]) => number;
-type Name = Exclude<keyof FlowKernels, "gradientOverJoins"> | "gradient";
+type Name = Exclude<keyof FlowKernels, "gradientOverJoins" | keyof CellKernels> | "gradient";
 
 const SCHEME_CODE: Readonly<Record<ConvectionScheme, number>> = { upwind: 0, central: 1, "linear-upwind": 2, limited: 3 };
 
@@ -55,6 +56,7 @@ export function compiledKernels(memory: KernelMemory, arena: { int32(length: num
     ...assembly(home),
     ...convection(home),
     ...pressureCoupling(home),
+    ...compiledCells(memory),
   };
 }
 

@@ -133,7 +133,7 @@ export class AggregationMultigrid {
   refresh(): void {
     for (let l = 0; l + 1 < this.levels.length; l++)
       this.arena.kernels.sumEntries(this.levels[l].values, this.levels[l].coarseEntry as Int32Array, this.levels[l + 1].values.fill(0));
-    for (const l of this.levels) for (let i = 0; i < l.size; i++) l.inverse[i] = 1 / l.values[l.diagonal[i]];
+    for (const l of this.levels) this.arena.kernels.invertDiagonal(l.diagonal.subarray(0, l.size), l.values, l.inverse);
     this.factorCoarsest();
   }
 
@@ -219,7 +219,7 @@ export class AggregationMultigrid {
         c1 = t - (gamma * c2) / rho;
       }
     }
-    for (let i = 0; i < x.length; i++) x[i] *= c2;
+    this.arena.kernels.scale(x, c2);
     addScaled(c1, c, x);
     b.set(keep);
   }

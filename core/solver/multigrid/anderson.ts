@@ -1,3 +1,4 @@
+import { type Arena, plainArena } from "../kernels/arena.ts";
 import type { Checkpoint } from "../simulation.ts";
 
 /**
@@ -8,48 +9,56 @@ import type { Checkpoint } from "../simulation.ts";
 export class Anderson {
   private readonly dF: Float64Array[] = [];
   private readonly dG: Float64Array[] = [];
+  /** vectors the window does not hold at present */
+  private readonly spare: Float64Array[];
   private readonly lastF: Float64Array;
   private readonly lastG: Float64Array;
+  private readonly dots: Float64Array;
   private gram: number[][] = [];
   private started = false;
 
   /** @param weighed how many leading entries take part in the least-squares fit; the rest follow along */
   constructor(
-    private readonly size: number,
+    size: number,
     private readonly weighed: number,
     private readonly window: number,
+    private readonly arena: Arena = plainArena(),
   ) {
-    this.lastF = new Float64Array(size);
-    this.lastG = new Float64Array(size);
+    [this.lastF, this.lastG] = [0, 1].map(() => arena.float64(size));
+    this.spare = Array.from({ length: 2 * window }, () => arena.float64(size));
+    this.dots = arena.float64(2);
   }
 
   reset(): void {
-    this.dF.length = 0;
-    this.dG.length = 0;
+    this.spare.push(...this.dF.splice(0), ...this.dG.splice(0));
     this.gram = [];
     this.started = false;
   }
 
   /** Overwrites g, the plain result of one iteration from x, with the accelerated iterate. */
   mix(x: Float64Array, g: Float64Array): void {
-    const { size } = this;
-    if (this.started) this.remember(x, g);
-    for (let i = 0; i < size; i++) this.lastF[i] = g[i] - x[i];
-    this.lastG.set(g);
-    this.started = true;
-    const count = this.dF.length;
-    if (count === 0) return;
-    const rhs = this.dF.map((d) => dot(d, this.lastF, this.weighed));
+    if (!this.started) {
+      this.lastF.set(x);
+      this.arena.kernels.subtractFrom(g, this.lastF);
+      this.lastG.set(g);
+      this.started = true;
+      return;
+    }
+    const rhs = this.remember(x, g);
     const gamma = solveDense(
       this.gram.map((row) => [...row]),
       rhs,
     );
-    if (!gamma) return;
-    for (let j = 0; j < count; j++) {
-      const c = gamma[j];
-      const d = this.dG[j];
-      for (let i = 0; i < size; i++) g[i] -= c * d[i];
-    }
+    if (gamma) this.combine(gamma, g);
+  }
+
+  /** g less the differences of the window, each times its coefficient. */
+  private combine(gamma: readonly number[], g: Float64Array): void {
+    const { subtractFour, addScaled } = this.arena.kernels;
+    const { dG } = this;
+    const fours = dG.length - (dG.length % 4);
+    for (let j = 0; j < fours; j += 4) subtractFour(g, gamma[j], gamma[j + 1], gamma[j + 2], gamma[j + 3], dG[j], dG[j + 1], dG[j + 2], dG[j + 3]);
+    for (let j = fours; j < dG.length; j++) addScaled(-gamma[j], dG[j], g);
   }
 
   /** Everything later steps depend on. */
@@ -67,37 +76,45 @@ export class Anderson {
 
   restore(saved: Checkpoint): void {
     this.reset();
-    this.dF.push(...(saved.dF as Float64Array[]));
-    this.dG.push(...(saved.dG as Float64Array[]));
+    for (const [list, from] of [
+      [this.dF, saved.dF],
+      [this.dG, saved.dG],
+    ] as const) {
+      for (const values of from as Float64Array[]) {
+        const into = this.spare.pop() as Float64Array;
+        into.set(values);
+        list.push(into);
+      }
+    }
     this.lastF.set(saved.lastF as Float64Array);
     this.lastG.set(saved.lastG as Float64Array);
     this.gram = (saved.gram as number[][]).map((row) => [...row]);
     this.started = saved.started as boolean;
   }
 
-  private remember(x: Float64Array, g: Float64Array): void {
+  /** @returns products of the window's differences with the present step */
+  private remember(x: Float64Array, g: Float64Array): number[] {
     const full = this.dF.length >= this.window;
-    const df = (full && this.dF.shift()) || new Float64Array(this.size);
-    const dg = (full && this.dG.shift()) || new Float64Array(this.size);
+    const next = (list: Float64Array[]) => (full ? list.shift() : this.spare.pop()) as Float64Array;
+    const [df, dg] = [next(this.dF), next(this.dG)];
     if (full) this.gram = this.gram.slice(1).map((row) => row.slice(1));
-    for (let i = 0; i < this.size; i++) {
-      df[i] = g[i] - x[i] - this.lastF[i];
-      dg[i] = g[i] - this.lastG[i];
-    }
+    const { kernels } = this.arena;
+    kernels.stepChanges(x, g, this.lastF, this.lastG, df, dg);
     this.dF.push(df);
     this.dG.push(dg);
-    const row = this.dF.map((d) => dot(d, df, this.weighed));
+    const row: number[] = [];
+    const rhs: number[] = [];
+    for (const d of this.dF) {
+      kernels.twoDots(d.subarray(0, this.weighed), df, this.lastF, this.dots);
+      row.push(this.dots[0]);
+      rhs.push(this.dots[1]);
+    }
     this.gram.forEach((r, i) => {
       r.push(row[i]);
     });
     this.gram.push(row);
+    return rhs;
   }
-}
-
-function dot(a: Float64Array, b: Float64Array, count: number): number {
-  let sum = 0;
-  for (let i = 0; i < count; i++) sum += a[i] * b[i];
-  return sum;
 }
 
 /** Gaussian elimination with pivoting on a slightly damped matrix; undefined when nothing finite comes out. */

@@ -3,7 +3,8 @@
 import { useWatch } from "react-hook-form";
 import type { ParameterSpec } from "@/core/problems/describe/problem";
 import type { QuestionView } from "../../view";
-import { type QuestionEntries, QuestionEntry } from "./entries";
+import { QuestionEntry } from "./entries";
+import type { QuestionEntries } from "./questionEntries";
 
 /** How well the conditions are known, and what each quantity makes of it: the source "inputs" of the rule. */
 export function InputUncertainties({ view, specs }: { view: QuestionView; specs: readonly ParameterSpec[] }) {

@@ -12,7 +12,8 @@ import type { QuestionView } from "../../view";
 import { AddDerived } from "./AddDerived";
 import { AddMonitor } from "./AddMonitor";
 import { AddQuantity } from "./AddQuantity";
-import { limitText, QuestionEntry } from "./entries";
+import { QuestionEntry } from "./entries";
+import { limitText } from "./limitText";
 import { Watched } from "./Watched";
 
 /** What is asked of the case, with its limits; quantities of one's own can be added and taken off. */

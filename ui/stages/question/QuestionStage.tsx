@@ -10,11 +10,11 @@ import { useSave } from "../../forms/useSave";
 import { StageHeader } from "../../shell/StageHeader";
 import type { QuestionView } from "../../view";
 import { Conditions } from "./Conditions";
-import { type QuestionEntries, questionEntries } from "./entries";
 import { FluidState } from "./FluidState";
 import { InputUncertainties } from "./InputUncertainties";
 import { Purpose } from "./Purpose";
 import { Quantities } from "./Quantities";
+import type { QuestionEntries } from "./questionEntries";
 import { SetupFacts } from "./SetupFacts";
 import { Similarity } from "./Similarity";
 
@@ -26,7 +26,7 @@ export function QuestionStage({ view }: { view: QuestionView }) {
   const { problemId } = view.setup;
   const specs = parameterSpecs(problemId);
   const problem = problemId === null ? undefined : described(problemId);
-  const { form, save, busy } = useEntries<QuestionEntries>(questionEntries(view));
+  const { form, save, busy } = useEntries<QuestionEntries>(view.entries);
   const keep = form.handleSubmit(async (entries) => {
     const answer = await save("PUT /cases/{id}", { at: { id: view.id }, input: entries }, "The question was saved.");
     if (answer?.said.length) toast(`${answer.said.join("; ")}.`, { duration: SAID_MS });

@@ -2,7 +2,8 @@
 
 import { useWatch } from "react-hook-form";
 import { FACT_GROUPS, FACTS } from "@/core/method/setup/facts";
-import { type QuestionEntries, QuestionEntry } from "./entries";
+import { QuestionEntry } from "./entries";
+import type { QuestionEntries } from "./questionEntries";
 
 /** What else is known of the set-up: each entry lets the rules check more; empty ones are simply not checked. */
 export function SetupFacts() {

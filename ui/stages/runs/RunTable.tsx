@@ -3,6 +3,7 @@
 import { count, duration, significant } from "@/core/formatting/number";
 import type { LiveRun } from "../../api/useRunEvents";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
+import { useRest } from "../../tables/useRest";
 import type { RunsView, RunView } from "../../view";
 import { lastOf, liveDrop } from "./liveRecord";
 import { RunActs } from "./RunActs";
@@ -30,12 +31,16 @@ interface RunTableProps {
   readonly add: (id: string | undefined) => void;
 }
 
+/** rows that come with the page */
+const FIRST = 40;
+
 /** The runs of a case, with how far each has come and what can be done with it. */
 export function RunTable(p: RunTableProps) {
+  const rows = useRest(p.view.runs, FIRST);
   return (
     <DataTable
       className=""
-      rows={p.view.runs}
+      rows={rows}
       rowKey={(r) => r.id}
       rowClass={(r) => (r.id === p.watched ? "bg-margin" : "")}
       rowTestId={() => "run"}

@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { DEFAULT_NUMERICS } from "@/core/problems/describe/caseSetup";
 import type { QuestionView } from "../../view";
-import { limitText, questionEntries } from "./entries";
+import { limitText } from "./limitText";
+import { questionEntries } from "./questionEntries";
 
 const fluid = { name: "air", temperatureK: 277.15, pressurePa: 101325 };
 const view = (setup: object, more: object = {}) =>
