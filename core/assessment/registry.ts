@@ -13,6 +13,7 @@ import { meshes } from "./meshes/part.ts";
 import { setupAssessor } from "./question/assessor.ts";
 import { question } from "./question/part.ts";
 import { refinementAssessor } from "./refinement/assessor.ts";
+import { laddersAssessor } from "./refinement/ladders.ts";
 import { refinement } from "./refinement/part.ts";
 import type { CaseAssessment } from "./results/case.ts";
 import type { Margin } from "./results/margin.ts";
@@ -33,6 +34,7 @@ const PARTS: readonly StagePart[] = [question, yardsticks, meshes, runs, settlin
 export const ASSESSORS: readonly Assessor[] = [
   setupAssessor,
   refinementAssessor,
+  laddersAssessor,
   settlingAssessor,
   balanceAssessor,
   budgetAssessor,

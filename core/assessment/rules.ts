@@ -11,6 +11,9 @@ import { COMPARE_VALUE_RULES } from "../method/comparison/compareValue.ts";
 import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
+import { CROSS_CHECK_RULES } from "../method/refinement/crossChecks.ts";
+import { LEAST_SQUARES_RULES } from "../method/refinement/leastSquares.ts";
+import { PROCEDURE_RULES } from "../method/refinement/procedures.ts";
 import { THREE_MESH_RULES } from "../method/refinement/threeMesh.ts";
 import { SETUP_RULES, SETUP_WORDS } from "../method/setup/checks.ts";
 import { FACT_RULES } from "../method/setup/factChecks.ts";
@@ -41,6 +44,9 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...CROSS_FORCE_RULES,
   ...CONTROL_BOX_RULES,
   ...THREE_MESH_RULES,
+  ...LEAST_SQUARES_RULES,
+  ...CROSS_CHECK_RULES,
+  ...PROCEDURE_RULES,
   ...REFINEMENT_RULES,
   ...COMPARING_RULES,
   ...COMPARISON_RULES,

@@ -6,6 +6,8 @@ import type { Reference } from "./reference.ts";
 import type { RunEvidence } from "./run.ts";
 import type { Settlement } from "./settlement.ts";
 import type { Setup } from "./setup.ts";
+import type { AdoptedProcedure, Divergent, LeftOut } from "./studyChoice.ts";
+
 /** Everything an assessment of a case reads. Plain data: the same evidence gives the same assessment, and it can be hashed. */
 export interface CaseEvidence {
   readonly caseId: string;
@@ -13,6 +15,14 @@ export interface CaseEvidence {
   readonly formalOrder: number;
   readonly setup: Setup;
   readonly setupHash: string;
+  /** of the question without its numerics */
+  readonly questionHash?: string;
+  /** runs that persons took off every ladder */
+  readonly leftOut?: readonly LeftOut[];
+  /** procedures that persons adopted */
+  readonly adopted?: readonly AdoptedProcedure[];
+  /** quantities that persons declared not to converge */
+  readonly divergent?: readonly Divergent[];
   readonly dropTarget: number;
   /** answers to remarks on the set-up */
   readonly answers?: readonly Answer[];

@@ -11,6 +11,8 @@ export interface QuantitySpec {
   readonly limit: number;
   /** differences of fields at walls converge last */
   readonly derivative?: boolean;
+  /** why it does not converge with the mesh, where its template knows that */
+  readonly divergent?: string;
   /** what it is, where a rule asks; nothing special where absent */
   readonly kind?: QuantityKind;
   /** statistic of its record that stands for its value, where one was chosen */

@@ -60,6 +60,10 @@ export interface RunEvidence {
   readonly code: string;
   readonly state: RunState;
   readonly setupHash: string;
+  /** the question it answers, numerics left out: runs that share it may stand on one ladder */
+  readonly questionHash?: string;
+  /** what it was made with, by the name of the setting, as far as that is known */
+  readonly made?: Readonly<Record<string, string | number>>;
   readonly mesh?: MeshEvidence;
   readonly history?: HistoryEvidence;
   readonly judging?: RunJudging;

@@ -102,7 +102,7 @@ function finish(job: BenchJob, stopped: boolean, note: string | undefined, secon
   say({
     type: "done",
     state: stopped ? "stopped" : "done",
-    note,
+    note: note ?? simulation.reason,
     result: job.result(),
     fields: simulation.fields().map((f) => ({ ...f })),
     mesh: packMesh(job.mesh),

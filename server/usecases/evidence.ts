@@ -2,6 +2,7 @@ import { reportLine } from "../../core/assessment/registry.ts";
 import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import { inputsOf, setupFingerprint, setupOf } from "../../core/problems/describe/caseSetup.ts";
+import { questionOf } from "../../core/problems/describe/made.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
@@ -88,9 +89,11 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   const meshes = own(rows.meshes);
   const findings = own(rows.findings);
   const reports = own(rows.reports);
+  const known = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId).quantities;
   const quantities = own(rows.quantities).map((q) => {
     const take = row.setup.takes?.[q.key];
-    return { ...quantitySpec(q), ...(take ? { take } : {}) };
+    const divergent = known?.find((k) => k.key === q.key)?.divergent;
+    return { ...quantitySpec(q), ...(take ? { take } : {}), ...(divergent ? { divergent } : {}) };
   });
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
@@ -99,12 +102,15 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     ...(problemId === null ? [] : await exactYardsticks({ problemId, parameters, formulas })),
     ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id, typed: true })),
   ];
+  const setupHash = hashOf(setupFingerprint(row.setup));
   const evidence: CaseEvidence = {
     caseId: row.id,
     kind: row.kind,
     formalOrder: problem?.formalOrder ?? row.setup.stated?.schemeOrder ?? 2,
     setup: setupOf(row.setup),
-    setupHash: hashOf(setupFingerprint(row.setup)),
+    setupHash,
+    questionHash: hashOf(questionOf(row.setup, setupHash)),
+    ...studyChoices(row.setup),
     dropTarget: row.setup.numerics.dropOrders,
     ...(row.setup.answers ? { answers: row.setup.answers } : {}),
     quantities,
@@ -131,6 +137,12 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   };
   const found = await assessed(store, { evidence, evidenceHash, title: row.title, cached: own(rows.cached)[0] });
   return { ...book, damaged: found.damaged, assessment: withReports(found.assessment, reports.length) };
+}
+
+/** What persons decided about the ladders of a case, where they decided anything. */
+function studyChoices({ studies = {} }: CaseRow["setup"]): Pick<CaseEvidence, "leftOut" | "adopted" | "divergent"> {
+  const { leftOut = [], adopted = [], divergent = [] } = studies;
+  return { ...(leftOut.length ? { leftOut } : {}), ...(adopted.length ? { adopted } : {}), ...(divergent.length ? { divergent } : {}) };
 }
 
 const withReports = (a: CaseAssessment, count: number): CaseAssessment => ({ ...a, stages: [...a.stages, reportLine(count)] });

@@ -1,8 +1,10 @@
 import { readDerived } from "../../core/method/propagation/derived.ts";
 import { type CaseSetup, parameterSpecs } from "../../core/problems/describe/caseSetup.ts";
+import { madeOf, questionOf } from "../../core/problems/describe/made.ts";
 import type { DerivedEvidence } from "../../core/records/derived.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { RunEvidence } from "../../core/records/run.ts";
+import { hashOf } from "../hash.ts";
 import type { MeshRow, RunRow } from "../repositories/runs.ts";
 
 /** Inputs of a case that a formula may name, with their values. */
@@ -45,6 +47,8 @@ export function runEvidence(r: RunRow, meshes: readonly MeshRow[]): RunEvidence 
     code: r.code,
     state: r.state,
     setupHash: r.setupHash,
+    questionHash: hashOf(questionOf(r.settings, r.setupHash)),
+    made: madeOf(r.settings),
     mesh: mesh && { label: mesh.label, cells: mesh.cells, spacing: mesh.spacing, dimension: mesh.dimension },
     ...(r.judging ? { judging: r.judging } : {}),
     ...(r.settings.stated ? { stated: r.settings.stated } : {}),

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import type { CaseEvidence } from "../../records/case.ts";
+import { PROCEDURES } from "../../records/procedure.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { QuantityRefinement } from "../results/refinement.ts";
 import { valueError } from "../settling/valueError.ts";
@@ -18,6 +19,9 @@ export const refinementAssessor: Assessor = {
           z.looseObject({ runId: z.string(), label: z.string(), cells: number, spacing: number, iterationError: number, used: z.boolean() }),
         ),
         result: z.looseObject({ kind: z.enum(["monotone", "oscillating", "diverging", "degenerate"]), uncertainty: number }).optional(),
+        procedures: z.array(z.looseObject({ key: z.enum(PROCEDURES), uncertainty: number })).optional(),
+        adopted: z.looseObject({ key: z.enum(PROCEDURES), because: z.string() }).optional(),
+        uncertainty: number.optional(),
         relative: number.optional(),
         limit: number,
         remarks,
@@ -36,6 +40,9 @@ function studyMeshes({ e, ladder, scales }: Ground, q: QuantitySpec): QuantityRe
     formalOrder: e.formalOrder,
     iterationErrors: Object.fromEntries(ladder.map((r) => [r.id, valueError(r, q, e.setup)])),
     truth: truthOf(e, q.key),
+    leftOut: e.leftOut,
+    chosen: e.adopted?.find((a) => a.quantityKey === q.key),
+    divergent: e.divergent?.find((d) => d.quantityKey === q.key),
   });
 }
 

@@ -1,7 +1,10 @@
 import { percent, sentenceCase, significant, withUncertainty } from "../../formatting/number.ts";
-import { nextMesh, type ThreeMesh, threeMesh } from "../../method/refinement/threeMesh.ts";
+import { judgeLadder, type LadderJudgement } from "../../method/refinement/procedures.ts";
+import { nextMesh, type ThreeMesh } from "../../method/refinement/threeMesh.ts";
+import { PROCEDURE_WORDS } from "../../records/procedure.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
+import type { AdoptedProcedure, Divergent, LeftOut } from "../../records/studyChoice.ts";
 import { type Remark, stateOf } from "../../remarks/remark.ts";
 import { rulesOf } from "../../remarks/rule.ts";
 import type { QuantityRefinement, Rung } from "../results/refinement.ts";
@@ -24,10 +27,17 @@ export interface MeshStudy {
   /** by run, in the quantity's unit */
   readonly iterationErrors: Readonly<Record<string, number>>;
   readonly truth?: KnownTruth | undefined;
+  /** runs that persons took off */
+  readonly leftOut?: readonly LeftOut[] | undefined;
+  /** procedure a person adopted for this quantity */
+  readonly chosen?: AdoptedProcedure | undefined;
+  /** a person said that it does not converge */
+  readonly divergent?: Divergent | undefined;
 }
 
-/** Three-mesh procedure for one quantity over the finest three rungs of a ladder (method 3). */
-export function assessRefinement({ ladder, quantity: q, scale, formalOrder, iterationErrors, truth }: MeshStudy): QuantityRefinement {
+/** What every procedure says of one quantity over the rungs of a ladder (method 3). */
+export function assessRefinement(study: MeshStudy): QuantityRefinement {
+  const { ladder, quantity: q, scale, formalOrder, iterationErrors, truth } = study;
   const all = ladder
     .filter((r) => r.mesh && r.result)
     .map((r) => ({
@@ -41,37 +51,92 @@ export function assessRefinement({ ladder, quantity: q, scale, formalOrder, iter
       seconds: r.seconds,
     }))
     .sort((a, b) => a.spacing - b.spacing);
-  const usable = all.filter((r) => Number.isFinite(r.value)).slice(0, 3);
-  const rungs: Rung[] = all.map((r) => ({ ...r, used: usable.includes(r) }));
-  const base = { key: q.key, rungs, limit: q.limit };
+  const off = new Map(study.leftOut?.map((l) => [l.runId, { reason: l.reason, by: l.by }]));
+  const usable = all.filter((r) => Number.isFinite(r.value) && !off.has(r.runId));
+  const rungs: Rung[] = all.map((r) => {
+    const leftOut = off.get(r.runId);
+    return { ...r, used: usable.includes(r), ...(leftOut ? { leftOut } : {}) };
+  });
+  const divergent = divergenceOf(q, study.divergent);
+  const base = { key: q.key, rungs, limit: q.limit, ...(divergent ? { divergent } : {}) };
   if (usable.length < 3) {
     const have = usable.length === 0 ? "no mesh has" : usable.length === 1 ? "one mesh has" : "two meshes have";
     return { ...base, remarks: [], state: "none", headline: `Needs three meshes; ${have} delivered ${q.name}.` };
   }
   const [fine, medium, coarse] = usable;
-  const result = threeMesh({
-    phi: [fine.value, medium.value, coarse.value],
-    spacing: [fine.spacing, medium.spacing, coarse.spacing],
+  const judged = judgeLadder(
+    usable.map((r) => ({ spacing: r.spacing, value: r.value, error: r.iterationError })),
     formalOrder,
-    errors: [fine.iterationError, medium.iterationError, coarse.iterationError],
-  });
-  const relative = result.uncertainty / scale;
-  const remarks = [
+    study.chosen?.procedure,
+  );
+  const { three: result, adopted } = judged;
+  const { uncertainty } = adopted;
+  const relative = uncertainty / scale;
+  const found = [
     ...refinementRemarks(result, q, relative, formalOrder, [medium.spacing / fine.spacing, coarse.spacing / medium.spacing]),
-    ...truthRemarks(fine.value, result.uncertainty, scale, q, truth),
+    ...adoptionRemarks(judged, q, scale),
+    ...truthRemarks(fine.value, uncertainty, scale, q, truth),
   ];
-  const next = planNext(result, q, scale, relative, fine, medium);
-  return { ...base, result, relative, next, remarks, state: stateOf(remarks), headline: headline(result, q, relative, fine.value, formalOrder) };
+  const remarks = divergent ? declared(found, q, divergent.reason) : found;
+  const next = planNext(result, q, scale, uncertainty, fine, medium);
+  return {
+    ...base,
+    result,
+    procedures: judged.procedures,
+    adopted: adoptedOf(judged, study.chosen),
+    uncertainty,
+    relative,
+    next,
+    remarks,
+    state: stateOf(remarks),
+    headline: headline(result, q, uncertainty, relative, fine.value, formalOrder),
+  };
 }
 
-function headline(r: ThreeMesh, q: QuantitySpec, relative: number, value: number, formalOrder: number): string {
+function adoptedOf({ adopted, because }: LadderJudgement, chosen: AdoptedProcedure | undefined): QuantityRefinement["adopted"] {
+  const hand = chosen && chosen.procedure === adopted.key ? chosen : undefined;
+  return { key: adopted.key, because, ...(hand ? { by: { initials: hand.by, reason: hand.reason } } : {}) };
+}
+
+/** Why a quantity is known not to converge: its template says so, or a person. */
+function divergenceOf(q: QuantitySpec, said: Divergent | undefined): QuantityRefinement["divergent"] {
+  if (said) return { reason: said.reason, by: said.by };
+  return q.divergent === undefined ? undefined : { reason: q.divergent, by: "the template" };
+}
+
+/** Of a quantity that is known not to converge nothing stops the case: what would is a doubt, and the first of all is said why. */
+function declared(found: readonly Remark[], q: QuantitySpec, reason: string): Remark[] {
+  return [
+    {
+      rule: "known-divergent",
+      severity: "doubt",
+      sentence: `${sentenceCase(q.name)} is known not to converge with the mesh: ${reason.replace(/\.$/, "")}. No claim rests on it.`,
+    },
+    ...found.map((r): Remark => (r.severity === "stop" ? { ...r, severity: "note" } : r)),
+  ];
+}
+
+/** A smaller uncertainty than the rule's, chosen by hand, is said. */
+function adoptionRemarks({ procedures, adopted, because }: LadderJudgement, q: QuantitySpec, scale: number): Remark[] {
+  const ruled = Math.max(...procedures.filter((p) => p.key === "three-mesh" || p.key === "least-squares").map((p) => p.uncertainty));
+  if (because !== "chosen by hand" || adopted.uncertainty >= ruled) return [];
+  return [
+    {
+      rule: "adopted-procedure",
+      severity: "doubt",
+      sentence: `For ${q.name} the ${PROCEDURE_WORDS[adopted.key]} was adopted by hand, ${percent(adopted.uncertainty / scale)}, where the rule would take ${percent(ruled / scale)}.`,
+    },
+  ];
+}
+
+function headline(r: ThreeMesh, q: QuantitySpec, uncertainty: number, relative: number, value: number, formalOrder: number): string {
   switch (r.kind) {
     case "monotone":
       return r.extrapolated === undefined
-        ? `Observed order ${r.order.toFixed(2)}, where ${formalOrder} is formal: nothing is extrapolated from that. ${sentenceCase(q.name)} is ${withUncertainty(value, r.uncertainty)} within ${percent(relative)}.`
-        : `Observed order ${r.order.toFixed(2)}; the extrapolated ${q.name} is ${withUncertainty(r.extrapolated, r.uncertainty)}.`;
+        ? `Observed order ${r.order.toFixed(2)}, where ${formalOrder} is formal: nothing is extrapolated from that. ${sentenceCase(q.name)} is ${withUncertainty(value, uncertainty)} within ${percent(relative)}.`
+        : `Observed order ${r.order.toFixed(2)}; the extrapolated ${q.name} is ${withUncertainty(r.extrapolated, uncertainty)}.`;
     case "oscillating":
-      return `The values swing about ${withUncertainty(value, r.uncertainty)}; no order is claimed.`;
+      return `The values swing about ${withUncertainty(value, uncertainty)}; no order is claimed.`;
     case "diverging":
       return `The changes grow, or shrink too slowly, as the mesh is refined; nothing can be extrapolated.`;
     case "degenerate":
@@ -146,14 +211,14 @@ function planNext(
   r: ThreeMesh,
   q: QuantitySpec,
   scale: number,
-  relative: number,
+  uncertainty: number,
   fine: { spacing: number; cells: number; dimension: 2 | 3; seconds?: number },
   medium: { cells: number; seconds?: number },
 ) {
   if (r.kind !== "monotone") return undefined;
-  const target = relative > q.limit ? q.limit * scale : undefined;
+  const target = uncertainty / scale > q.limit ? q.limit * scale : undefined;
   if (target === undefined) return undefined;
-  const plan = nextMesh({ ...fine, uncertainty: r.uncertainty, limit: target, orderUsed: r.orderUsed });
+  const plan = nextMesh({ ...fine, uncertainty, limit: target, orderUsed: r.orderUsed });
   const exponent =
     fine.seconds && medium.seconds && fine.seconds > medium.seconds
       ? Math.log(fine.seconds / medium.seconds) / Math.log(fine.cells / medium.cells)
@@ -178,6 +243,11 @@ export const REFINEMENT_RULES = rulesOf("core/assessment/refinement/refinement.t
   {
     rule: "uncertainty-misses",
     text: "Where an exact or published yardstick holds, the true error of the finest mesh is held against the mesh uncertainty and that of the yardstick, by squares.",
+    source: "method of this product",
+  },
+  {
+    rule: "known-divergent",
+    text: "A quantity that its template or a person declared not to converge keeps its warnings, but stops nothing: no claim rests on it.",
     source: "method of this product",
   },
   {

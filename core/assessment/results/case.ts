@@ -5,7 +5,7 @@ import type { Remark, State } from "../../remarks/remark.ts";
 import type { RunBalance } from "./balance.ts";
 import type { ComparedProfile, QuantityComparison, RefusedProfile } from "./comparison.ts";
 import type { DerivedAssessment } from "./derived.ts";
-import type { QuantityRefinement } from "./refinement.ts";
+import type { LadderList, QuantityRefinement } from "./refinement.ts";
 import type { RunSettling } from "./settling.ts";
 import type { StageLine } from "./stage.ts";
 import type { Verdict } from "./verdict.ts";
@@ -25,6 +25,8 @@ export interface CaseAssessment {
   readonly settling: readonly RunSettling[];
   readonly balance: readonly RunBalance[];
   readonly refinement: readonly QuantityRefinement[];
+  /** ladders along other axes than the family of meshes */
+  readonly ladders: LadderList;
   readonly comparison: {
     readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
     readonly profiles: readonly ComparedProfile[];

@@ -1,5 +1,8 @@
+import type { Procedure } from "../../method/refinement/procedures.ts";
 import type { ThreeMesh } from "../../method/refinement/threeMesh.ts";
+import type { ProcedureKey } from "../../records/procedure.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
+import type { ApartRun, LadderAxis } from "../../study/ladders.ts";
 
 export interface Rung {
   readonly runId: string;
@@ -8,19 +11,66 @@ export interface Rung {
   readonly spacing: number;
   readonly value?: number;
   readonly iterationError: number;
+  /** it takes part: the finest three in the three-mesh index, all in least squares */
   readonly used: boolean;
+  /** why a person took it off, and who */
+  readonly leftOut?: { readonly reason: string; readonly by: string };
   readonly seconds?: number;
+}
+
+/** The procedure whose uncertainty stands, and why. */
+export interface Adopted {
+  readonly key: ProcedureKey;
+  readonly because: string;
+  /** initials and reason, where a person chose it */
+  readonly by?: { readonly initials: string; readonly reason: string };
 }
 
 export interface QuantityRefinement {
   readonly key: string;
   readonly rungs: readonly Rung[];
+  /** three-mesh procedure over the finest three rungs */
   readonly result?: ThreeMesh;
-  /** 95 % uncertainty over scale */
+  /** all procedures that apply, side by side */
+  readonly procedures?: readonly Procedure[];
+  readonly adopted?: Adopted;
+  /** 95 % uncertainty that is adopted, in the quantity's unit */
+  readonly uncertainty?: number;
+  /** 95 % uncertainty that is adopted, over scale */
   readonly relative?: number;
   readonly limit: number;
+  /** it is known not to converge */
+  readonly divergent?: { readonly reason: string; readonly by: string };
   readonly next?: { readonly cells: number; readonly spacing: number; readonly seconds?: number };
   readonly remarks: readonly Remark[];
   readonly state: State;
   readonly headline: string;
+}
+
+/** One quantity along a ladder: judged where the axis has a direction and there are three rungs, else its spread. */
+export interface LadderQuantity {
+  readonly key: string;
+  /** one a run of the ladder; absent where the run did not deliver it */
+  readonly values: readonly (number | undefined)[];
+  readonly kind?: ThreeMesh["kind"];
+  readonly order?: number;
+  /** 95 % uncertainty of the first value along this axis, over scale */
+  readonly relative?: number;
+  /** largest less smallest value, over scale */
+  readonly spread?: number;
+}
+
+/** A ladder of a case besides its family of meshes. */
+export interface LadderAssessment {
+  readonly key: string;
+  readonly axis: LadderAxis;
+  readonly title: string;
+  readonly runs: readonly { readonly runId: string; readonly label: string; readonly position?: number; readonly place: string }[];
+  readonly quantities: readonly LadderQuantity[];
+}
+
+/** Every ladder there is, and the runs that stand on none. */
+export interface LadderList {
+  readonly list: readonly LadderAssessment[];
+  readonly apart: readonly ApartRun[];
 }

@@ -48,6 +48,23 @@ test("recovers any order from values made with it, also where the coarse ratio e
   );
 });
 
+test("two terms of unlike signs that pass for a high order are covered: the guard is 1.25 times the way to their limit", () => {
+  fc.assert(
+    fc.property(fc.double({ min: 2.05, max: 2.95, noNaN: true }), (b) => {
+      // 1 + h^2 - b h on 1, 2, 4: the fine difference is 3 - b, the true error |1 - b|, the order above 3.
+      const phi = [1, 2, 4].map((h) => 1 + h * h - b * h) as [number, number, number];
+      const r = monotone(threeMesh({ phi, spacing: [1, 2, 4], formalOrder: 2, errors: [0, 0, 0] }));
+      expect(r.order).toBeGreaterThan(3);
+      expect(r.guard).toBeCloseTo(1.25 * (b - 1), 9);
+      expect(r.uncertainty).toBeGreaterThanOrEqual(b - 1);
+      expect(r.uncertainty).toBe(Math.max(r.indexFine, r.guard ?? 0));
+    }),
+  );
+  // Within a tenth of the formal order nothing is guarded.
+  expect(monotone(threeMesh({ phi: [1, 4, 16], spacing: [1, 2, 4], formalOrder: 2, errors: [0, 0, 0] })).guard).toBeUndefined();
+  expect(monotone(threeMesh({ phi: [1, 8, 64], spacing: [1, 2, 4], formalOrder: 2, errors: [0, 0, 0] })).uncertainty).toBeCloseTo(8.75, 10);
+});
+
 test("another unit changes neither class nor, but for its scale, the uncertainty", () => {
   fc.assert(
     fc.property(
@@ -134,11 +151,12 @@ describe("at the boundaries of the classes", () => {
   const at = (phi: [number, number, number], errors: [number, number, number] = [0, 0, 0], spacing: [number, number, number] = [1, 2, 4]) =>
     threeMesh({ phi, spacing, formalOrder: 2, errors });
   test("equal changes have no order: diverging; a hair smaller fine change has one", () => {
-    expect(at([0, 1, 2])).toEqual({ kind: "diverging", uncertainty: 3 });
+    // The parabola through 0, 1, 2 at 1, 2, 4 meets no spacing at -4/3: 1.25 times that is less than three changes.
+    expect(at([0, 1, 2])).toEqual({ kind: "diverging", uncertainty: 3, guard: expect.closeTo(5 / 3, 12) });
     expect(at([0, 1, 2 + 1e-9]).kind).toBe("monotone");
   });
   test("swings of equal size diverge by three times their size; a hair smaller fine swing oscillates", () => {
-    expect(at([1, 0, 1])).toEqual({ kind: "diverging", uncertainty: 3 });
+    expect(at([1, 0, 1])).toMatchObject({ kind: "diverging", uncertainty: 3 });
     expect(at([1, 0, 1 + 1e-9]).kind).toBe("oscillating");
   });
   test("the uncertainty of growing changes is three times the larger of them, whichever it is", () => {
@@ -208,7 +226,10 @@ describe("at the boundaries of the classes", () => {
       const right = Math.abs(Math.log(Math.abs((phi[2] - phi[1]) / (phi[1] - phi[0]))) + Math.log((r21 ** r.order + 1) / (r32 ** r.order + 1)));
       expect(r.order).toBeCloseTo(right / Math.log(r21), 8);
       expect(r.extrapolatedAsPublished).toBeCloseTo((r21 ** r.order * phi[0] - phi[1]) / (r21 ** r.order - 1), 10);
-      expect(r.uncertainty).toBeCloseTo(1.5 * (Math.max(...phi) - Math.min(...phi)), 12);
+      const [a, b, c] = spacing;
+      const atNone = (phi[0] * b * c) / ((a - b) * (a - c)) + (phi[1] * a * c) / ((b - a) * (b - c)) + (phi[2] * a * b) / ((c - a) * (c - b));
+      expect(r.guard).toBeCloseTo(1.25 * Math.abs(phi[0] - atNone), 10);
+      expect(r.uncertainty).toBeCloseTo(Math.max(1.5 * (Math.max(...phi) - Math.min(...phi)), r.guard), 12);
     }
     // The published iteration does not come to rest here.
     expect(at([1, 0.9, 1.7], [0, 0, 0], [1, 1.5, 3.3])).toMatchObject({ kind: "oscillating", order: undefined, extrapolatedAsPublished: undefined });

@@ -3,6 +3,7 @@ import type { DerivedSpec } from "../../records/derived.ts";
 import type { InputUncertainty } from "../../records/inputs.ts";
 import type { Settlement } from "../../records/settlement.ts";
 import type { Facts, Setup } from "../../records/setup.ts";
+import type { StudyChoices } from "../../records/studyChoice.ts";
 import type { Take } from "../../records/take.ts";
 import type { Answer } from "../../remarks/remark.ts";
 import { described } from "./catalogue.ts";
@@ -31,6 +32,8 @@ export interface CaseSetup {
   readonly takes?: Readonly<Record<string, Take>>;
   /** what persons said of error sources that no run shows, oldest first */
   readonly settlements?: readonly Settlement[];
+  /** what persons decided about the ladders */
+  readonly studies?: StudyChoices;
   readonly reynoldsTyped?: number;
   readonly kinematicViscosityM2S?: number;
   /** what else is known of the set-up: see `FACTS` */

@@ -17,6 +17,8 @@ const STALL_ORDERS = 1.2;
 /** a linear solution that leaves more than this was asked for too long a step */
 const UNSOLVED = 0.3;
 const STALL_STEPS = 12;
+/** largest Mach number below which waves make a steady flow settle slowly */
+const SLOW_MACH = 0.15;
 /** iterations without progress after which slopes are taken back, where from, and to what share */
 const SOFTEN_STEPS = 12;
 const STUCK_SHARE = 0.05;
@@ -44,6 +46,28 @@ export class SteadyGas extends GasFlow {
 
   override laws(): LawReading[] {
     return [...super.laws(), ...gasLaws(this.mesh, this.space)];
+  }
+
+  override finish(state: "reached-target" | "reached-limit" = "reached-limit"): void {
+    super.finish(state);
+    if (state === "reached-limit") this.reason = this.whyUnsettled();
+  }
+
+  /** What keeps a flow that was ended before its target from settling, as far as its fields tell. */
+  private whyUnsettled(): string {
+    const { w, residual } = this.space;
+    const { cellCount, centroidM, volumeM2 } = this.mesh;
+    let [fastest, worst, at] = [0, 0, 0];
+    for (let c = 0; c < cellCount; c++) {
+      const i = 4 * c;
+      fastest = Math.max(fastest, Math.hypot(w[i + 1], w[i + 2]) / soundSpeed(this.physics.gas, w[i], w[i + 3]));
+      const size = Math.abs(residual[i]) / Math.sqrt(volumeM2[c]);
+      if (size > worst) [worst, at] = [size, c];
+    }
+    if (fastest < SLOW_MACH)
+      return `The flow is almost incompressible, Mach ${fastest.toPrecision(2)} at most: waves are much faster than the flow, and a scheme for gases settles slowly. Take a template of constant density, or more iterations.`;
+    const place = [centroidM[2 * at], centroidM[2 * at + 1]].map((x) => x.toPrecision(3));
+    return `Not settled after ${this.steps} iterations: the residual of mass is largest at x ${place[0]} m, y ${place[1]} m. Look there for a shock or a sonic line that moves between cells; another limiter or mesh, or more iterations, may settle it.`;
   }
 
   advance(): SimulationReport | undefined {
