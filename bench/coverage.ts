@@ -1,17 +1,17 @@
-import { writeFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { meanUncertainty } from "../core/method/averaging/meanUncertainty.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { iterationError } from "../core/method/iteration/iterationError.ts";
-import { threeMesh } from "../core/method/refinement/threeMesh.ts";
 import { randomFrom } from "../core/numeric/random.ts";
+import { refinements } from "./coverageRefinement.ts";
+import { out, say } from "./say.ts";
 
-/** Writes docs/coverage.md: how often stated uncertainties hold on seeded records whose truth is known. `npm run coverage` */
+/**
+ * Writes docs/coverage.md: how often stated uncertainties hold on seeded records whose truth is known.
+ * npm run coverage                  all of it
+ * npm run coverage -- refinement    that part alone
+ */
 
-const out: string[] = [];
-const say = (line = "") => {
-  out.push(line);
-  console.log(line);
-};
 const SERIES = 1000;
 const random = randomFrom(20_26);
 const between = (a: number, b: number) => a + (b - a) * random();
@@ -199,66 +199,26 @@ function iterations(): void {
   say();
 }
 
-function refinements(): void {
-  say("## Three meshes");
-  say();
-  say(
-    `Share of ${SERIES} seeded sets whose true error of the fine value lies within the stated 95 % uncertainty, and of those with an extrapolated value the share whose extrapolation is nearer to the truth than the fine value.`,
-  );
-  say();
-  say("| set | covered | extrapolated | nearer |");
-  say("| --- | --- | --- | --- |");
-  const ratios = () => between(1.3, 2.2);
-  const sets: Readonly<Record<string, () => readonly [(h: number) => number, errors?: number]>> = {
-    "order 2 with a term of order 3": () => {
-      const [a, b] = [spread(0.001, 0.1), between(-0.5, 0.5)];
-      return [(h) => 1 + a * (h ** 2 + b * h ** 3)];
-    },
-    "order 1 where 2 is formal": () => {
-      const a = spread(0.001, 0.1);
-      return [(h) => 1 + a * h];
-    },
-    "order 1 and 2 mixed": () => {
-      const [a, b] = [spread(0.001, 0.1), between(-2, 2)];
-      return [(h) => 1 + a * (h ** 2 + 0.3 * b * h)];
-    },
-    "order 2 with noise of a tenth of the fine difference": () => {
-      const a = spread(0.001, 0.1);
-      return [(h) => 1 + a * h ** 2, 0.03 * a];
-    },
-    "ugly: a swing about the limit": () => {
-      const [a, b, w] = [spread(0.001, 0.1), spread(0.001, 0.1), between(1, 4)];
-      return [(h) => 1 + a * h ** 2 + b * h * Math.sin(w * h)];
-    },
-  };
-  for (const [name, make] of Object.entries(sets)) {
-    let [covered, given, nearer] = [0, 0, 0];
-    for (let s = 0; s < SERIES; s++) {
-      const [f, error = 0] = make();
-      const h2 = ratios() * 0.25;
-      const h = [0.25, h2, h2 * ratios()] as const;
-      const phi = h.map((x) => f(x) + (error / 2) * 0.0625 * normal()) as unknown as [number, number, number];
-      const e = error * 0.0625;
-      const r = threeMesh({ phi, spacing: h, formalOrder: 2, errors: [e, e, e] });
-      const off = Math.abs(phi[0] - 1);
-      if (off <= r.uncertainty) covered++;
-      if (r.kind === "monotone" && r.extrapolated !== undefined) {
-        given++;
-        if (Math.abs(r.extrapolated - 1) < off) nearer++;
-      }
-    }
-    say(`| ${name} | ${percent(covered / SERIES)} | ${percent(given / SERIES)} | ${given ? percent(nearer / given) : "–"} |`);
-  }
-  say();
+const PAGE = "docs/coverage.md";
+const REFINEMENT = "## Refinement";
+
+/** What stands on the page before the part on refinement. */
+function keptParts(): string {
+  const page = readFileSync(PAGE, "utf8");
+  return page.slice(0, page.indexOf(REFINEMENT)).trimEnd();
 }
 
-say("# How often stated uncertainties hold");
-say();
-say(
-  "Written by `npm run coverage`. Every record is made from one seed, its truth known; what is called ugly breaks an assumption of the method on purpose.",
-);
-say();
-means();
-iterations();
+let before = "";
+if (process.argv[2] === "refinement") before = `${keptParts()}\n\n`;
+else {
+  say("# How often stated uncertainties hold");
+  say();
+  say(
+    "Written by `npm run coverage`, of refinement alone by `npm run coverage -- refinement`. Every record is made from one seed, its truth known; what is called ugly breaks an assumption of the method on purpose.",
+  );
+  say();
+  means();
+  iterations();
+}
 refinements();
-writeFileSync("docs/coverage.md", `${out.join("\n").trimEnd()}\n`);
+writeFileSync(PAGE, `${before}${out.join("\n").trimEnd()}\n`);

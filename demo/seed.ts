@@ -1,6 +1,8 @@
 import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import path from "node:path";
+import type { z } from "zod";
 import { type CaseSetup, parameterSpecs } from "../core/problems/describe/caseSetup.ts";
+import type { MeshSpec } from "../core/problems/describe/runSettings.ts";
 import { entryText } from "../core/units/entry.ts";
 import { dataFolder } from "../server/config.ts";
 import { FolderTrouble } from "../server/db/folderLock.ts";
@@ -15,7 +17,7 @@ import { previewFiles } from "../server/usecases/previewFiles.ts";
 import { createQuantity } from "../server/usecases/quantities.ts";
 import { judgeRun } from "../server/usecases/records.ts";
 import { issueReport } from "../server/usecases/reports.ts";
-import { type FamilyInput, startFamily } from "../server/usecases/runs.ts";
+import { type CopyInput, copyRun, type FamilyInput, startFamily } from "../server/usecases/runs.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
@@ -44,6 +46,15 @@ async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
   };
   const plates = { gapM: "10 mm", lengthM: "20 mm", wallSpeedMS: "0.1 m/s", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s", ends: "0" };
   const strip = { baseNx: 8, baseNy: 8, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform };
+  /** five meshes, each half as fine again */
+  const five = (n: number, grading: FamilyInput["gradingX"]) => ({
+    baseNx: n,
+    baseNy: n,
+    ratio: 1.5,
+    count: 5,
+    gradingX: grading,
+    gradingY: grading,
+  });
   const box = (reynolds: number) => ({ sideM: "50 mm", lidSpeedMS: lidSpeed(reynolds), densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" });
 
   const air = { densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" };
@@ -69,17 +80,18 @@ async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
       purpose: "The same strip with a pressure difference along it. A curved profile: the error must fall at order 2.",
       parameters: { ...plates, pressureGradientPaM: "-0.05 Pa/m" },
     },
-    strip,
+    five(8, uniform),
   );
-  await make(
+  const lidded = await make(
     {
       title: "Lidded box, Re 1000",
       problemId: "lidded-box",
       purpose: "A seed crate under the curtain's jet, as a square box with a sliding lid. Is the coupling of velocity and pressure right?",
       parameters: box(1000),
     },
-    { baseNx: 24, baseNy: 24, ratio: 2, count: 3, gradingX: graded, gradingY: graded },
+    five(20, graded),
   );
+  await vary(opened, lidded, [{ scheme: "upwind" }, { scheme: "limited" }, { dropOrders: 2 }, { dropOrders: 4 }]);
   const retyped = await make(
     {
       title: "Lidded box, Re 100",
@@ -91,7 +103,7 @@ async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
   );
   // Its runs keep the set-up they were queued with: they will be older than the case.
   await retype(opened, retyped);
-  await newKinds(make, air);
+  await newKinds(opened, make, air);
   await make({ title: "Lidded box, Re 400", problemId: "lidded-box", purpose: "Between the two; waits for its runs.", parameters: box(400) });
   if (solve) await bench.recover();
   await bench.idle();
@@ -139,7 +151,7 @@ async function retype(opened: Store, caseId: string): Promise<void> {
 type Make = (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => Promise<string>;
 
 /** One case of every kind the bench solves: distorted cells, time, buoyancy, gas. */
-async function newKinds(make: Make, air: Record<string, string>): Promise<void> {
+async function newKinds(opened: Store, make: Make, air: Record<string, string>): Promise<void> {
   await make(
     {
       title: "Strip wake, exact field",
@@ -149,7 +161,7 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
     },
     { baseNx: 24, baseNy: 16, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform, shape: "smooth" },
   );
-  await make(
+  const eddies = await make(
     {
       title: "Decaying eddies behind the fan guard",
       problemId: "eddies",
@@ -158,6 +170,7 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
     },
     { baseNx: 12, baseNy: 12, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform, shape: "rows" },
   );
+  await vary(opened, eddies, [{ courant: 1 }, { courant: 2 }]);
   const chamber = { sideM: "50 mm", coldK: "4 degC", gravityMS2: "9.81 m/s^2", expansionPerK: "0.00357 K^-1", prandtl: "0.71", ...air };
   const warm = (ra: number) => {
     const nu = 1.74e-5 / 1.274;
@@ -170,7 +183,7 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
       purpose: "A model of the 4 degree chamber, one wall warmed from outside. Does the air carry as much heat as published?",
       parameters: { ...chamber, warmK: warm(1e5) },
     },
-    { baseNx: 20, baseNy: 20, ratio: 2, count: 3, gradingX: graded, gradingY: graded },
+    { baseNx: 20, baseNy: 20, ratio: 1.5, count: 5, gradingX: graded, gradingY: graded },
   );
   await make({
     title: "Chamber with one warm wall, Ra 1e6",
@@ -178,7 +191,7 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
     purpose: "The same chamber at ten times the warmth. Copied from a case with water in it.",
     parameters: { ...chamber, warmK: warm(1e6), viscosityPaS: "1.57e-3 Pa s" },
   });
-  await make(
+  const disc = await make(
     {
       title: "Burst disc opens",
       problemId: "shock-tube",
@@ -194,8 +207,19 @@ async function newKinds(make: Make, air: Record<string, string>): Promise<void> 
         gasConstant: "287.05 J/(kg K)",
       },
     },
-    { baseNx: 50, baseNy: 4, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform },
+    { baseNx: 50, baseNy: 4, ratio: 1.5, count: 5, gradingX: uniform, gradingY: uniform },
   );
+  await vary(opened, disc, [{ riemannFlux: "linearised" }, { limiter: "smooth" }, { limiter: "first-order" }]);
+}
+
+/** Queues copies of a case's finest run, each with something of its numerics changed: rungs of other ladders. */
+async function vary(opened: Store, caseId: string, changes: readonly Partial<z.infer<typeof CopyInput>>[]): Promise<void> {
+  const runs = await listRuns(opened.db, caseId);
+  const cells = ({ settings: { mesh } }: (typeof runs)[number]) => ("nx" in mesh ? mesh.nx * mesh.ny : 0);
+  const finest = runs.reduce((a, b) => (cells(b) > cells(a) ? b : a));
+  const { nx, ny } = finest.settings.mesh as MeshSpec;
+  const { stop: _stop, ...numerics } = finest.settings.numerics;
+  for (const change of changes) await copyRun(opened, finest.id, { nx, ny, priority: -1, ...numerics, ...change }, false);
 }
 
 async function louvre(opened: Store): Promise<void> {

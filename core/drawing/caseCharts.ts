@@ -30,7 +30,7 @@ export function valueAgainstSpacing(
       color: INK.blue,
       points: Array.from({ length: 61 }, (_, k) => [(largest * k) / 60, limit + a * ((largest * k) / 60) ** order] as const),
     });
-    series.push({ name: "extrapolated", kind: "points", color: INK.blue, points: [[0, limit]], spread: r.result.uncertainty });
+    series.push({ name: "extrapolated", kind: "points", color: INK.blue, points: [[0, limit]], spread: r.uncertainty ?? r.result.uncertainty });
   }
   series.push({ name: "used", kind: "points", color: INK.blue, points: points.filter((p) => p.used).map(at) });
   series.push({ name: "left out", kind: "open-points", color: INK.blue, points: points.filter((p) => !p.used).map(at) });

@@ -95,6 +95,8 @@ function placeOn(axis: LadderAxis, r: RunEvidence): Omit<LadderRun, "run"> | und
 }
 
 const AXES = Object.keys(AXIS_WORDS) as LadderAxis[];
+/** axes along which two runs say nothing: every family that is not refined alike has such pairs */
+const ALONE: readonly LadderAxis[] = ["mesh-x", "mesh-y"];
 /** ladders of one axis that are shown */
 const MOST = 4;
 
@@ -113,7 +115,7 @@ export function laddersOf(e: Pick<CaseEvidence, "runs" | "questionHash" | "leftO
     });
     const sets = Object.values(groupedBy(placed, (p) => rest(axis, p.run)))
       .map((set) => newest(set))
-      .filter((set) => set.length > 1 && !set.every((p) => axis === "mesh" && family.includes(p.run.id)))
+      .filter((set) => set.length >= (ALONE.includes(axis) ? 3 : 2) && !set.every((p) => axis === "mesh" && family.includes(p.run.id)))
       .sort((a, b) => b.length - a.length);
     return sets.slice(0, MOST).map((set): Ladder => ({ key: `${axis}:${set[0].run.id}`, axis, runs: inOrder(set) }));
   });
@@ -141,10 +143,15 @@ export function apartRuns(
 const answering = (e: Pick<CaseEvidence, "runs" | "questionHash">): RunEvidence[] =>
   e.runs.filter((r) => FINISHED.includes(r.state) && r.result && r.questionHash !== undefined && r.questionHash === e.questionHash);
 
+/** Meshes refined alike in both directions keep this. */
+function aspect({ made = {} }: RunEvidence): readonly [string, string][] {
+  return typeof made.nx === "number" && typeof made.ny === "number" ? [["aspect", (made.nx / made.ny).toPrecision(2)]] : [];
+}
+
 /** Everything but what the axis stands for, as one word. */
 const rest = (axis: LadderAxis, r: RunEvidence): string =>
   JSON.stringify(
-    Object.entries(settingsOf(r))
+    [...Object.entries(settingsOf(r)), ...(axis === "mesh" ? aspect(r) : [])]
       .filter(([name]) => !COVERED[axis].includes(name))
       .sort(([a], [b]) => (a < b ? -1 : 1)),
   );

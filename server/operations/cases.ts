@@ -22,6 +22,7 @@ import { openCase } from "../usecases/evidence.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { PrecisionInput, SettlementInput, settleSource, statePrecision, withdrawSettlement } from "../usecases/sources.ts";
+import { decideStudy, StudyInput, withdrawStudy } from "../usecases/studies.ts";
 import { Done, Id, idOf, type Operation, operation, z } from "./operation.ts";
 
 const Assessment = z.looseObject({
@@ -198,6 +199,21 @@ const said: readonly Operation[] = [
     says: "Takes back what was said of an error source.",
     output: Done,
     run: ({ opened, at }) => withdrawSettlement(opened, at.id, at.source, at.quantity),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/studies",
+    says: "Takes a run off the ladders, adopts a procedure for a quantity, or declares that one does not converge: signed and with a reason.",
+    input: StudyInput,
+    output: Done,
+    run: ({ opened, at, input }) => decideStudy(opened, at.id, input),
+  }),
+  operation({
+    method: "delete",
+    path: "/cases/{id}/studies/{kind}/{of}",
+    says: "Takes back a decision about the ladders.",
+    output: Done,
+    run: ({ opened, at }) => withdrawStudy(opened, at.id, at.kind, at.of),
   }),
   operation({
     method: "put",

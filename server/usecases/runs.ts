@@ -243,7 +243,7 @@ async function startPoint(opened: Store, runId: string, fromId: string): Promise
 }
 
 /** Queues a run like another one with other cells, numerics or stop rules. */
-export async function copyRun(opened: Store, runId: string, input: z.infer<typeof CopyInput>): Promise<RunRow> {
+export async function copyRun(opened: Store, runId: string, input: z.infer<typeof CopyInput>, wake = true): Promise<RunRow> {
   const old = await findRun(opened.db, runId);
   if (old?.origin !== "bench") throw new UseCaseError("not-found", "There is no such run of the bench.");
   const row = await findCase(opened.db, old.caseId);
@@ -260,7 +260,7 @@ export async function copyRun(opened: Store, runId: string, input: z.infer<typeo
     label: old.sweepId ? old.label : undefined,
   });
   const runs = await inOne(opened, (tx) => insertPlanned(tx, [planned]));
-  await queue(runs);
+  if (wake) await queue(runs);
   return runs[0];
 }
 

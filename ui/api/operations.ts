@@ -319,6 +319,42 @@ export interface Operations {
     };
   };
   /**
+   * Takes a run off the ladders, adopts a procedure for a quantity, or declares that one does not converge: signed and with a reason.
+   */
+  "POST /cases/{id}/studies": {
+    input:
+      | {
+          kind: "leave-out";
+          runId: string;
+          reason: string;
+          by: string;
+        }
+      | {
+          kind: "adopt";
+          quantityKey: string;
+          procedure: "three-mesh" | "least-squares" | "factor-of-safety" | "correction-factor";
+          reason: string;
+          by: string;
+        }
+      | {
+          kind: "divergent";
+          quantityKey: string;
+          reason: string;
+          by: string;
+        };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes back a decision about the ladders.
+   */
+  "DELETE /cases/{id}/studies/{kind}/{of}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * States the precision a code works in, for every case computed with it.
    */
   "PUT /settings/precision": {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
+import { byTrouble, meshDecision, settledSince } from "./decides.ts";
 import { assessRefinement, orderText } from "./refinement.ts";
 
 const q: QuantitySpec = { key: "q", name: "drag", symbol: "F", unit: "N", limit: 0.02 };
@@ -44,10 +45,106 @@ describe("how many meshes", () => {
     ]);
     expect(r.result?.kind).toBe("monotone");
   });
-  test("of more than three the finest three are used, whatever their order", () => {
-    const r = assess([run(8, 99), ...family(64, 2).reverse()]);
-    expect(r.rungs.map((x) => x.used)).toEqual([true, true, true, false]);
-    expect(r.relative).toBeCloseTo((1.25 * (64 / 32 ** 2 - 64 / 64 ** 2)) / 3 / 10, 12);
+  test("of more than three the index takes the finest three, whatever their order; least squares takes all, and the larger stands", () => {
+    const r = assess([run(8, 11.5), ...family(64, 2).reverse()]);
+    expect(r.rungs.map((x) => x.used)).toEqual([true, true, true, true]);
+    const index = (1.25 * (64 / 32 ** 2 - 64 / 64 ** 2)) / 3;
+    expect(r.result?.uncertainty).toBeCloseTo(index, 12);
+    expect(r.procedures?.map((p) => p.key)).toEqual(["three-mesh", "least-squares", "factor-of-safety", "correction-factor"]);
+    expect(r.adopted).toEqual({ key: "least-squares", because: "the larger of the three-mesh index and least squares" });
+    expect(r.uncertainty).toBe(r.procedures?.[1].uncertainty);
+    expect(r.uncertainty).toBeGreaterThan(index);
+    expect(r.relative).toBe((r.uncertainty ?? 0) / 10);
+  });
+});
+
+describe("what persons decide", () => {
+  const signed = { reason: "the mesh folds over", by: "AB", at: "2026-04-01T10:00:00Z" };
+  const study = (change: object) =>
+    assessRefinement({ ladder: [run(8, 99), ...family(64, 2)], quantity: q, scale: 10, formalOrder: 2, iterationErrors: {}, ...change });
+  test("a run that was left out is a rung that takes no part, with the reason", () => {
+    const r = study({ leftOut: [{ ...signed, runId: "r8" }] });
+    expect(r.rungs.at(-1)).toMatchObject({ runId: "r8", used: false, leftOut: { reason: "the mesh folds over", by: "AB" } });
+    expect(r.procedures?.map((p) => p.key)).not.toContain("least-squares");
+    expect(r.state).toBe("holds");
+    expect(
+      study({
+        leftOut: [
+          { ...signed, runId: "r32" },
+          { ...signed, runId: "r16" },
+        ],
+      }).headline,
+    ).toContain("two meshes have");
+  });
+  test("a procedure adopted by hand stands; where it claims more than the rule would, that is a doubt with both figures", () => {
+    const chosen = { ...signed, quantityKey: "q", procedure: "three-mesh" as const };
+    const r = study({ chosen });
+    expect(r.adopted).toMatchObject({ key: "three-mesh", because: "chosen by hand", by: { initials: "AB", reason: "the mesh folds over" } });
+    expect(r.uncertainty).toBe(r.result?.uncertainty);
+    const remark = r.remarks.find((m) => m.rule === "adopted-procedure");
+    expect(remark).toMatchObject({ severity: "doubt" });
+    expect(remark?.sentence).toContain("three-mesh index was adopted by hand, 0.20");
+    // Larger than the rule's is no doubt.
+    const safe = assessRefinement({
+      ladder: family(64, 2),
+      quantity: q,
+      scale: 10,
+      formalOrder: 2,
+      iterationErrors: {},
+      chosen: { ...chosen, procedure: "factor-of-safety" },
+    });
+    expect([safe.adopted?.key, safe.remarks]).toEqual(["factor-of-safety", []]);
+  });
+  test("a quantity that is known not to converge keeps its warning and stops nothing, by its template or by a person", () => {
+    const grown = [run(64, 10), run(32, 12), run(16, 13)];
+    const divergent = { ...signed, quantityKey: "q", reason: "a corner without bound." };
+    const said = assessRefinement({ ladder: grown, quantity: q, scale: 10, formalOrder: 2, iterationErrors: {}, divergent });
+    expect(said).toMatchObject({ state: "remark", divergent: { by: "AB" } });
+    expect(rules(said)).toEqual([
+      ["known-divergent", "doubt"],
+      ["not-converging", "note"],
+    ]);
+    expect(said.remarks[0].sentence).toBe("Drag is known not to converge with the mesh: a corner without bound. No claim rests on it.");
+    const known = assess(grown, {}, 2, { ...q, divergent: "a corner" });
+    expect(known).toMatchObject({ state: "remark", divergent: { reason: "a corner", by: "the template" } });
+  });
+});
+
+describe("which quantity decides", () => {
+  const quantities = ["q", "lift", "moment"].map((key) => ({ ...q, key, name: key }));
+  const of = (key: string, c: number, more: object = {}) =>
+    assessRefinement({
+      ladder: family(c, 2).map((r) => ({ ...r, result: { quantities: { [key]: r.result?.quantities.q ?? 0 }, profiles: [], errorNorms: [] } })),
+      quantity: { ...q, key, name: key, ...more },
+      scale: 10,
+      formalOrder: 2,
+      iterationErrors: {},
+    });
+  const found = [of("q", 0.4), of("lift", 900), of("moment", 30, { divergent: "x" })];
+  test("sorted by trouble: what fails, then what has a doubt, then by the share of the limit", () => {
+    expect(byTrouble(found).map((r) => r.key)).toEqual(["lift", "moment", "q"]);
+    expect(byTrouble([of("q", 0.4), of("lift", 30)]).map((r) => r.key)).toEqual(["lift", "q"]);
+  });
+  test("it is named with the share of its limit; what settled two meshes ago and what does not count are too", () => {
+    expect(meshDecision(found, quantities, { q: 10, lift: 10, moment: 10 })).toEqual([
+      expect.stringMatching(/^The lift decides the mesh: its uncertainty takes 137/),
+      "Settled since two meshes ago, within a tenth of the limit: q.",
+      "Known not to converge, and not counted: moment.",
+    ]);
+    expect(
+      meshDecision(
+        [of("q", 0.4)].map((r) => ({ ...r, relative: undefined })),
+        quantities,
+        {},
+      ),
+    ).toEqual([]);
+  });
+  test("meshes count as settled up to a tenth of the limit, one after the other", () => {
+    // 16 a side lies c (1/16^2 - 1/64^2) away, 32 c (1/32^2 - 1/64^2); a tenth of the limit is 0.02.
+    const away = 1 / 16 ** 2 - 1 / 64 ** 2;
+    expect(settledSince(of("q", 0.0199 / away), 10)).toBe(2);
+    expect(settledSince(of("q", 0.0201 / away), 10)).toBe(1);
+    expect(settledSince(of("q", 900), 10)).toBe(0);
   });
 });
 
@@ -77,14 +174,14 @@ describe("remarks and where they begin", () => {
   });
   test("a set that swings is a doubt while it keeps its limit, a stop beyond it", () => {
     const swing = (size: number) => assess([run(64, 10), run(32, 10 - size), run(16, 10 + size / 2)]);
-    // Three times half the range of 1.5 sizes.
-    expect(swing(0.08).relative).toBeCloseTo((1.5 * 0.12) / 10, 12);
-    expect(rules(swing(0.08))).toEqual([["oscillating", "doubt"]]);
-    expect(rules(swing(0.1))).toEqual([
+    // Three times half the range of 1.5 sizes is less than the way to the limit of the parabola through 10, 10 - s, 10 + s/2 at 1, 2, 4: 13 s / 6.
+    expect(swing(0.07).relative).toBeCloseTo((1.25 * 13 * 0.07) / 6 / 10, 12);
+    expect(rules(swing(0.07))).toEqual([["oscillating", "doubt"]]);
+    expect(rules(swing(0.08))).toEqual([
       ["oscillating", "doubt"],
       ["mesh-over-limit", "stop"],
     ]);
-    expect(swing(0.08).headline).toContain("no order is claimed");
+    expect(swing(0.07).headline).toContain("no order is claimed");
   });
   test("another order than the formal one is a doubt with both figures, and the uncertainty is threefold", () => {
     const r = assess(family(1, 1));

@@ -1,4 +1,5 @@
 import { percent, sentenceCase, significant, withUncertainty } from "../../formatting/number.ts";
+import { coverageOfLook, lookOf } from "../../method/refinement/look.ts";
 import { judgeLadder, type LadderJudgement } from "../../method/refinement/procedures.ts";
 import { nextMesh, type ThreeMesh } from "../../method/refinement/threeMesh.ts";
 import { PROCEDURE_WORDS } from "../../records/procedure.ts";
@@ -84,6 +85,7 @@ export function assessRefinement(study: MeshStudy): QuantityRefinement {
     result,
     procedures: judged.procedures,
     adopted: adoptedOf(judged, study.chosen),
+    ...alikeOf(judged, formalOrder, usable.length),
     uncertainty,
     relative,
     next,
@@ -96,6 +98,13 @@ export function assessRefinement(study: MeshStudy): QuantityRefinement {
 function adoptedOf({ adopted, because }: LadderJudgement, chosen: AdoptedProcedure | undefined): QuantityRefinement["adopted"] {
   const hand = chosen && chosen.procedure === adopted.key ? chosen : undefined;
   return { key: adopted.key, because, ...(hand ? { by: { initials: hand.by, reason: hand.reason } } : {}) };
+}
+
+/** What became of seeded sets that looked like this, with the procedure the rule chooses. */
+function alikeOf({ three, because }: LadderJudgement, formalOrder: number, rungs: number): Pick<QuantityRefinement, "alike"> {
+  const look = lookOf(three, formalOrder);
+  const found = because === "chosen by hand" ? undefined : coverageOfLook(look, rungs);
+  return found ? { alike: { look, rungs, ...found } } : {};
 }
 
 /** Why a quantity is known not to converge: its template says so, or a person. */

@@ -1,6 +1,8 @@
 import { count, duration, percent, sentenceCase, significant, withUncertainty } from "../../formatting/number.ts";
 import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
+import { LOOK_WORDS } from "../../method/refinement/look.ts";
 import type { ThreeMesh } from "../../method/refinement/threeMesh.ts";
+import { PROCEDURE_WORDS } from "../../records/procedure.ts";
 import type { State } from "../../remarks/remark.ts";
 import type { Margin, MarginNote } from "../results/margin.ts";
 import type { QuantityRefinement } from "../results/refinement.ts";
@@ -44,7 +46,7 @@ function resultNotes(study: QuantityRefinement, r: ThreeMesh, formalOrder: numbe
     const heading = r.kind === "degenerate" ? "No order, and none needed" : `The set is ${r.kind}`;
     return [{ heading, sentence: study.headline, rule: RULE }];
   }
-  return [orderNote(r, formalOrder), ...extrapolatedNote(r, study.rungs[0]?.value, scale)];
+  return [orderNote(r, formalOrder), ...adoptedNote(study), ...extrapolatedNote(r, study, scale)];
 }
 
 type Monotone = Extract<ThreeMesh, { kind: "monotone" }>;
@@ -61,15 +63,38 @@ function orderNote(r: Monotone, formalOrder: number): MarginNote {
   };
 }
 
-function extrapolatedNote(r: Monotone, finest: number | undefined, scale: number): MarginNote[] {
+/** How far an uncertainty like this one may be believed: what became of seeded sets that looked the same. */
+export function coverageSentence({ alike }: Pick<QuantityRefinement, "alike">): string {
+  if (!alike) return "";
+  const rungs = alike.rungs > 6 ? "six or more" : String(alike.rungs);
+  return `Of ${count(alike.sets)} seeded sets of ${rungs} rungs that looked like this, ${LOOK_WORDS[alike.look]}, the stated uncertainty covered ${percent(alike.covered / alike.sets)}.`;
+}
+
+/** Which procedure stands where more than one was asked. */
+function adoptedNote(study: QuantityRefinement): MarginNote[] {
+  const { procedures = [], adopted, relative = 0 } = study;
+  if (!adopted || (!adopted.by && !procedures.some((p) => p.key === "least-squares"))) return [];
+  const because = adopted.by ? `chosen by ${adopted.by.initials}: ${adopted.by.reason.replace(/\.$/, "")}` : adopted.because;
+  return [
+    {
+      heading: `${percent(relative)} by ${PROCEDURE_WORDS[adopted.key]}`,
+      sentence: `It stands for the mesh uncertainty: ${because}. ${coverageSentence(study)}`.trim(),
+      rule: "adopted-procedure",
+    },
+  ];
+}
+
+function extrapolatedNote(r: Monotone, study: QuantityRefinement, scale: number): MarginNote[] {
   if (r.extrapolated === undefined) return [];
+  const finest = study.rungs.find((g) => g.used)?.value;
+  const uncertainty = study.uncertainty ?? r.uncertainty;
   const away =
     finest === undefined
       ? ""
-      : ` The finest mesh gives ${withUncertainty(finest, r.uncertainty)}, ${percent(Math.abs(finest - r.extrapolated) / scale)} away.`;
+      : ` The finest mesh gives ${withUncertainty(finest, uncertainty)}, ${percent(Math.abs(finest - r.extrapolated) / scale)} away.`;
   return [
     {
-      heading: `Extrapolated ${withUncertainty(r.extrapolated, r.uncertainty)}`,
+      heading: `Extrapolated ${withUncertainty(r.extrapolated, uncertainty)}`,
       sentence: `Richardson extrapolation at the observed order.${away}`,
       rule: RULE,
     },

@@ -1,3 +1,4 @@
+import type { Look, LookCoverage } from "../../method/refinement/look.ts";
 import type { Procedure } from "../../method/refinement/procedures.ts";
 import type { ThreeMesh } from "../../method/refinement/threeMesh.ts";
 import type { ProcedureKey } from "../../records/procedure.ts";
@@ -34,6 +35,8 @@ export interface QuantityRefinement {
   /** all procedures that apply, side by side */
   readonly procedures?: readonly Procedure[];
   readonly adopted?: Adopted;
+  /** what became of seeded sets that looked like this, where the rule chose the procedure */
+  readonly alike?: LookCoverage & { readonly look: Look; readonly rungs: number };
   /** 95 % uncertainty that is adopted, in the quantity's unit */
   readonly uncertainty?: number;
   /** 95 % uncertainty that is adopted, over scale */

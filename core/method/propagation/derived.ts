@@ -54,8 +54,8 @@ export function namesIn(node: MathNode): string[] {
  */
 export function checkUnits(node: MathNode, values: readonly NamedValue[], wanted: string): void {
   const scope: Record<string, unknown> = {};
-  // 1 keeps sums from vanishing and roots real; only the dimension of what comes out matters.
-  for (const { name, unit } of values) scope[name] = unit === "" || unit === "1" ? 1 : unitOf(1, unit);
+  // 2 keeps sums from vanishing and roots real, and squares what a pure number is the exponent of; only the dimension of what comes out matters.
+  for (const { name, unit } of values) scope[name] = unit === "" || unit === "1" ? 2 : unitOf(1, unit);
   let out: unknown;
   try {
     out = node.evaluate(scope);

@@ -84,6 +84,29 @@ function fitted(p: Prepared, exponents: readonly number[]) {
   return linear([p.h.map(() => 1), ...exponents.map((e) => p.h.map((x) => x ** e))], p);
 }
 
+/** Weighted sum of squares left over by a constant and one power: asked for hundreds of exponents, and so written out. */
+function leftOver({ h, phi, w }: Prepared, exponent: number): number {
+  const n = h.length;
+  const x = h.map((v) => v ** exponent);
+  let [total, middleX, middleY] = [0, 0, 0];
+  for (let i = 0; i < n; i++) {
+    total += w[i];
+    middleX += w[i] * x[i];
+    middleY += w[i] * phi[i];
+  }
+  middleX /= total;
+  middleY /= total;
+  let [across, spread] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    across += w[i] * (x[i] - middleX) * (phi[i] - middleY);
+    spread += w[i] * (x[i] - middleX) ** 2;
+  }
+  const slope = across / spread;
+  let square = 0;
+  for (let i = 0; i < n; i++) square += w[i] * (phi[i] - middleY - slope * (x[i] - middleX)) ** 2;
+  return spread > 0 ? square : Number.POSITIVE_INFINITY;
+}
+
 function asFit(model: Fit["model"], weighted: boolean, p: Prepared, exponents: readonly number[], free: number): Fit | undefined {
   const found = fitted(p, exponents);
   if (!found) return undefined;
@@ -105,7 +128,7 @@ export function powerFit(rungs: Rungs, weighted: boolean): Fit | undefined {
   const count = rungs.spacing.length;
   if (count < 3) return undefined;
   const p = prepared(rungs, weighted);
-  const misfit = (e: number) => fitted(p, [e])?.square ?? Number.POSITIVE_INFINITY;
+  const misfit = (e: number) => leftOver(p, e);
   const at = (k: number) => LOWEST * (HIGHEST / LOWEST) ** (k / TRIED);
   let best = 0;
   let least = Number.POSITIVE_INFINITY;

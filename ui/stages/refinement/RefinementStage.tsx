@@ -5,7 +5,10 @@ import { errorAgainstSpacing, valueAgainstSpacing } from "@/core/drawing/caseCha
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
 import type { RefinementView } from "../../view";
+import { Divergence } from "./Divergence";
 import { EveryQuantity } from "./EveryQuantity";
+import { OtherLadders } from "./OtherLadders";
+import { Procedures } from "./Procedures";
 import { Rungs } from "./Rungs";
 
 const QUESTION = "How far is this number from the one an infinitely fine mesh would give?";
@@ -39,7 +42,9 @@ export function RefinementStage({ view }: { view: RefinementView }) {
               {error ? <Drawing svg={error} name={`error of ${q.key}`} /> : <p className="mt-2 max-w-[40ch] text-ink-2">{r.headline}</p>}
             </div>
           </div>
-          <Rungs r={r} q={q} scale={scale} />
+          <Rungs caseId={view.id} r={r} q={q} scale={scale} />
+          <Procedures caseId={view.id} r={r} q={q} scale={scale} />
+          <Divergence caseId={view.id} r={r} q={q} />
         </>
       ) : (
         <p className="mt-4 max-w-[52ch] border-l-2 border-tin pl-4 text-ink-2">
@@ -47,6 +52,7 @@ export function RefinementStage({ view }: { view: RefinementView }) {
         </p>
       )}
       <EveryQuantity view={view} />
+      <OtherLadders ladders={view.assessment.ladders} q={q} />
     </>
   );
 }

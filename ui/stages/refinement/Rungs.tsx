@@ -1,13 +1,19 @@
+"use client";
+
+import { useState } from "react";
 import { count, duration, percent, signedPercent, unitText, withUncertainty } from "@/core/formatting/number";
 import type { QuantitySpec } from "@/core/records/quantity";
+import { useSave } from "../../forms/useSave";
 import { CsvButton } from "../../tables/CsvButton";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { RefinementView } from "../../view";
+import { DecideForm } from "./DecideForm";
 
 type Refined = RefinementView["assessment"]["refinement"][number];
 type Rung = Refined["rungs"][number];
 
 interface RungsProps {
+  readonly caseId: string;
   readonly r: Refined;
   readonly q: QuantitySpec;
   /** what shares are of */
@@ -15,15 +21,23 @@ interface RungsProps {
 }
 
 /** The meshes of a study, finest first, with what changed from each to the next. */
-export function Rungs({ r, q, scale }: RungsProps) {
+export function Rungs({ caseId, r, q, scale }: RungsProps) {
+  const [leaving, leave] = useState<Rung>();
+  const { save, busy } = useSave();
+  const takeBack = (g: Rung) =>
+    void save(
+      "DELETE /cases/{id}/studies/{kind}/{of}",
+      { at: { id: caseId, kind: "leave-out", of: g.runId } },
+      `${g.label} stands on the ladders again.`,
+    );
   return (
     <>
       <div className="mt-3 flex justify-between">
         <h2>The rungs</h2>
         <CsvButton
           name={`ladder-${q.key}`}
-          header={["mesh", "cells", "spacing (m)", `${q.name} (${q.unit})`, "used"]}
-          rows={r.rungs.map((g) => [g.label, g.cells, g.spacing, g.value ?? "", g.used ? "yes" : "no"])}
+          header={["mesh", "cells", "spacing (m)", `${q.name} (${q.unit})`, "used", "left out because"]}
+          rows={r.rungs.map((g) => [g.label, g.cells, g.spacing, g.value ?? "", g.used ? "yes" : "no", g.leftOut?.reason ?? ""])}
         />
       </div>
       <DataTable
@@ -31,8 +45,18 @@ export function Rungs({ r, q, scale }: RungsProps) {
         rows={r.rungs}
         rowKey={(g) => g.runId}
         rowClass={(g) => (g.used ? "" : "text-ink-3")}
-        columns={columnsOf(r, unitText(q.unit), scale)}
+        columns={[...columnsOf(r, unitText(q.unit), scale), actsColumn(busy, leave, takeBack)]}
       />
+      {leaving ? (
+        <DecideForm
+          key={leaving.runId}
+          caseId={caseId}
+          what={{ kind: "leave-out", runId: leaving.runId }}
+          words={`Leave ${leaving.label} out`}
+          said={`${leaving.label} was left out of the ladders.`}
+          done={() => leave(undefined)}
+        />
+      ) : null}
     </>
   );
 }
@@ -49,7 +73,13 @@ function columnsOf(r: Refined, unit: string, scale: number): Column<Rung>[] {
       cell: (g) => (
         <>
           {g.label}
-          {g.used ? "" : <span className="ml-2 font-sans text-[11.5px]">left out of the fit</span>}
+          {g.leftOut ? (
+            <span className="ml-2 font-sans text-[11.5px]">
+              left out by {g.leftOut.by}: {g.leftOut.reason}
+            </span>
+          ) : g.used ? null : (
+            <span className="ml-2 font-sans text-[11.5px]">without this value</span>
+          )}
         </>
       ),
     },
@@ -57,7 +87,7 @@ function columnsOf(r: Refined, unit: string, scale: number): Column<Rung>[] {
     { header: "h / h₁", cell: (g) => (g.spacing / finest).toFixed(3) },
     {
       header: `Value${unit ? `, ${unit}` : ""}`,
-      cell: (g) => (g.value == null ? "–" : withUncertainty(g.value, r.result ? r.result.uncertainty / 10 : undefined)),
+      cell: (g) => (g.value == null ? "–" : withUncertainty(g.value, r.uncertainty === undefined ? undefined : r.uncertainty / 10)),
     },
     { header: "Change", cell: (g, i) => change(g, r.rungs[i - 1]) },
     { header: "Index", cell: (_, i) => (indices[i] === undefined ? "" : percent(indices[i] / scale)) },
@@ -65,3 +95,19 @@ function columnsOf(r: Refined, unit: string, scale: number): Column<Rung>[] {
     { header: "Time", cell: (g) => (g.seconds ? duration(g.seconds) : "") },
   ];
 }
+
+const actsColumn = (busy: boolean, leave: (g: Rung) => void, takeBack: (g: Rung) => void): Column<Rung> => ({
+  header: <Unseen>Acts</Unseen>,
+  words: true,
+  cell: (g) => (
+    <button
+      type="button"
+      className="link text-[12px]"
+      disabled={busy}
+      aria-label={`${g.leftOut ? "Take back" : "Leave out"} ${g.label}`}
+      onClick={() => (g.leftOut ? takeBack(g) : leave(g))}
+    >
+      {g.leftOut ? "Take back" : "Leave out"}
+    </button>
+  ),
+});

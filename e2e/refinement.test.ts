@@ -1,0 +1,75 @@
+import { expect, test } from "@playwright/test";
+
+const UNIFORM = { kind: "uniform" };
+
+test("four meshes by every procedure; a rung is left out, a procedure adopted, both signed, printed and taken back", async ({
+  page,
+  request,
+  baseURL,
+}) => {
+  const headers = { origin: baseURL ?? "" };
+  const made = await request.post("/api/cases", {
+    headers,
+    data: {
+      title: "Strip on four meshes",
+      problemId: "plates",
+      purpose: "Which procedure stands?",
+      fluidName: "air",
+      temperature: "4 degC",
+      pressure: "101325 Pa",
+      parameters: {
+        gapM: "10 mm",
+        lengthM: "20 mm",
+        wallSpeedMS: "0.1 m/s",
+        pressureGradientPaM: "-0.05 Pa/m",
+        densityKgM3: "1.274 kg/m^3",
+        viscosityPaS: "1.74e-5 Pa s",
+        ends: "0",
+      },
+    },
+  });
+  const { id } = (await made.json()) as { id: string };
+  const family = { baseNx: 6, baseNy: 6, ratio: 1.5, count: 4, gradingX: UNIFORM, gradingY: UNIFORM };
+  expect((await request.post(`/api/cases/${id}/family`, { headers, data: family })).ok()).toBe(true);
+  await page.goto(`/cases/${id}/runs`);
+  await expect(page.getByTestId("run").filter({ hasText: "done" })).toHaveCount(4);
+
+  await page.goto(`/cases/${id}/refinement`);
+  const procedure = (name: string) => page.getByRole("row", { name: new RegExp(`^${name}`) }).first();
+  await expect(procedure("least squares")).toBeVisible();
+  await expect(procedure("factor of safety")).toContainText("%");
+  await expect(page.getByText(/decides the mesh: its uncertainty takes/)).toBeVisible();
+  await expect(page.getByRole("img", { name: "every quantity against mesh spacing" })).toBeVisible();
+
+  // By keyboard: the form opens with its first entry ready, and Enter sends it.
+  await page.getByRole("button", { name: "Leave out 6 × 6" }).press("Enter");
+  await expect(page.getByLabel("Leave 6 × 6 out, because")).toBeFocused();
+  await page.keyboard.type("six cells resolve nothing");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Sign it; initials are enough.", { exact: true })).toBeVisible();
+  await expect(page.getByLabel("Leave 6 × 6 out, because")).toHaveValue("six cells resolve nothing");
+  await page.getByLabel("Signed, initials").fill("K. B.");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("6 × 6 was left out of the ladders.")).toBeVisible();
+  await expect(page.getByRole("row", { name: /^6 × 6/ })).toContainText("left out by K. B.: six cells resolve nothing");
+  await expect(procedure("least squares")).toHaveCount(0);
+
+  await page.getByRole("button", { name: "Adopt the factor of safety" }).click();
+  await page.getByLabel("Adopt the factor of safety, because").fill("agreed for this programme");
+  await page.getByLabel("Signed, initials").fill("K. B.");
+  await page.getByRole("button", { name: "Adopt the factor of safety", exact: true }).last().click();
+  await expect(page.getByText("Factor of safety: chosen by K. B., agreed for this programme.")).toBeVisible();
+  await expect(procedure("factor of safety")).toContainText("stands");
+
+  const assessment = (await (await request.get(`/api/cases/${id}/assessment`)).json()) as {
+    refinement: { key: string; adopted: { key: string }; relative: number }[];
+    rules: { sources: { key: string; relative?: number }[] }[];
+  };
+  expect(assessment.refinement[0].adopted.key).toBe("factor-of-safety");
+  expect(assessment.rules[0].sources.find((s) => s.key === "mesh")?.relative).toBe(assessment.refinement[0].relative);
+
+  await page.getByRole("button", { name: "Follow the rule again" }).click();
+  await expect(page.getByText("Three-mesh index: three rungs allow no other.")).toBeVisible();
+  await page.getByRole("button", { name: "Take back 6 × 6" }).click();
+  await expect(procedure("least squares")).toBeVisible();
+});
