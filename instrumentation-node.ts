@@ -5,10 +5,12 @@ import { ThreadDesk } from "./server/desk/threadDesk";
 import { benchSecret } from "./server/http/secret";
 import { bench } from "./server/jobs/bench";
 import { follower } from "./server/jobs/follower";
+import { advancePilots } from "./server/usecases/pilots";
 import { sweepBlobs } from "./server/usecases/sweepBlobs";
 
 const LOOK_MS = 2000;
 const SWEEP_MS = 3_600_000;
+const PILOT_MS = 1000;
 
 /** Ends the application when its folder is deleted or replaced: it would go on answering, and everything would be lost. */
 function guardFolder(opened: Store): void {
@@ -29,6 +31,18 @@ function keepSwept(opened: Store): void {
   setInterval(sweep, SWEEP_MS).unref();
 }
 
+/** Autopilots go on when their runs end, also those that a killed server left under way. */
+function keepPilots(opened: Store): void {
+  let busy = false;
+  const step = async () => {
+    if (busy) return;
+    busy = true;
+    await advancePilots(opened).catch((error) => console.error("Autopilot:", error));
+    busy = false;
+  };
+  setInterval(() => void step(), PILOT_MS).unref();
+}
+
 /** Opens the data, marks what a killed server left behind, goes on with the queue, and closes all of it on a signal. */
 export async function start(): Promise<void> {
   // Whoever read the output may have gone: words that nobody reads are no error, and no reason to say so again.
@@ -44,6 +58,7 @@ export async function start(): Promise<void> {
     const logs = await follower();
     await logs.recover();
     keepSwept(opened);
+    keepPilots(opened);
     for (const signal of ["SIGTERM", "SIGINT"] as const) {
       process.once(signal, () => {
         void logs

@@ -116,3 +116,44 @@ test("a run is paused, goes on and ends; its field is watched meanwhile", async 
     await rm(FOLDER, { recursive: true, force: true });
   }
 });
+
+test("killed in the middle of an autopilot: it goes on after a restart, through the same meshes to the same bits", async ({ page }) => {
+  await rm(FOLDER, { recursive: true, force: true });
+  let server = await startServer(FOLDER, PORT);
+  const headers = { origin: BASE };
+  const input = { quantityKey: "uMin", target: "4 %", mostCells: 40_000, minutes: 10 };
+  const fly = async () => {
+    const id = await makeBox(page);
+    expect((await page.request.post(`${BASE}/api/cases/${id}/pilots`, { headers, data: input })).ok()).toBe(true);
+    return id;
+  };
+  interface Pilot {
+    readonly state: string;
+    readonly steps: readonly { readonly label: string }[];
+  }
+  const pilotOf = async (id: string) => {
+    const { pilots } = (await (await page.request.get(`${BASE}/api/cases/${id}/pilots`)).json()) as { pilots: Pilot[] };
+    return pilots[0];
+  };
+  const reached = (id: string) => expect.poll(async () => (await pilotOf(id)).state, { timeout: 240_000 }).toBe("reached");
+  const values = async (id: string) => {
+    const told = (await (await page.request.get(`${BASE}/api/cases/${id}/assessment`)).json()) as {
+      refinement: { rungs: { label: string; value: number }[] }[];
+    };
+    return told.refinement[0].rungs.map((g) => [g.label, g.value]);
+  };
+  try {
+    const calm = await fly();
+    await reached(calm);
+    const hurt = await fly();
+    await expect.poll(async () => (await pilotOf(hurt)).steps.length, { timeout: 120_000 }).toBeGreaterThan(2);
+    await endServer(server, "SIGKILL");
+    server = await startServer(FOLDER, PORT);
+    await reached(hurt);
+    expect((await pilotOf(hurt)).steps).toEqual((await pilotOf(calm)).steps.map((s) => ({ ...s, runId: expect.any(String) })));
+    expect(await values(hurt)).toEqual(await values(calm));
+  } finally {
+    await endServer(server, "SIGTERM");
+    await rm(FOLDER, { recursive: true, force: true });
+  }
+});

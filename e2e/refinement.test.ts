@@ -72,4 +72,18 @@ test("four meshes by every procedure; a rung is left out, a procedure adopted, b
   await expect(page.getByText("Three-mesh index: three rungs allow no other.")).toBeVisible();
   await page.getByRole("button", { name: "Take back 6 × 6" }).click();
   await expect(procedure("least squares")).toBeVisible();
+
+  // On autopilot from the meshes that are there: reached, with a reason for each step.
+  await page.getByRole("button", { name: "Take flow rate per depth to an uncertainty" }).click();
+  await page.getByLabel("Uncertainty at 95 %", { exact: true }).fill("soon");
+  await page.getByRole("button", { name: "Go", exact: true }).click();
+  await expect(page.getByText(/"soon"/).first()).toBeVisible();
+  await page.getByLabel("Uncertainty at 95 %", { exact: true }).fill("0.1 %");
+  await page.getByLabel("Uncertainty at 95 %", { exact: true }).press("Enter");
+  const pilot = page.getByTestId("pilot");
+  await expect(pilot).toContainText("Flow rate per depth to 0.10 %");
+  await expect(pilot).toContainText("Reached: the numerical uncertainty of the flow rate per depth is");
+  await expect(pilot.getByRole("listitem").first()).toContainText("The mesh is the largest part");
+  await page.goto(`/cases/${id}/runs`);
+  await expect(page.getByTestId("run")).not.toHaveCount(4);
 });

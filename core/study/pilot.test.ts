@@ -45,7 +45,7 @@ describe("the next step towards a goal", () => {
       why: expect.stringContaining("2.2 times as fine is needed"),
     });
     // A hair above the target still takes a step worth its cost.
-    expect(refined(at({ sources: [{ name: "mesh", relative: 0.00501 }] }))).toMatchObject({ nx: 43 });
+    expect(refined(at({ sources: [{ name: "mesh", relative: 0.00501 }] }))).toMatchObject({ nx: 47 });
     expect(refined(at({ mesh: { kind: "oscillating", order: 1 } })).why).toContain("with the set oscillating");
   });
   test("what the other sources take of the target is left to them", () => {

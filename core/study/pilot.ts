@@ -43,7 +43,8 @@ export type PilotMove =
   | { readonly kind: "end"; readonly reached: boolean; readonly reason: string };
 
 const RATIO = 1.5;
-const LEAST_RATIO = 1.2;
+/** below it neighbouring meshes differ too little to judge by */
+const LEAST_RATIO = 1.3;
 const MOST_RATIO = 2;
 /** a step aims a little below the target, for the order is never quite what it was */
 const AIM = 0.9;

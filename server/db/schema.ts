@@ -203,6 +203,39 @@ export const boardRow = pgTable("board_row", {
   row: jsonb("row").$type<BoardRow>().notNull(),
 });
 
+/** A case on autopilot: a quantity to be taken to an uncertainty, the steps taken so far, and how it ended. */
+export const pilot = pgTable(
+  "pilot",
+  {
+    id: id(),
+    caseId: caseId(),
+    quantityKey: text("quantity_key").notNull(),
+    /** numerical uncertainty at 95 %, over the quantity's scale */
+    target: doublePrecision("target").notNull(),
+    mostCells: integer("most_cells").notNull(),
+    longestS: doublePrecision("longest_s").notNull(),
+    /** the question it was started for */
+    setupHash: text("setup_hash").notNull(),
+    state: text("state").$type<PilotState>().notNull().default("under way"),
+    reason: text("reason"),
+    steps: jsonb("steps").$type<PilotStep[]>().notNull().default([]),
+    /** how many steps were decided: two who decide at once do not both take the next */
+    moves: integer("moves").notNull().default(0),
+    createdAt: created(),
+    endedAt: when("ended_at"),
+  },
+  (t) => [index("pilot_case").on(t.caseId)],
+);
+
+export type PilotState = "under way" | "reached" | "ended" | "stopped";
+
+/** A run the autopilot queued, and why. */
+export interface PilotStep {
+  readonly runId: string;
+  readonly label: string;
+  readonly why: string;
+}
+
 /** A way of reading another code's files, kept for the next one. */
 export const recipe = pgTable("recipe", {
   id: id(),

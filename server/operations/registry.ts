@@ -2,6 +2,7 @@ import { CASE_OPERATIONS } from "./cases.ts";
 import { FILE_OPERATIONS } from "./files.ts";
 import { NODE_OPERATIONS } from "./nodes.ts";
 import type { Operation } from "./operation.ts";
+import { PILOT_OPERATIONS } from "./pilots.ts";
 import { QUANTITY_OPERATIONS } from "./quantities.ts";
 import { REPORT_OPERATIONS } from "./reports.ts";
 import { RUN_OPERATIONS } from "./runs.ts";
@@ -11,6 +12,7 @@ export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   cases: CASE_OPERATIONS,
   quantities: QUANTITY_OPERATIONS,
   runs: RUN_OPERATIONS,
+  autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,
   reports: REPORT_OPERATIONS,
   nodes: NODE_OPERATIONS,

@@ -49,7 +49,7 @@ export const FamilyInput = z.object({
 });
 export type FamilyInput = z.infer<typeof FamilyInput>;
 
-const MOST_CELLS = 300_000;
+export const MOST_CELLS = 300_000;
 
 /** Queues one run on each mesh of a family; the settings are frozen with their hash. */
 export async function startFamily(opened: Store, caseId: string, input: FamilyInput, wake = true): Promise<RunRow[]> {
@@ -102,7 +102,7 @@ interface PlannedRun {
 }
 
 /** What a run of a case on a mesh will be. @throws {RangeError} the set-up has no answer, or the mesh cannot be made */
-async function planRun(row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}): Promise<PlannedRun> {
+export async function planRun(row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}): Promise<PlannedRun> {
   const { problemId, formulas } = row.setup;
   const parameters = { ...row.setup.parameters, ...changes.parameters };
   const numerics = { ...row.setup.numerics, ...changes.numerics };
@@ -145,14 +145,14 @@ async function planRun(row: CaseRow, mesh: MeshSpec, changes: RunChanges = {}): 
   };
 }
 
-async function insertPlanned(tx: Store, planned: readonly PlannedRun[]): Promise<RunRow[]> {
+export async function insertPlanned(tx: Store, planned: readonly PlannedRun[]): Promise<RunRow[]> {
   const runs: RunRow[] = [];
   for (const { mesh, run } of planned) runs.push(await insertRun(tx.db, { ...run, meshId: (await ensureMesh(tx.db, mesh)).id }));
   return runs;
 }
 
 /** Puts stored runs into the queue, and starts what there is room for. */
-async function queue(runs: readonly RunRow[]): Promise<void> {
+export async function queue(runs: readonly RunRow[]): Promise<void> {
   for (const r of runs) await (await bench()).put(r, false);
   await (await bench()).turn();
 }
@@ -225,7 +225,7 @@ export async function startChoices(opened: Store, runId: string): Promise<{ id: 
     .map((r) => ({ id: r.id, label: `${r.caseTitle}: ${r.label}`, cells: r.quality.cells }));
 }
 
-async function startPoint(opened: Store, runId: string, fromId: string): Promise<StartPoint> {
+export async function startPoint(opened: Store, runId: string, fromId: string): Promise<StartPoint> {
   const from = await findRun(opened.db, fromId);
   const fields = await listFields(opened.db, fromId);
   const offered = (await startChoices(opened, runId)).find((c) => c.id === fromId);

@@ -867,6 +867,49 @@ export interface Operations {
     };
   };
   /**
+   * Autopilots of a case, the latest first, with every step and its reason.
+   */
+  "GET /cases/{id}/pilots": {
+    output: {
+      pilots: {
+        id: string;
+        quantityKey: string;
+        target: number;
+        mostCells: number;
+        longestS: number;
+        state: "under way" | "reached" | "ended" | "stopped";
+        reason: string | null;
+        steps: {
+          runId: string;
+          label: string;
+          why: string;
+        }[];
+      }[];
+    };
+  };
+  /**
+   * Takes a quantity to an uncertainty: coarse meshes first, then finer ones until it is reached or the cells or the time are used up.
+   */
+  "POST /cases/{id}/pilots": {
+    input: {
+      quantityKey: string;
+      target: string;
+      mostCells: number;
+      minutes: number;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Stops an autopilot and the run it waits for; what was computed is kept.
+   */
+  "POST /pilots/{id}/stop": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * Takes a file of up to 1 GB in pieces; it is read by an operation of its own.
    */
   "POST /uploads": {

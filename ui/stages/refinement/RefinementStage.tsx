@@ -5,6 +5,7 @@ import { errorAgainstSpacing, valueAgainstSpacing } from "@/core/drawing/caseCha
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
 import type { RefinementView } from "../../view";
+import { Autopilot } from "./Autopilot";
 import { Divergence } from "./Divergence";
 import { EveryQuantity } from "./EveryQuantity";
 import { OtherLadders } from "./OtherLadders";
@@ -51,6 +52,9 @@ export function RefinementStage({ view }: { view: RefinementView }) {
           {r.headline} Start a family on the Meshes page, or bring in three runs.
         </p>
       )}
+      {view.setup.problemId !== null ? (
+        <Autopilot caseId={view.id} q={q} names={Object.fromEntries(view.evidence.quantities.map((x) => [x.key, x.name]))} />
+      ) : null}
       <EveryQuantity view={view} />
       <OtherLadders ladders={view.assessment.ladders} q={q} />
     </>

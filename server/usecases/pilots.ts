@@ -1,0 +1,165 @@
+import { z } from "zod";
+import { sourceOf } from "../../core/assessment/budget/registry.ts";
+import { benchProblem } from "../../core/problems/build/catalogue.ts";
+import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
+import { familyMesh } from "../../core/problems/describe/problem.ts";
+import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
+import { FINISHED } from "../../core/records/run.ts";
+import { nextMove, type PilotMove, type PilotPosition, type PilotRung } from "../../core/study/pilot.ts";
+import { inOne, type Store } from "../db/store.ts";
+import { hashOf } from "../hash.ts";
+import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts";
+import { decidePilot, findPilot, insertPilot, listPilots, type PilotRow, pilotsUnderWay } from "../repositories/pilots.ts";
+import { findRun, listRuns, type RunRow } from "../repositories/runs.ts";
+import type { CaseBook } from "./caseBook.ts";
+import { openCase } from "./evidence.ts";
+import { UseCaseError } from "./failure.ts";
+import { Reader, typed } from "./reader.ts";
+import { insertPlanned, MOST_CELLS, planRun, queue, startPoint, stopRun } from "./runs.ts";
+
+export const PilotInput = z.object({
+  quantityKey: z.string().min(1).max(40),
+  /** numerical uncertainty at 95 %, such as "0.5 %" */
+  target: typed,
+  mostCells: z.number().int().min(16, "At least 16 cells.").max(MOST_CELLS),
+  /** of computing, all runs together */
+  minutes: z.number().positive().max(10_000),
+});
+
+/** Sends a case on its way to an uncertainty of one quantity; the first step is taken at once. */
+export async function startPilot(opened: Store, caseId: string, input: z.infer<typeof PilotInput>): Promise<PilotRow> {
+  const row = await benchCase(opened, caseId);
+  const reader = new Reader();
+  const target = reader.required("target", input.target, "", 1e-8, 1);
+  reader.done();
+  if (!(await listQuantities(opened.db, caseId)).some((q) => q.key === input.quantityKey))
+    throw new UseCaseError("invalid", "There is no such quantity.");
+  const made = await opened.alone(`pilot ${caseId}`, async () => {
+    if ((await listPilots(opened.db, caseId)).some((p) => p.state === "under way"))
+      throw new UseCaseError("conflict", "This case is on autopilot already; stop it first.");
+    const { quantityKey, mostCells, minutes } = input;
+    return insertPilot(opened.db, { caseId, quantityKey, target, mostCells, longestS: 60 * minutes, setupHash: setupHashOf(row) });
+  });
+  await advancePilot(opened, made.id);
+  return (await findPilot(opened.db, made.id)) ?? made;
+}
+
+async function benchCase(opened: Store, caseId: string): Promise<CaseRow> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  if (row.setup.problemId === null) throw new UseCaseError("invalid", "This case has no bench problem: only the bench can be put on autopilot.");
+  return row;
+}
+
+const setupHashOf = (row: CaseRow): string => hashOf(setupFingerprint(row.setup));
+
+/** Ends an autopilot where it stands; the run it waits for is stopped and kept. */
+export async function stopPilot(opened: Store, id: string): Promise<void> {
+  for (;;) {
+    const p = await findPilot(opened.db, id);
+    if (!p) throw new UseCaseError("not-found", "There is no such autopilot.");
+    if (p.state !== "under way") return;
+    // It may take a step at this moment: then it is asked again.
+    if (!(await decidePilot(opened.db, p, { state: "stopped", reason: "Stopped by hand.", endedAt: new Date() }))) continue;
+    const last = p.steps.at(-1);
+    if (last) await stopRun(last.runId);
+    return;
+  }
+}
+
+const WAITED_FOR = ["waiting", "running", "paused"];
+
+/** Takes the next step of an autopilot whose last run has ended; does nothing while it has not. */
+export async function advancePilot(opened: Store, id: string): Promise<void> {
+  const p = await findPilot(opened.db, id);
+  if (p?.state !== "under way") return;
+  const last = p.steps.at(-1);
+  const run = last && (await findRun(opened.db, last.runId));
+  if (run && !run.deletedAt && WAITED_FOR.includes(run.state)) return;
+  const row = await findCase(opened.db, p.caseId);
+  if (!row || row.deletedAt) return finish(opened, p, { kind: "end", reached: false, reason: "The case was deleted." });
+  if (setupHashOf(row) !== p.setupHash)
+    return finish(opened, p, { kind: "end", reached: false, reason: "The question was changed on the way: the runs so far answer another one." });
+  const book = await openCase(opened, p.caseId);
+  const position = await positionOf(opened, p, book, run);
+  const quantity = book.evidence.quantities.find((q) => q.key === p.quantityKey);
+  if (!quantity) return finish(opened, p, { kind: "end", reached: false, reason: "The quantity was taken off the case." });
+  const move = nextMove({ quantity: quantity.name, target: p.target, mostCells: p.mostCells, longestS: p.longestS }, position);
+  if (move.kind === "end") return finish(opened, p, move);
+  await take(opened, p, row, book, move);
+}
+
+async function finish(opened: Store, p: PilotRow, move: Extract<PilotMove, { kind: "end" }>): Promise<void> {
+  await decidePilot(opened.db, p, { state: move.reached ? "reached" : "ended", reason: move.reason, endedAt: new Date() });
+}
+
+/** Queues the run of a step and writes the step down, both or neither. */
+async function take(opened: Store, p: PilotRow, row: CaseRow, book: CaseBook, move: Extract<PilotMove, { kind: "refine" }>): Promise<void> {
+  const [finest] = rungRuns(book);
+  const mesh = finest
+    ? { ...(finest.settings.mesh as MeshSpec), nx: move.nx, ny: move.ny }
+    : familyMesh(benchProblem(row.setup.problemId ?? "").family, move.nx, move.ny);
+  // Steady flows go on from the coarser result; what changes in time begins anew.
+  const steady = benchProblem(row.setup.problemId ?? "").physicsWords.time === "steady";
+  const startFrom = finest && steady ? await startPoint(opened, finest.id, finest.id).catch(() => undefined) : undefined;
+  const planned = await planRun(row, mesh, startFrom ? { startFrom } : {});
+  const runs = await inOne(opened, async (tx) => {
+    const made = await insertPlanned(tx, [planned]);
+    const steps = [...p.steps, { runId: made[0].id, label: made[0].label, why: move.why }];
+    if (!(await decidePilot(tx.db, p, { steps }))) throw new Overtaken();
+    return made;
+  }).catch((error) => {
+    if (error instanceof Overtaken) return [];
+    throw error;
+  });
+  await queue(runs);
+}
+
+/** Somebody else took the step first: nothing of this one is kept. */
+class Overtaken extends Error {}
+
+/** Runs of the family of the present set-up, finest first. */
+const rungRuns = ({ runs, assessment }: CaseBook): RunRow[] =>
+  assessment.stale ? [] : assessment.ladder.flatMap((id) => runs.find((r) => r.id === id && r.origin === "bench") ?? []);
+
+async function positionOf(opened: Store, p: PilotRow, book: CaseBook, last: RunRow | undefined): Promise<PilotPosition> {
+  const { assessment: a, evidence: e } = book;
+  const { problemId } = book.row.setup;
+  const { family } = benchProblem(problemId ?? "");
+  const rungs = rungRuns(book).map((r): PilotRung => {
+    const { nx, ny } = r.settings.mesh as MeshSpec;
+    return { nx, ny, cells: book.meshes.find((m) => m.id === r.meshId)?.cells ?? nx * ny, seconds: r.seconds ?? 0 };
+  });
+  const refined = a.refinement.find((r) => r.key === p.quantityKey);
+  const budget = a.rules.find((r) => r.quantityKey === p.quantityKey);
+  const settling = a.settling[0];
+  const own = new Set(p.steps.map((s) => s.runId));
+  const spent = (await listRuns(opened.db, p.caseId)).filter((r) => own.has(r.id)).reduce((s, r) => s + (r.seconds ?? 0), 0);
+  return {
+    rungs,
+    start: { nx: Math.max(4, Math.round(family.baseNx / 2)), ny: Math.max(4, Math.round(family.baseNy / 2)) },
+    failure: last && (last.deletedAt || !FINISHED.includes(last.state)) ? (last.failure ?? "it was taken away.") : undefined,
+    settled: rungs.length ? (settling?.state ?? "none") : "none",
+    unsettled: settling?.remarks.find((r) => r.severity === "stop")?.sentence.replace(/\.$/, ""),
+    mesh: meshOf(refined, e.formalOrder),
+    sources: (budget?.sources ?? []).flatMap((s) =>
+      s.relative !== undefined && sourceOf(s.key).group === "numerical" ? [{ name: s.name, relative: s.relative }] : [],
+    ),
+    spentS: spent,
+  };
+}
+
+function meshOf(r: CaseBook["assessment"]["refinement"][number] | undefined, formalOrder: number): PilotPosition["mesh"] {
+  if (!r?.result) return undefined;
+  if (r.result.kind === "monotone") return { kind: "monotone", order: r.result.orderUsed };
+  return { kind: r.result.kind, order: r.result.kind === "degenerate" ? formalOrder : 1 };
+}
+
+/** Takes the next step of every autopilot whose last run has ended. One that cannot be taken ends its autopilot with the reason. */
+export async function advancePilots(opened: Store): Promise<void> {
+  for (const p of await pilotsUnderWay(opened.db))
+    await advancePilot(opened, p.id).catch(async (error: Error) => {
+      if (!(error instanceof UseCaseError || error instanceof RangeError)) throw error;
+      await finish(opened, p, { kind: "end", reached: false, reason: `The next step cannot be taken: ${error.message}` });
+    });
+}
