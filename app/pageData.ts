@@ -137,7 +137,7 @@ export const VIEWS = {
     const flows = new Map(book.runs.map((r) => [r.id, r.result?.balance ?? null]));
     return { ...view, runs: view.runs.map((r) => ({ ...r, balance: flows.get(r.id) ?? null })) };
   },
-  refinement: (book: CaseBook, at: Shown): RefinementView => viewOf(book, at, ["refinement", "ladders", "comparison"]),
+  refinement: (book: CaseBook, at: Shown): RefinementView => viewOf(book, at, ["refinement", "ladders", "curves", "comparison"]),
   comparison: (book: CaseBook, at: Shown): ComparisonView => ({ ...viewOf(book, at, ["comparison"]), profiles: finestProfiles(book) }),
   verdict: (book: CaseBook, at: Shown): VerdictView => ({
     ...viewOf(book, at, []),

@@ -110,7 +110,7 @@ export type RunsView = CaseView<"comparison", RunView> & { readonly sweeps: read
 /** Of many runs the figures of the first come along; those of the others are asked for when one is chosen. */
 export type SettlingView = CaseView<"settling"> & { readonly settled: readonly Pick<RunSettling, "runId" | "label" | "state">[] };
 export type BalanceView = CaseView<"balance", RunFlows>;
-export type RefinementView = CaseView<"refinement" | "ladders" | "comparison">;
+export type RefinementView = CaseView<"refinement" | "ladders" | "curves" | "comparison">;
 export type ComparisonView = CaseView<"comparison"> & { readonly profiles: RunResult["profiles"] };
 export type VerdictView = CaseView & { readonly findings: readonly FindingView[] };
 export type ReportStageView = CaseView & { readonly reports: readonly ReportView[] };

@@ -13,6 +13,7 @@ import { meshes } from "./meshes/part.ts";
 import { setupAssessor } from "./question/assessor.ts";
 import { question } from "./question/part.ts";
 import { refinementAssessor } from "./refinement/assessor.ts";
+import { curvesAssessor } from "./refinement/curves.ts";
 import { laddersAssessor } from "./refinement/ladders.ts";
 import { refinement } from "./refinement/part.ts";
 import type { CaseAssessment } from "./results/case.ts";
@@ -35,6 +36,7 @@ export const ASSESSORS: readonly Assessor[] = [
   setupAssessor,
   refinementAssessor,
   laddersAssessor,
+  curvesAssessor,
   settlingAssessor,
   balanceAssessor,
   budgetAssessor,

@@ -13,6 +13,8 @@ import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
 import { CROSS_CHECK_RULES } from "../method/refinement/crossChecks.ts";
 import { LEAST_SQUARES_RULES } from "../method/refinement/leastSquares.ts";
+import { PLANNING_RULES } from "../method/refinement/planning.ts";
+import { POINT_BY_POINT_RULES } from "../method/refinement/pointByPoint.ts";
 import { PROCEDURE_RULES } from "../method/refinement/procedures.ts";
 import { THREE_MESH_RULES } from "../method/refinement/threeMesh.ts";
 import { SETUP_RULES, SETUP_WORDS } from "../method/setup/checks.ts";
@@ -47,6 +49,8 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...LEAST_SQUARES_RULES,
   ...CROSS_CHECK_RULES,
   ...PROCEDURE_RULES,
+  ...POINT_BY_POINT_RULES,
+  ...PLANNING_RULES,
   ...REFINEMENT_RULES,
   ...COMPARING_RULES,
   ...COMPARISON_RULES,

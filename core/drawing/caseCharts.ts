@@ -1,5 +1,5 @@
 import type { CaseAssessment } from "../assessment/results/case.ts";
-import type { QuantityRefinement } from "../assessment/results/refinement.ts";
+import type { CurveAssessment, QuantityRefinement } from "../assessment/results/refinement.ts";
 import { significant, unitText } from "../formatting/number.ts";
 import { overStart } from "../method/iteration/overStart.ts";
 import type { Profile } from "../records/profile.ts";
@@ -65,6 +65,53 @@ export function errorAgainstSpacing(r: QuantityRefinement, q: QuantitySpec, scal
       { name: "used", kind: "points", color: INK.blue, points: rows },
     ],
     slope: rows.length > 1 ? { order: 2, at: [rows[0][0] * 1.5, rows[0][1] * 0.8] } : undefined,
+  });
+}
+
+/** A curve on every mesh of a family, the finest with its band. */
+export function curveOverMeshes(c: CurveAssessment, width = 376, height = 260): string {
+  const shades = [INK.blue, INK.slate, INK.tin];
+  const series = [...c.rungs]
+    .map(
+      (g, k): SeriesSpec => ({
+        name: g.label,
+        kind: "line",
+        color: shades[Math.min(k, shades.length - 1)],
+        dash: k === 0 ? "" : k === 1 ? "6 3" : "2 2",
+        points: g.at.map((x, i) => [x, g.value[i]] as const),
+      }),
+    )
+    .reverse();
+  const edges = [1, -1].map(
+    (side): SeriesSpec => ({
+      name: "95 %",
+      color: INK.blue,
+      kind: "line",
+      dash: "1 3",
+      points: c.at.map((x, i) => [x, c.fine[i] + side * c.band[i]] as const),
+    }),
+  );
+  return drawChart({
+    title: `${c.name} on every mesh`,
+    width,
+    height,
+    x: { label: unitText(c.abscissa.unit) ? `${c.abscissa.name}, ${unitText(c.abscissa.unit)}` : c.abscissa.name },
+    y: { label: unitText(c.value.unit) ? `${c.value.name}, ${unitText(c.value.unit)}` : c.value.name },
+    series: [...edges, ...series],
+    legend: false,
+  });
+}
+
+/** How often each local order was found along a curve, in bins of half an order. */
+export function localOrders(c: CurveAssessment, width = 376, height = 260): string {
+  const most = Math.max(1, ...c.orders);
+  return drawChart({
+    title: `Local orders of ${c.name}`,
+    width,
+    height,
+    x: { label: "local order", domain: [0, c.orders.length / 2] },
+    y: { label: "points", domain: [0, most * 1.1] },
+    series: [{ name: "points", kind: "bars", color: INK.blue, points: c.orders.map((count, k) => [k / 2 + 0.25, count] as const) }],
   });
 }
 

@@ -161,11 +161,26 @@ function drawSeries(s: SeriesSpec, index: number, sx: Placed, sy: Placed): strin
       .y((p) => Math.round(sy.at(p[1]) * 100) / 100)(good);
     return `<path d="${path ?? ""}" fill="none" stroke="${color}" stroke-width="1.6" stroke-dasharray="${s.dash ?? DASHES[index % DASHES.length]}"/>`;
   }
+  if (s.kind === "bars") return drawBars(good, color, sx, sy);
   return good
     .map(([x, y]) => {
       const cx = n(sx.at(x));
       const bar = s.spread ? `<path d="M${cx} ${n(sy.at(y - s.spread))}V${n(sy.at(y + s.spread))}" stroke="${color}" stroke-width="1.2"/>` : "";
       return `${bar}<circle cx="${cx}" cy="${n(sy.at(y))}" r="3.6" fill="${s.kind === "open-points" ? "#fff" : color}" stroke="${color}" stroke-width="1.4"/>`;
+    })
+    .join("");
+}
+
+/** share of the way to the next bar that a bar takes */
+const BAR = 0.8;
+
+function drawBars(points: SeriesSpec["points"], color: string, sx: Placed, sy: Placed): string {
+  const [first, second] = points;
+  const width = second ? BAR * Math.abs(sx.at(second[0]) - sx.at(first[0])) : 20;
+  return points
+    .map(([x, y]) => {
+      const [top, foot] = [sy.at(Math.max(y, 0)), sy.at(Math.min(y, 0))];
+      return `<rect x="${n(sx.at(x) - width / 2)}" y="${n(top)}" width="${n(width)}" height="${n(foot - top)}" fill="${color}"/>`;
     })
     .join("");
 }

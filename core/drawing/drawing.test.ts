@@ -18,6 +18,35 @@ const chart = (f: (x: number) => number, log = false) =>
   });
 const ticksOf = (svg: string) => [...svg.matchAll(/text-anchor="end" font-family="[^"]*Mono[^"]*"[^>]*>([^<]*)</g)].map((m) => m[1]);
 
+test("bars stand on nought, as wide as four fifths of the way to the next", () => {
+  const svg = drawChart({
+    title: "counts",
+    width: 400,
+    height: 200,
+    x: { label: "bin", domain: [0, 4] },
+    y: { label: "count", domain: [0, 10] },
+    series: [
+      {
+        name: "counts",
+        kind: "bars",
+        points: [
+          [0.5, 5],
+          [1.5, 10],
+          [2.5, 0],
+        ],
+      },
+    ],
+  });
+  const bars = [...svg.matchAll(/<rect x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)" fill="#/g)]
+    .map((m) => m.slice(1).map(Number))
+    .slice(-3);
+  const [[x1, y1, w1, h1], [x2, y2, , h2], [, , , h3]] = bars;
+  expect(w1).toBeCloseTo(0.8 * (x2 - x1), 1);
+  expect(h2).toBeCloseTo(2 * h1, 1);
+  expect(y1 + h1).toBeCloseTo(y2 + h2, 1);
+  expect(h3).toBe(0);
+});
+
 describe("charts", () => {
   test("text from a person cannot become markup", () => {
     const svg = chart((x) => x);

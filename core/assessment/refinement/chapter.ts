@@ -7,7 +7,7 @@ export const refinementChapter: ReportChapter = {
   title: "Refinement",
   sentences: ({ evidence: e, assessment: a }) =>
     a.refinement.flatMap((r) => [r.result ? `${nameOf(e, r.key)}: ${r.headline}` : r.headline, ...r.remarks.map((m) => m.sentence)]),
-  tables: (r) => [...procedure(r), ...side(r), ...ladder(r), ...others(r)],
+  tables: (r) => [...procedure(r), ...side(r), ...ladder(r), ...others(r), ...alongCurves(r)],
 };
 
 /** All procedures beside one another, the one that stands named. */
@@ -27,6 +27,15 @@ const side = ({ evidence: e, assessment: a }: Reported) =>
         p.key !== r.adopted?.key ? "no" : r.adopted.by ? `yes, ${r.adopted.by.initials}: ${r.adopted.by.reason}` : "yes",
       ]),
     ),
+  );
+
+/** Curves point by point, in figures of the whole. */
+const alongCurves = ({ assessment: a }: Reported) =>
+  table(
+    "curves",
+    "Curves, point by point",
+    ["curve", "points", ["mean local order", "1"], ["share oscillating", "1"], ["share diverging", "1"], "largest uncertainty, 95 %", "unit"],
+    a.curves.map((c): Cell[] => [c.name, c.at.length, cell(c.averageOrder), c.shares.oscillating, c.shares.diverging, cell(c.widest), c.value.unit]),
   );
 
 /** Ladders along other axes. */

@@ -41,3 +41,41 @@ describe("quantities along a ladder", () => {
     expect(more.ladders.apart).toEqual([{ runId: "x", label: "128 × 128", differs: ["orders", "scheme"] }]);
   });
 });
+
+describe("curves point by point", () => {
+  const points = Array.from({ length: 21 }, (_, i) => i / 20);
+  const curve = (n: number, error: (x: number) => number, at: readonly number[] = points) => ({
+    key: "mid",
+    name: "mid-plane",
+    abscissa: { name: "y/L", unit: "1", values: at },
+    value: { name: "u", unit: "m/s", values: at.map((x) => x ** 2 + error(x) / n ** 2) },
+  });
+  const carrying = (make: (n: number) => ReturnType<typeof curve>, ns = [16, 32, 64]) =>
+    ns.map((n) => ({
+      ...runOf(n, 10 + 64 / n ** 2),
+      result: { quantities: { q: 10 + 64 / n ** 2 }, profiles: [make(n)], errorNorms: [] },
+    }));
+  test("of three meshes with the curve: the mean order, the share of each class, every mesh's own curve", () => {
+    const [found] = assessCase(evidenceOf(carrying((n) => curve(n, (x) => 30 * (1 + x))))).curves;
+    expect(found).toMatchObject({ key: "mid", name: "mid-plane", averageOrder: expect.closeTo(2, 6), value: { unit: "m/s" } });
+    expect(found.rungs.map((g) => g.label)).toEqual(["64 × 64", "32 × 32", "16 × 16"]);
+    expect(found.shares.monotone).toBe(1);
+    expect(found.widest).toBeCloseTo((1.25 * 60) / 64 ** 2, 9);
+    expect(found.at).toHaveLength(21);
+  });
+  test("a run left out, fewer than three meshes and abscissae that fall give none", () => {
+    const runs = carrying((n) => curve(n, () => 30));
+    const leftOut = [{ runId: "run-16", reason: "", by: "", at: "" }];
+    expect(assessCase(evidenceOf(runs, { leftOut })).curves).toEqual([]);
+    expect(assessCase(evidenceOf(runs.slice(1))).curves).toEqual([]);
+    expect(assessCase(evidenceOf(carrying((n) => curve(n, () => 30, [...points].reverse())))).curves).toEqual([]);
+  });
+  test("long curves are thinned for drawing, their last place among them; the figures are of all places", () => {
+    const many = Array.from({ length: 1001 }, (_, i) => i / 1000);
+    const [found] = assessCase(evidenceOf(carrying((n) => curve(n, (x) => (x === 0.999 ? 60 : 30), many)))).curves;
+    expect(found.at.length).toBeLessThanOrEqual(121);
+    expect(found.at.at(-1)).toBe(1);
+    expect(found.widest).toBeCloseTo((1.25 * 60) / 64 ** 2, 9);
+    expect(found.orders.reduce((s, c) => s + c, 0)).toBe(1001);
+  });
+});

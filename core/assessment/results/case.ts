@@ -5,7 +5,7 @@ import type { Remark, State } from "../../remarks/remark.ts";
 import type { RunBalance } from "./balance.ts";
 import type { ComparedProfile, QuantityComparison, RefusedProfile } from "./comparison.ts";
 import type { DerivedAssessment } from "./derived.ts";
-import type { LadderList, QuantityRefinement } from "./refinement.ts";
+import type { CurveAssessment, LadderList, QuantityRefinement } from "./refinement.ts";
 import type { RunSettling } from "./settling.ts";
 import type { StageLine } from "./stage.ts";
 import type { Verdict } from "./verdict.ts";
@@ -27,6 +27,8 @@ export interface CaseAssessment {
   readonly refinement: readonly QuantityRefinement[];
   /** ladders along other axes than the family of meshes */
   readonly ladders: LadderList;
+  /** curves over the family, point by point */
+  readonly curves: readonly CurveAssessment[];
   readonly comparison: {
     readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
     readonly profiles: readonly ComparedProfile[];

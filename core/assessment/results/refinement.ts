@@ -1,4 +1,5 @@
 import type { Look, LookCoverage } from "../../method/refinement/look.ts";
+import type { CurveRefinement } from "../../method/refinement/pointByPoint.ts";
 import type { Procedure } from "../../method/refinement/procedures.ts";
 import type { ThreeMesh } from "../../method/refinement/threeMesh.ts";
 import type { ProcedureKey } from "../../records/procedure.ts";
@@ -10,6 +11,7 @@ export interface Rung {
   readonly label: string;
   readonly cells: number;
   readonly spacing: number;
+  readonly dimension: 2 | 3;
   readonly value?: number;
   readonly iterationError: number;
   /** it takes part: the finest three in the three-mesh index, all in least squares */
@@ -76,4 +78,17 @@ export interface LadderAssessment {
 export interface LadderList {
   readonly list: readonly LadderAssessment[];
   readonly apart: readonly ApartRun[];
+}
+
+/** A curve on the meshes of the family, with its uncertainty at every place; thinned for drawing. */
+export interface CurveAssessment extends Omit<CurveRefinement, "averageOrder"> {
+  readonly key: string;
+  readonly name: string;
+  readonly abscissa: { readonly name: string; readonly unit: string };
+  readonly value: { readonly name: string; readonly unit: string };
+  /** every mesh's own curve, the finest first */
+  readonly rungs: readonly { readonly label: string; readonly at: readonly number[]; readonly value: readonly number[] }[];
+  readonly averageOrder?: number;
+  /** largest uncertainty anywhere along it, in its unit */
+  readonly widest: number;
 }

@@ -20,6 +20,7 @@ const rung = (value?: number): Rung => ({
   label: "",
   cells: 1,
   spacing: 1,
+  dimension: 2,
   iterationError: 0,
   used: true,
   ...(value === undefined ? {} : { value }),

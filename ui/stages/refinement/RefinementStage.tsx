@@ -6,9 +6,11 @@ import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
 import type { RefinementView } from "../../view";
 import { Autopilot } from "./Autopilot";
+import { Curves } from "./Curves";
 import { Divergence } from "./Divergence";
 import { EveryQuantity } from "./EveryQuantity";
 import { OtherLadders } from "./OtherLadders";
+import { Planning } from "./Planning";
 import { Procedures } from "./Procedures";
 import { Rungs } from "./Rungs";
 
@@ -45,6 +47,7 @@ export function RefinementStage({ view }: { view: RefinementView }) {
           </div>
           <Rungs caseId={view.id} r={r} q={q} scale={scale} />
           <Procedures caseId={view.id} r={r} q={q} scale={scale} />
+          <Planning r={r} budget={view.assessment.rules.find((x) => x.quantityKey === q.key)} />
           <Divergence caseId={view.id} r={r} q={q} />
         </>
       ) : (
@@ -56,6 +59,7 @@ export function RefinementStage({ view }: { view: RefinementView }) {
         <Autopilot caseId={view.id} q={q} names={Object.fromEntries(view.evidence.quantities.map((x) => [x.key, x.name]))} />
       ) : null}
       <EveryQuantity view={view} />
+      <Curves curves={view.assessment.curves} formalOrder={view.evidence.formalOrder} />
       <OtherLadders ladders={view.assessment.ladders} q={q} />
     </>
   );
