@@ -68,6 +68,28 @@ export function errorAgainstSpacing(r: QuantityRefinement, q: QuantitySpec, scal
   });
 }
 
+/** Distance of each value from the extrapolated one against what its run cost, both logarithmic; undefined without a limit or times. */
+export function errorAgainstCost(r: QuantityRefinement, q: QuantitySpec, scale: number, width = 376, height = 232): string | undefined {
+  if (r.result?.kind !== "monotone" || r.result.extrapolated === undefined) return undefined;
+  const limit = r.result.extrapolated;
+  const points = r.rungs.flatMap((g) => {
+    const error = Math.abs((g.value ?? limit) - limit) / scale;
+    return g.used && g.seconds && error > 0 ? [[g.seconds, error] as const] : [];
+  });
+  if (points.length < 2) return undefined;
+  return drawChart({
+    title: `Error of ${q.name} against computing time`,
+    width,
+    height,
+    x: { label: "computing time, s", log: true },
+    y: { label: "off the extrapolated value", log: true, percent: true },
+    series: [
+      { name: "meshes", kind: "line", color: INK.tin, points },
+      { name: "used", kind: "points", color: INK.blue, points },
+    ],
+  });
+}
+
 /** A curve on every mesh of a family, the finest with its band. */
 export function curveOverMeshes(c: CurveAssessment, width = 376, height = 260): string {
   const shades = [INK.blue, INK.slate, INK.tin];

@@ -1,8 +1,9 @@
 import type { Reported } from "../assessment/stages/part.ts";
 import type { ReportDocument } from "../formats/reportDocument.ts";
 import type { HistoryEvidence } from "../records/run.ts";
-import { errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "./caseCharts.ts";
+import { curveOverMeshes, errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "./caseCharts.ts";
 import { drawRule } from "./ruleDrawing.ts";
+import { valuePanels } from "./valuePanels.ts";
 
 type Drawing = ReportDocument["drawings"][number];
 
@@ -14,6 +15,8 @@ export interface Drawn extends Reported {
 const RULE_WIDTH = 720;
 /** quantities whose refinement is drawn */
 const DRAWN_QUANTITIES = 2;
+/** curves that are drawn on every mesh */
+const DRAWN_CURVES = 2;
 
 /** Drawings of the chapters of a report, by chapter. */
 const DRAWINGS: Readonly<Record<string, (d: Drawn) => Drawing[]>> = { rule, settling: residuals, refinement, comparison };
@@ -33,7 +36,10 @@ function residuals({ assessment: a, evidence: e, runs, history }: Drawn): Drawin
 }
 
 function refinement({ assessment: a, evidence: e }: Drawn): Drawing[] {
-  return e.quantities.slice(0, DRAWN_QUANTITIES).flatMap((q) => {
+  const curves = a.curves.slice(0, DRAWN_CURVES).flatMap((c) => drawing(`curve-${c.key}`, `${c.name} on every mesh`, curveOverMeshes(c)));
+  const scales = Object.fromEntries(a.rules.map((r) => [r.quantityKey, r.scale]));
+  const panels = drawing("panels", "Every quantity against spacing", valuePanels(a.refinement, e.quantities, scales));
+  const own = e.quantities.slice(0, DRAWN_QUANTITIES).flatMap((q) => {
     const study = a.refinement.find((x) => x.key === q.key);
     if (!study?.result) return [];
     const yardstick = a.comparison.values[q.key]?.[0];
@@ -47,6 +53,7 @@ function refinement({ assessment: a, evidence: e }: Drawn): Drawing[] {
       ...drawing(`error-${q.key}`, `Error of ${q.name} against spacing`, errorAgainstSpacing(study, q, scale)),
     ];
   });
+  return [...own, ...(own.length ? panels : []), ...curves];
 }
 
 function comparison({ assessment: { comparison: found, ladder }, evidence: e, runs }: Drawn): Drawing[] {

@@ -1,22 +1,34 @@
 "use client";
 
-import { Download } from "lucide-react";
+import { toast } from "sonner";
+import { asPng } from "./asPng";
 import { saveFile } from "./saveFile";
 
-/** A drawing of the core's drawing module, the same as in the report, with its SVG to save. */
-export function Drawing({ svg, name, wide = false }: { svg: string; name: string /** as wide as the page lets it */; wide?: boolean }) {
-  const save = () => saveFile(name, "svg", svg, "image/svg+xml");
+interface DrawingProps {
+  readonly svg: string;
+  readonly name: string;
+  /** as wide as the page lets it */
+  readonly wide?: boolean;
+}
+
+/** A drawing of the core's drawing module, the same as in the report, to be saved as a drawing or as a picture. */
+export function Drawing({ svg, name, wide = false }: DrawingProps) {
+  const savePng = () =>
+    asPng(svg)
+      .then((picture) => saveFile(name, "png", picture, "image/png"))
+      .catch((error: Error) => toast.error(error.message));
+  const button = "rounded border border-line bg-sheet px-1 font-mono text-[10px] text-ink-3";
   return (
     <figure className="relative">
       <div className={`[&>svg]:h-auto [&>svg]:w-full ${wide ? "" : "[&>svg]:max-w-[540px]"}`} dangerouslySetInnerHTML={{ __html: svg }} />
-      <button
-        type="button"
-        onClick={save}
-        className="no-print absolute -top-5 right-2 rounded border border-line bg-sheet p-0.5 text-ink-3"
-        aria-label={`Save ${name} as SVG`}
-      >
-        <Download size={12} />
-      </button>
+      <span className="no-print absolute -top-5 right-2 flex gap-1">
+        <button type="button" onClick={() => saveFile(name, "svg", svg, "image/svg+xml")} className={button} aria-label={`Save ${name} as SVG`}>
+          SVG
+        </button>
+        <button type="button" onClick={() => void savePng()} className={button} aria-label={`Save ${name} as PNG`}>
+          PNG
+        </button>
+      </span>
     </figure>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 
 /** Hands a file made in the page to the person, under a name without odd signs. */
-export function saveFile(name: string, extension: string, content: string, type: string): void {
+export function saveFile(name: string, extension: string, content: string | Blob, type: string): void {
   const url = URL.createObjectURL(new Blob([content], { type }));
   const a = document.createElement("a");
   a.href = url;

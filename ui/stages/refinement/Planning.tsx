@@ -1,5 +1,8 @@
+import { errorAgainstCost } from "@/core/drawing/caseCharts";
 import { count, duration, percent, significant } from "@/core/formatting/number";
 import { costExponent, halvings, meshPlans } from "@/core/method/refinement/planning";
+import type { QuantitySpec } from "@/core/records/quantity";
+import { Drawing } from "../../charts/Drawing";
 import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
 import type { RefinementView } from "../../view";
@@ -8,10 +11,11 @@ type Refined = RefinementView["assessment"]["refinement"][number];
 type Budget = RefinementView["assessment"]["rules"][number];
 
 /** What finer meshes would leave and cost, and which error source is the first to make smaller. */
-export function Planning({ r, budget }: { r: Refined; budget: Budget | undefined }) {
+export function Planning({ r, q, budget }: { r: Refined; q: QuantitySpec; budget: Budget | undefined }) {
   const plans = plansOf(r);
   const gains = halvings((budget?.sources ?? []).flatMap((s) => (s.relative === undefined ? [] : [{ name: s.name, relative: s.relative }])));
   if (!plans.length && gains.length < 2) return null;
+  const cost = budget && errorAgainstCost(r, q, budget.scale);
   const sum = Math.hypot(...gains.map((g) => g.relative));
   return (
     <section aria-label="What the next step buys">
@@ -54,6 +58,12 @@ export function Planning({ r, budget }: { r: Refined; budget: Budget | undefined
           </div>
         ) : null}
       </div>
+      {cost ? (
+        <div className="mt-6">
+          <h3 className="text-[13px] font-semibold">Error against cost</h3>
+          <Drawing svg={cost} name={`error against cost of ${q.key}`} />
+        </div>
+      ) : null}
     </section>
   );
 }

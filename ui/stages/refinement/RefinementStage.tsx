@@ -47,7 +47,7 @@ export function RefinementStage({ view }: { view: RefinementView }) {
           </div>
           <Rungs caseId={view.id} r={r} q={q} scale={scale} />
           <Procedures caseId={view.id} r={r} q={q} scale={scale} />
-          <Planning r={r} budget={view.assessment.rules.find((x) => x.quantityKey === q.key)} />
+          <Planning r={r} q={q} budget={view.assessment.rules.find((x) => x.quantityKey === q.key)} />
           <Divergence caseId={view.id} r={r} q={q} />
         </>
       ) : (
