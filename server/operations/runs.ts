@@ -1,6 +1,6 @@
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
-import { fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
+import { drawnField, fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
 import { JudgingInput, judgeRun, recordCsv, recordPictures, thinRecord } from "../usecases/records.ts";
 import {
   CopyInput,
@@ -221,9 +221,13 @@ const records: readonly Operation[] = [
   operation({
     method: "get",
     path: "/runs/{id}/fields/{name}",
-    says: "One field, little-endian doubles, one a cell.",
+    says: "One field, little-endian, one number a cell: doubles, or single precision and packed, which is what is drawn.",
+    query: z.object({ precision: z.enum(["double", "single"]).optional() }),
     output: BYTES,
-    run: async ({ opened, at }) => ({ bytes: await rawField(opened, at.id, at.name) }),
+    run: async ({ opened, at, query }) =>
+      query.precision === "single"
+        ? { bytes: await drawnField(opened, at.id, at.name), packed: "gzip" as const }
+        : { bytes: await rawField(opened, at.id, at.name) },
   }),
   operation({
     method: "get",

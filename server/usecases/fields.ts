@@ -1,3 +1,6 @@
+import { promisify } from "node:util";
+import { gzip } from "node:zlib";
+import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import { type FieldSource, inFieldOrder } from "../desk/fields.ts";
@@ -23,6 +26,14 @@ export async function rawField(opened: Store, runId: string, name: string): Prom
   const row = (await listFields(opened.db, runId)).find((f) => f.name === name);
   if (!row) throw new UseCaseError("not-found", "This run has no such field.");
   return opened.blobs.get(row.blob);
+}
+
+const packed = promisify(gzip);
+
+/** One stored field as it is drawn: single precision, packed. */
+export async function drawnField(opened: Store, runId: string, name: string): Promise<Uint8Array> {
+  const values = Float32Array.from(bytesToDoubles(await rawField(opened, runId, name)));
+  return packed(new Uint8Array(values.buffer), { level: 1 });
 }
 
 /** The mesh a run's fields lie on, packed as it was kept; runs older than that have none. */
