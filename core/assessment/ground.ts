@@ -14,8 +14,11 @@ export function groundOf(evidence: CaseEvidence): Ground {
   const set = derived && derivedSet(derived, evidence.quantities);
   const worked = derived && set ? evidence.runs.map((r) => withDerived(r, derived, set)) : evidence.runs;
   const e = { ...evidence, runs: worked.map((r) => withMeans(r, evidence.quantities, evidence.setup)) };
-  const { runs, stale } = chosenRuns(e);
+  const { runs: chosen, stale } = chosenRuns(e);
+  // What a person took off is no evidence any more: not for the value, nor for how it settled.
+  const off = new Set(e.leftOut?.map((l) => l.runId));
+  const runs = chosen.filter((r) => !off.has(r.id));
   const ladder = studyAlong("mesh", runs).runs;
   const scales = Object.fromEntries(e.quantities.map((q) => [q.key, scaleOf(q, e.yardsticks, ladder[0], e.setup)]));
-  return { e, set, ladder, timeSteps: studyAlong("time-step", runs), stale, scales };
+  return { e, set, ladder, leftOut: chosen.filter((r) => off.has(r.id)), timeSteps: studyAlong("time-step", runs), stale, scales };
 }

@@ -17,13 +17,14 @@ export function valueAgainstSpacing(
   height = 232,
 ): string {
   const points = r.rungs.filter((x) => x.value !== undefined);
-  const h1 = points[0]?.spacing ?? 1;
+  const finest = points.find((p) => p.used) ?? points[0];
+  const h1 = finest?.spacing ?? 1;
   const at = (x: { spacing: number; value?: number }) => [x.spacing / h1, x.value ?? Number.NaN] as const;
   const series: SeriesSpec[] = [];
   const largest = Math.max(2, ...points.map((p) => p.spacing / h1));
-  if (r.result?.kind === "monotone" && r.result.extrapolated !== undefined && points[0].value !== undefined) {
+  if (r.result?.kind === "monotone" && r.result.extrapolated !== undefined && finest?.value !== undefined) {
     const { extrapolated: limit, order } = r.result;
-    const a = points[0].value - limit;
+    const a = finest.value - limit;
     series.push({
       name: "fit",
       kind: "line",
@@ -49,7 +50,7 @@ export function valueAgainstSpacing(
 export function errorAgainstSpacing(r: QuantityRefinement, q: QuantitySpec, scale: number, width = 376, height = 232): string | undefined {
   if (r.result?.kind !== "monotone" || r.result.extrapolated === undefined) return undefined;
   const limit = r.result.extrapolated;
-  const points = r.rungs.filter((x) => x.value !== undefined);
+  const points = r.rungs.filter((x) => x.value !== undefined && x.used);
   const h1 = points[0].spacing;
   const rows = points.map((p) => [p.spacing / h1, Math.abs((p.value ?? 0) - limit) / scale] as const).filter(([, e]) => e > 0);
   const order = r.result.order;

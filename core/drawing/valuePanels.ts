@@ -27,7 +27,7 @@ export function valuePanels(
     const q = quantities.find((x) => x.key === r.key);
     const scale = scales[r.key];
     if (points.length < 2 || !q || !scale) return [];
-    const [finest] = points;
+    const finest = points.find((g) => g.used) ?? points[0];
     return [
       {
         q,

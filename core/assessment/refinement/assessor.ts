@@ -32,9 +32,9 @@ export const refinementAssessor: Assessor = {
   },
 };
 
-function studyMeshes({ e, ladder, scales }: Ground, q: QuantitySpec): QuantityRefinement {
+function studyMeshes({ e, ladder, leftOut, scales }: Ground, q: QuantitySpec): QuantityRefinement {
   return assessRefinement({
-    ladder,
+    ladder: [...ladder, ...leftOut],
     quantity: q,
     scale: scales[q.key].value,
     formalOrder: e.formalOrder,

@@ -29,8 +29,7 @@ export const curvesAssessor: Assessor = {
 const DRAWN = 120;
 
 function curvesOf({ e, ladder }: Ground): CurveAssessment[] {
-  const out = new Set(e.leftOut?.map((l) => l.runId));
-  const runs = ladder.filter((r) => !out.has(r.id) && r.mesh);
+  const runs = ladder.filter((r) => r.mesh);
   return (runs[0]?.result?.profiles ?? []).flatMap((p) => {
     const having = runs.flatMap((run) => {
       const profile = run.result?.profiles.find((x) => x.key === p.key);

@@ -79,3 +79,29 @@ describe("curves point by point", () => {
     expect(found.orders.reduce((s, c) => s + c, 0)).toBe(1001);
   });
 });
+
+describe("a run that was left out", () => {
+  const signed = { reason: "its mesh folds over", by: "AB", at: "2026-04-01T10:00:00Z" };
+  test("is no evidence any more: the next finest gives the value, and says how the case settled", () => {
+    const folded = runOf(128, 99, { id: "folded" });
+    const a = assessCase(evidenceOf([...FAMILY, folded], { leftOut: [{ ...signed, runId: "folded" }] }));
+    const plain = assessCase(evidenceOf(FAMILY));
+    expect(a.ladder).toEqual(plain.ladder);
+    expect(a.rules).toEqual(plain.rules);
+    expect(a.settling).toEqual(plain.settling);
+    expect(a.refinement[0].rungs.map((g) => [g.runId, g.used])).toEqual([["folded", false], ...plain.ladder.map((id) => [id, true])]);
+    expect(a.refinement[0].uncertainty).toBe(plain.refinement[0].uncertainty);
+  });
+  test("of two runs on one mesh the older stands again when the newer is taken off", () => {
+    const newer = runOf(64, 50, { id: "newer", finishedAt: "2026-04-02T10:00:00Z" });
+    const both = [...FAMILY, newer];
+    expect(assessCase(evidenceOf(both)).ladder[0]).toBe("newer");
+    expect(assessCase(evidenceOf(both, { leftOut: [{ ...signed, runId: "newer" }] })).ladder[0]).toBe("run-64");
+  });
+  test("all left out leaves nothing to judge, and nothing is said to be stale", () => {
+    const a = assessCase(evidenceOf(FAMILY, { leftOut: FAMILY.map((r) => ({ ...signed, runId: r.id })) }));
+    expect(a).toMatchObject({ ladder: [], stale: false });
+    expect(a.verdicts[0].word).toBe("incomplete");
+    expect(a.refinement[0].rungs).toHaveLength(3);
+  });
+});

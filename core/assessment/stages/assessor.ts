@@ -13,6 +13,8 @@ export interface Ground {
   readonly set?: DerivedSet | undefined;
   /** one run a mesh, finest first */
   readonly ladder: readonly RunEvidence[];
+  /** runs of the same set-up that a person took off */
+  readonly leftOut: readonly RunEvidence[];
   readonly timeSteps: Study;
   /** the runs were made with an earlier set-up */
   readonly stale: boolean;

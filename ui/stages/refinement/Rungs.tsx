@@ -64,7 +64,8 @@ export function Rungs({ caseId, r, q, scale }: RungsProps) {
 function columnsOf(r: Refined, unit: string, scale: number): Column<Rung>[] {
   const monotone = r.result?.kind === "monotone" ? r.result : undefined;
   const indices = [monotone?.indexFine, monotone?.indexMedium];
-  const finest = r.rungs[0]?.spacing ?? 1;
+  const used = r.rungs.filter((g) => g.used);
+  const finest = (used[0] ?? r.rungs[0])?.spacing ?? 1;
   const change = (g: Rung, finer: Rung | undefined) =>
     finer?.value != null && g.value != null ? signedPercent((g.value - finer.value) / scale) : "";
   return [
@@ -89,8 +90,14 @@ function columnsOf(r: Refined, unit: string, scale: number): Column<Rung>[] {
       header: `Value${unit ? `, ${unit}` : ""}`,
       cell: (g) => (g.value == null ? "–" : withUncertainty(g.value, r.uncertainty === undefined ? undefined : r.uncertainty / 10)),
     },
-    { header: "Change", cell: (g, i) => change(g, r.rungs[i - 1]) },
-    { header: "Index", cell: (_, i) => (indices[i] === undefined ? "" : percent(indices[i] / scale)) },
+    { header: "Change", cell: (g) => change(g, used[used.indexOf(g) - 1]) },
+    {
+      header: "Index",
+      cell: (g) => {
+        const index = indices[used.indexOf(g)];
+        return index === undefined ? "" : percent(index / scale);
+      },
+    },
     { header: "Iteration error", cell: (g) => percent(g.iterationError / scale) },
     { header: "Time", cell: (g) => (g.seconds ? duration(g.seconds) : "") },
   ];
