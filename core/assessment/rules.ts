@@ -16,6 +16,7 @@ import { LEAST_SQUARES_RULES } from "../method/refinement/leastSquares.ts";
 import { PLANNING_RULES } from "../method/refinement/planning.ts";
 import { POINT_BY_POINT_RULES } from "../method/refinement/pointByPoint.ts";
 import { PROCEDURE_RULES } from "../method/refinement/procedures.ts";
+import { SPACE_TIME_RULES } from "../method/refinement/spaceTime.ts";
 import { THREE_MESH_RULES } from "../method/refinement/threeMesh.ts";
 import { SETUP_RULES, SETUP_WORDS } from "../method/setup/checks.ts";
 import { FACT_RULES } from "../method/setup/factChecks.ts";
@@ -50,6 +51,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...CROSS_CHECK_RULES,
   ...PROCEDURE_RULES,
   ...POINT_BY_POINT_RULES,
+  ...SPACE_TIME_RULES,
   ...PLANNING_RULES,
   ...REFINEMENT_RULES,
   ...COMPARING_RULES,

@@ -47,6 +47,33 @@ export interface Ladder {
   readonly runs: readonly LadderRun[];
 }
 
+/** Runs that differ in mesh and time step alone. */
+export interface PlaneRun {
+  readonly run: RunEvidence;
+  readonly spacing: number;
+  /** s; of the bench in its own measure, Courant number times spacing */
+  readonly step: number;
+}
+
+/** The largest set of runs that differ in nothing but mesh and time step, refined alike in both directions; of equals the first. */
+export function spaceTimeRuns(e: Pick<CaseEvidence, "runs" | "questionHash" | "leftOut">): PlaneRun[] {
+  const out = new Set(e.leftOut?.map((l) => l.runId));
+  const placed = answering(e).flatMap((run) => {
+    const { "time step": step, "Courant number": courant } = run.made ?? {};
+    const spacing = run.mesh?.spacing;
+    if (out.has(run.id) || !spacing) return [];
+    if (typeof step === "number") return [{ run, spacing, step }];
+    return typeof courant === "number" ? [{ run, spacing, step: courant * spacing }] : [];
+  });
+  const covered = [...COVERED.mesh, ...COVERED["time-step"]];
+  const sets = Object.values(groupedBy(placed, (p) => JSON.stringify([aspect(p.run), restOf(p.run, covered)])));
+  const at = (p: PlaneRun) => `${p.spacing.toPrecision(6)} ${p.step.toPrecision(6)}`;
+  const newestOf = (set: readonly PlaneRun[]) =>
+    Object.values(groupedBy(set, at)).map((same) => same.reduce((a, b) => ((b.run.finishedAt ?? "") >= (a.run.finishedAt ?? "") ? b : a)));
+  const [most = []] = sets.map(newestOf).sort((a, b) => b.length - a.length);
+  return [...most].sort((a, b) => a.spacing - b.spacing || a.step - b.step);
+}
+
 /** A run that stands on no ladder, and what it differs in from the finest run of the case. */
 export interface ApartRun {
   readonly runId: string;
@@ -149,12 +176,12 @@ function aspect({ made = {} }: RunEvidence): readonly [string, string][] {
 }
 
 /** Everything but what the axis stands for, as one word. */
-const rest = (axis: LadderAxis, r: RunEvidence): string =>
-  JSON.stringify(
-    [...Object.entries(settingsOf(r)), ...(axis === "mesh" ? aspect(r) : [])]
-      .filter(([name]) => !COVERED[axis].includes(name))
-      .sort(([a], [b]) => (a < b ? -1 : 1)),
-  );
+const rest = (axis: LadderAxis, r: RunEvidence): string => JSON.stringify([...restOf(r, COVERED[axis]), ...(axis === "mesh" ? aspect(r) : [])]);
+
+const restOf = (r: RunEvidence, covered: readonly string[]): [string, string | number][] =>
+  Object.entries(settingsOf(r))
+    .filter(([name]) => !covered.includes(name))
+    .sort(([a], [b]) => (a < b ? -1 : 1));
 
 function groupedBy<T>(list: readonly T[], key: (x: T) => string): Record<string, T[]> {
   const groups: Record<string, T[]> = {};

@@ -42,6 +42,27 @@ describe("quantities along a ladder", () => {
   });
 });
 
+describe("space and time at once", () => {
+  const value = (n: number, courant: number) => 10 + 64 / n ** 2 + 40 * (courant / n) ** 2;
+  const inTime = (n: number, courant: number) =>
+    asked(runOf(n, value(n, courant), { id: `t-${n}-${courant}`, setupHash: courant === 1 ? "now" : "other" }), { "Courant number": courant });
+  test("runs that differ in both tell the error of each; a plain family asks for nothing", () => {
+    const family = [16, 32, 64].map((n) => inTime(n, 1));
+    const all = [...family, inTime(64, 2), inTime(64, 4)];
+    const { together } = assessCase(evidenceOf(all, { questionHash: "q" })).ladders;
+    expect(together?.runs).toHaveLength(5);
+    expect(together?.fits[0].fit).toMatchObject({
+      ok: true,
+      limit: expect.closeTo(10, 8),
+      space: expect.closeTo(64 / 64 ** 2, 8),
+      time: expect.closeTo(40 / 64 ** 2, 8),
+    });
+    expect(assessCase(evidenceOf(family, { questionHash: "q" })).ladders.together).toBeUndefined();
+    const leftOut = all.slice(3).map((r) => ({ runId: r.id, reason: "", by: "", at: "" }));
+    expect(assessCase(evidenceOf(all, { questionHash: "q", leftOut })).ladders.together).toBeUndefined();
+  });
+});
+
 describe("curves point by point", () => {
   const points = Array.from({ length: 21 }, (_, i) => i / 20);
   const curve = (n: number, error: (x: number) => number, at: readonly number[] = points) => ({

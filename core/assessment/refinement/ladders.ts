@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { judgeLadder } from "../../method/refinement/procedures.ts";
+import { spaceTimeFit } from "../../method/refinement/spaceTime.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
-import { AXIS_WORDS, apartRuns, type Ladder, type LadderAxis, laddersOf, ORDERED } from "../../study/ladders.ts";
-import type { LadderAssessment, LadderQuantity } from "../results/refinement.ts";
+import { AXIS_WORDS, apartRuns, type Ladder, type LadderAxis, laddersOf, ORDERED, spaceTimeRuns } from "../../study/ladders.ts";
+import type { LadderAssessment, LadderList, LadderQuantity } from "../results/refinement.ts";
 import { valueError } from "../settling/valueError.ts";
 import type { Assessor, Ground } from "../stages/assessor.ts";
 import { number } from "../stages/shapes.ts";
@@ -12,7 +13,7 @@ export const laddersAssessor: Assessor = {
   assess: (g) => {
     const family = g.ladder.map((r) => r.id);
     const found = laddersOf(g.e, family);
-    return { ladders: { list: found.map((l) => assessLadder(g, l)), apart: apartRuns(g.e, family, found) } };
+    return { ladders: { list: found.map((l) => assessLadder(g, l)), ...spaceAndTime(g), apart: apartRuns(g.e, family, found) } };
   },
   shape: {
     ladders: z.looseObject({
@@ -29,6 +30,27 @@ export const laddersAssessor: Assessor = {
     }),
   },
 };
+
+/** Space and time at once: offered where runs differ in their time steps at all. */
+function spaceAndTime({ e }: Ground): Pick<LadderList, "together"> {
+  const runs = spaceTimeRuns(e);
+  const inTime = runs[0] && (runs[0].run.origin === "bench" ? 2 : 1);
+  // One step a mesh is a plain family: there is nothing to tell apart, and nobody asked.
+  const perSpacing = new Set(runs.map((r) => r.spacing.toPrecision(6))).size;
+  if (!inTime || runs.length < 4 || perSpacing === runs.length) return {};
+  return {
+    together: {
+      runs: runs.map(({ run, spacing, step }) => ({ label: run.label, spacing, step })),
+      fits: e.quantities.map((q) => {
+        const values = runs.flatMap(({ run, spacing, step }) => {
+          const value = run.result?.quantities[q.key];
+          return value !== undefined && Number.isFinite(value) ? [{ spacing, step, value }] : [];
+        });
+        return { key: q.key, fit: spaceTimeFit(values, [e.formalOrder, inTime]) };
+      }),
+    },
+  };
+}
 
 function assessLadder(g: Ground, l: Ladder): LadderAssessment {
   return {

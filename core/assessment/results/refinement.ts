@@ -1,6 +1,7 @@
 import type { Look, LookCoverage } from "../../method/refinement/look.ts";
 import type { CurveRefinement } from "../../method/refinement/pointByPoint.ts";
 import type { Procedure } from "../../method/refinement/procedures.ts";
+import type { SpaceTimeFit } from "../../method/refinement/spaceTime.ts";
 import type { ThreeMesh } from "../../method/refinement/threeMesh.ts";
 import type { ProcedureKey } from "../../records/procedure.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
@@ -77,6 +78,11 @@ export interface LadderAssessment {
 /** Every ladder there is, and the runs that stand on none. */
 export interface LadderList {
   readonly list: readonly LadderAssessment[];
+  /** space and time fitted at once, where runs differ in both */
+  readonly together?: {
+    readonly runs: readonly { readonly label: string; readonly spacing: number; readonly step: number }[];
+    readonly fits: readonly { readonly key: string; readonly fit: SpaceTimeFit }[];
+  };
   readonly apart: readonly ApartRun[];
 }
 

@@ -169,3 +169,19 @@ export function fixedFit(rungs: Rungs, model: keyof typeof FIXED, weighted: bool
   const free = rungs.spacing.length - exponents.length - 1;
   return free < 0 ? undefined : asFit(model, weighted, prepared(rungs, weighted), exponents, free);
 }
+
+/** A constant and some given columns through values, by least squares, and what is left over. */
+export interface LineFit {
+  /** of the constant, then of each column */
+  readonly coefficients: readonly number[];
+  /** standard deviation of the values about the fit, by the degrees of freedom that are left; 0 where none is */
+  readonly deviation: number;
+}
+
+/** Fits a constant and given columns; undefined where they are the same, or more than the values. */
+export function leastSquaresLine(columns: readonly (readonly number[])[], values: readonly number[]): LineFit | undefined {
+  const free = values.length - columns.length - 1;
+  if (free < 0) return undefined;
+  const found = linear([values.map(() => 1), ...columns], { phi: values, w: values.map(() => 1) });
+  return found && { coefficients: found.a, deviation: free > 0 ? Math.sqrt(found.square / free) : 0 };
+}

@@ -1,4 +1,4 @@
-import { percent, sentenceCase, significant, unitText } from "@/core/formatting/number";
+import { percent, sentenceCase, signedPercent, significant, unitText } from "@/core/formatting/number";
 import type { QuantitySpec } from "@/core/records/quantity";
 import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
@@ -8,7 +8,7 @@ type Ladders = RefinementView["assessment"]["ladders"];
 type Ladder = Ladders["list"][number];
 
 /** Ladders along other axes than the family of meshes, for one quantity; and the runs that stand on none. */
-export function OtherLadders({ ladders, q }: { ladders: Ladders; q: QuantitySpec }) {
+export function OtherLadders({ ladders, q, scale }: { ladders: Ladders; q: QuantitySpec; scale: number }) {
   if (!ladders.list.length && !ladders.apart.length) return null;
   return (
     <section aria-label="Other ladders">
@@ -16,6 +16,7 @@ export function OtherLadders({ ladders, q }: { ladders: Ladders; q: QuantitySpec
       {ladders.list.map((l) => (
         <OneLadder key={l.key} l={l} q={q} />
       ))}
+      {ladders.together ? <p className="mt-2 text-[12.5px]">{togetherSentence(ladders.together, q, scale)}</p> : null}
       {ladders.apart.map((a) => (
         <p key={a.runId} className="mt-1 text-[12px] text-ink-2">
           {a.label} stands on no ladder: it differs from the finest run in {a.differs.join(", ")} at once.
@@ -52,6 +53,15 @@ function OneLadder({ l, q }: { l: Ladder; q: QuantitySpec }) {
       <p className="mt-1 text-[12px] text-ink-2">{sentenceOf(l, own, q)}</p>
     </div>
   );
+}
+
+function togetherSentence({ runs, fits }: NonNullable<Ladders["together"]>, q: QuantitySpec, scale: number): string {
+  const fit = fits.find((f) => f.key === q.key)?.fit;
+  if (!fit) return "";
+  const head = `Space and time at once, over ${runs.length} runs: `;
+  if (!fit.ok) return head + fit.sentence;
+  const spread = fit.deviation === undefined ? "" : `, with ${percent(fit.deviation / scale)} left over`;
+  return `${head}of the finest value ${signedPercent(fit.space / scale)} is the error in space and ${signedPercent(fit.time / scale)} that in time${spread}; without both ${q.name} would be ${significant(fit.limit, 6)} ${unitText(q.unit)}.`;
 }
 
 function sentenceOf(l: Ladder, own: Ladder["quantities"][number], q: QuantitySpec): string {

@@ -60,7 +60,7 @@ export function RefinementStage({ view }: { view: RefinementView }) {
       ) : null}
       <EveryQuantity view={view} />
       <Curves curves={view.assessment.curves} formalOrder={view.evidence.formalOrder} />
-      <OtherLadders ladders={view.assessment.ladders} q={q} />
+      <OtherLadders ladders={view.assessment.ladders} q={q} scale={scale} />
     </>
   );
 }
