@@ -229,7 +229,11 @@ test("a finding is written and linked to its run", async ({ page }) => {
 
 test("keyboard alone: jump, stages, quantities, keys", async ({ page }) => {
   await page.goto("/");
-  await page.keyboard.press("/");
+  // A key that is pressed before the page listens is pressed again.
+  await expect(async () => {
+    await page.keyboard.press("/");
+    await expect(page.getByRole("dialog")).toBeVisible({ timeout: 1000 });
+  }).toPass();
   await page.keyboard.type("Strip with");
   await page.keyboard.press("Enter");
   await page.waitForURL("**/question");

@@ -5,7 +5,7 @@
  * npm run mutate -- setup formats     a sample of these subjects
  * npm run mutate -- --all [subjects]  every change
  * npm run mutate -- --survivors       lists what was not noticed
- * npm run mutate -- --document        writes the figures into docs/tests.md, each subject as it ends
+ * npm run mutate -- --wide --document writes the figures into docs/tests.md, each subject as it ends
  */
 import { spawnSync } from "node:child_process";
 import { cpSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from "node:fs";
@@ -215,7 +215,7 @@ function document(row: string): void {
   const page = readFileSync(DOCUMENT, "utf8");
   const old = (page.match(MARK)?.[0] ?? "").split("\n").filter((line) => SUBJECTS.some((s) => s.name === subjectOf(line)));
   const rows = SUBJECTS.flatMap((s) => [row, ...old].find((line) => subjectOf(line) === s.name) ?? []);
-  const block = `<!-- figures -->\nMeasured by \`npm run mutate -- --document\`, seed ${SEED}, a sample of each subject.\n\n${[...HEAD, ...rows].join("\n")}\n<!-- end of figures -->`;
+  const block = `<!-- figures -->\nMeasured by \`npm run mutate -- --wide --document\`, seed ${SEED}, a sample of each subject.\n\n${[...HEAD, ...rows].join("\n")}\n<!-- end of figures -->`;
   writeFileSync(DOCUMENT, page.replace(MARK, block));
 }
 
