@@ -84,12 +84,11 @@ function holdsWhole({ method, most = MOST_BODY }: Operation): MiddlewareHandler 
 }
 
 /** A file to be saved or shown. */
-function fileOf({ bytes, name, packed }: Sent, type: string): Response {
+function fileOf({ bytes, name }: Sent, type: string): Response {
   const headers: Record<string, string> = {
     "content-type": type,
     "cache-control": bytes instanceof ReadableStream ? "no-cache, no-transform" : "no-store",
   };
-  if (packed) headers["content-encoding"] = packed;
   if (name) headers["content-disposition"] = `attachment; filename="${name.replace(/[^\w.-]+/g, "-")}"`;
   return new Response(bytes as BodyInit, { headers });
 }

@@ -21,8 +21,6 @@ export interface FileAnswer {
 /** Bytes with the name they are to be saved by, where they are to be saved. */
 export interface Sent {
   readonly bytes: Uint8Array | string | ReadableStream;
-  /** how the bytes are packed for the way */
-  readonly packed?: "gzip";
   readonly name?: string;
 }
 

@@ -221,13 +221,11 @@ const records: readonly Operation[] = [
   operation({
     method: "get",
     path: "/runs/{id}/fields/{name}",
-    says: "One field, little-endian, one number a cell: doubles, or single precision and packed, which is what is drawn.",
+    says: "One field, little-endian, one number a cell: doubles, or single precision in a gzip, which is what is drawn.",
     query: z.object({ precision: z.enum(["double", "single"]).optional() }),
     output: BYTES,
     run: async ({ opened, at, query }) =>
-      query.precision === "single"
-        ? { bytes: await drawnField(opened, at.id, at.name), packed: "gzip" as const }
-        : { bytes: await rawField(opened, at.id, at.name) },
+      query.precision === "single" ? { bytes: await drawnField(opened, at.id, at.name) } : { bytes: await rawField(opened, at.id, at.name) },
   }),
   operation({
     method: "get",

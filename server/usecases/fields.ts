@@ -30,7 +30,7 @@ export async function rawField(opened: Store, runId: string, name: string): Prom
 
 const packed = promisify(gzip);
 
-/** One stored field as it is drawn: single precision, packed. */
+/** One stored field as it is drawn: single precision in a gzip. The page unpacks it: the header that would let it happen by itself is lost on the way. */
 export async function drawnField(opened: Store, runId: string, name: string): Promise<Uint8Array> {
   const values = Float32Array.from(bytesToDoubles(await rawField(opened, runId, name)));
   return packed(new Uint8Array(values.buffer), { level: 1 });

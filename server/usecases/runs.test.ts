@@ -198,6 +198,15 @@ describe("sweeps", () => {
   });
 });
 
+test("runs planned together keep their order, whichever is changed first", async () => {
+  const row = await make();
+  const runs = await startFamily(opened, row.id, family({ count: 4, ratio: 1.5 }));
+  for (const r of [...runs].reverse()) await finish(r.id);
+  expect((await listRuns(opened.db, row.id)).map((r) => r.id)).toEqual(runs.map((r) => r.id));
+  const times = runs.map((r) => r.createdAt.getTime());
+  expect(new Set(times).size).toBe(4);
+});
+
 describe("again, alike, from another", () => {
   test("again: frozen settings and hashes, a run of its own", async () => {
     const row = await make();

@@ -147,7 +147,10 @@ export async function planRun(row: CaseRow, mesh: MeshSpec, changes: RunChanges 
 
 export async function insertPlanned(tx: Store, planned: readonly PlannedRun[]): Promise<RunRow[]> {
   const runs: RunRow[] = [];
-  for (const { mesh, run } of planned) runs.push(await insertRun(tx.db, { ...run, meshId: (await ensureMesh(tx.db, mesh)).id }));
+  // Within one transaction the database's clock stands still: runs keep the order they were planned in by a millisecond each.
+  const now = Date.now();
+  for (const { mesh, run } of planned)
+    runs.push(await insertRun(tx.db, { ...run, meshId: (await ensureMesh(tx.db, mesh)).id, createdAt: new Date(now + runs.length) }));
   return runs;
 }
 

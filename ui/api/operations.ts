@@ -843,7 +843,7 @@ export interface Operations {
     }[];
   };
   /**
-   * One field, little-endian, one number a cell: doubles, or single precision and packed, which is what is drawn.
+   * One field, little-endian, one number a cell: doubles, or single precision in a gzip, which is what is drawn.
    */
   "GET /runs/{id}/fields/{name}": {
     output: {

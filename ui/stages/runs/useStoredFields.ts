@@ -19,6 +19,7 @@ export function useStoredFields(run: RunView): readonly CellField[] | undefined 
 
 async function fieldOf(id: string, { name, unit }: { name: string; unit: string }, signal: AbortSignal): Promise<CellField> {
   const answer = await fetch(`${addressOf("/runs/{id}/fields/{name}", { id, name })}?precision=single`, { signal });
-  if (!answer.ok) throw new Refused(`The field ${name} cannot be read.`, {});
-  return { name, unit, values: Float64Array.from(new Float32Array(await answer.arrayBuffer())) };
+  if (!answer.ok || !answer.body) throw new Refused(`The field ${name} cannot be read.`, {});
+  const plain = await new Response(answer.body.pipeThrough(new DecompressionStream("gzip"))).arrayBuffer();
+  return { name, unit, values: Float64Array.from(new Float32Array(plain)) };
 }
