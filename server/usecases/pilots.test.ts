@@ -83,6 +83,24 @@ describe("a case on autopilot", () => {
     expect(done).toMatchObject({ state: "ended", reason: expect.stringContaining("Out of cells") });
     expect((await waiting()).length).toBe(0);
   });
+  test("a set that swings is refined as if at order one, one of a low order at its own", async () => {
+    const off = (list: readonly number[]) => async () => {
+      const p = await startPilot(opened, caseId, asked());
+      for (const share of list) {
+        const [run] = await waiting();
+        const { nx } = run.settings.mesh as { nx: number };
+        await compute(share * nx ** 2);
+        await advancePilots(opened);
+      }
+      const { steps } = await now(p);
+      await stopPilot(opened, p.id);
+      return steps.at(-1)?.why;
+    };
+    expect(await off([0.02, -0.01, 0.004])()).toContain("with the set oscillating, as if at order 1,");
+    caseId = (await createCase(opened, newCase({ problemId: "plates", parameters: {} }))).id;
+    // Each mesh half as fine again: errors that fall by 1.5 are of order one.
+    expect(await off([0.09, 0.06, 0.04])()).toMatch(/; at order (0\.9|1\.0)/);
+  });
   test("a run that fails ends it with the run's own words", async () => {
     const p = await startPilot(opened, caseId, asked());
     await compute(4, { state: "failed", result: null, failure: "The residuals grew beyond bounds." });
@@ -127,7 +145,7 @@ describe("a case on autopilot", () => {
     await fly(4, await startPilot(opened, caseId, asked({ target: "2 %" })));
     const before = (await listRuns(opened.db, caseId)).length;
     const finer = await startPilot(opened, caseId, asked({ target: "0.2 %" }));
-    expect(finer.steps[0].why).toContain("The mesh is the largest part");
+    expect(finer.steps[0].why).toMatch(/^The mesh is the largest part, .*; at order 2\.00 a mesh/);
     const [next] = await waiting();
     expect((next.settings.mesh as { nx: number }).nx).toBeGreaterThan(before);
   });

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { sourceOf } from "../../core/assessment/budget/registry.ts";
+import type { ThreeMesh } from "../../core/method/refinement/threeMesh.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import { familyMesh } from "../../core/problems/describe/problem.ts";
@@ -130,7 +131,7 @@ async function positionOf(opened: Store, p: PilotRow, book: CaseBook, last: RunR
     const { nx, ny } = r.settings.mesh as MeshSpec;
     return { nx, ny, cells: book.meshes.find((m) => m.id === r.meshId)?.cells ?? nx * ny, seconds: r.seconds ?? 0 };
   });
-  const refined = a.refinement.find((r) => r.key === p.quantityKey);
+  const [refined] = a.refinement.flatMap((r) => (r.key === p.quantityKey && r.result ? [r.result] : []));
   const budget = a.rules.find((r) => r.quantityKey === p.quantityKey);
   const settling = a.settling[0];
   const own = new Set(p.steps.map((s) => s.runId));
@@ -141,7 +142,7 @@ async function positionOf(opened: Store, p: PilotRow, book: CaseBook, last: RunR
     failure: last && (last.deletedAt || !FINISHED.includes(last.state)) ? (last.failure ?? "it was taken away.") : undefined,
     settled: rungs.length ? (settling?.state ?? "none") : "none",
     unsettled: settling?.remarks.find((r) => r.severity === "stop")?.sentence.replace(/\.$/, ""),
-    mesh: meshOf(refined, e.formalOrder),
+    mesh: refined && meshOf(refined, e.formalOrder),
     sources: (budget?.sources ?? []).flatMap((s) =>
       s.relative !== undefined && sourceOf(s.key).group === "numerical" ? [{ name: s.name, relative: s.relative }] : [],
     ),
@@ -149,10 +150,10 @@ async function positionOf(opened: Store, p: PilotRow, book: CaseBook, last: RunR
   };
 }
 
-function meshOf(r: CaseBook["assessment"]["refinement"][number] | undefined, formalOrder: number): PilotPosition["mesh"] {
-  if (!r?.result) return undefined;
-  if (r.result.kind === "monotone") return { kind: "monotone", order: r.result.orderUsed };
-  return { kind: r.result.kind, order: r.result.kind === "degenerate" ? formalOrder : 1 };
+/** Class and order in use; a set without an observed order is counted on the least there can be. */
+function meshOf(r: ThreeMesh, formalOrder: number): NonNullable<PilotPosition["mesh"]> {
+  if (r.kind === "monotone") return { kind: r.kind, order: r.orderUsed };
+  return { kind: r.kind, order: r.kind === "degenerate" ? formalOrder : 1 };
 }
 
 /** Takes the next step of every autopilot whose last run has ended. One that cannot be taken ends its autopilot with the reason. */
