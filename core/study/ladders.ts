@@ -57,11 +57,10 @@ export interface PlaneRun {
 
 /** The largest set of runs that differ in nothing but mesh and time step, refined alike in both directions; of equals the first. */
 export function spaceTimeRuns(e: Pick<CaseEvidence, "runs" | "questionHash" | "leftOut">): PlaneRun[] {
-  const out = new Set(e.leftOut?.map((l) => l.runId));
   const placed = answering(e).flatMap((run) => {
     const { "time step": step, "Courant number": courant } = run.made ?? {};
     const spacing = run.mesh?.spacing;
-    if (out.has(run.id) || !spacing) return [];
+    if (!spacing) return [];
     if (typeof step === "number") return [{ run, spacing, step }];
     return typeof courant === "number" ? [{ run, spacing, step: courant * spacing }] : [];
   });
@@ -133,8 +132,7 @@ const MOST = 4;
  * @param family ids of the runs that make the study of the case itself
  */
 export function laddersOf(e: Pick<CaseEvidence, "runs" | "questionHash" | "leftOut">, family: readonly string[]): Ladder[] {
-  const out = new Set(e.leftOut?.map((l) => l.runId));
-  const runs = answering(e).filter((r) => !out.has(r.id));
+  const runs = answering(e);
   return AXES.flatMap((axis) => {
     const placed = runs.flatMap((run) => {
       const at = placeOn(axis, run);
@@ -167,8 +165,12 @@ export function apartRuns(
     });
 }
 
-const answering = (e: Pick<CaseEvidence, "runs" | "questionHash">): RunEvidence[] =>
-  e.runs.filter((r) => FINISHED.includes(r.state) && r.result && r.questionHash !== undefined && r.questionHash === e.questionHash);
+/** Finished runs that answer the question of the case, but for those a person took off. */
+function answering({ runs, questionHash, leftOut }: Pick<CaseEvidence, "runs" | "questionHash" | "leftOut">): RunEvidence[] {
+  const out = new Set(leftOut?.map((l) => l.runId));
+  const answers = (r: RunEvidence) => FINISHED.includes(r.state) && r.result && r.questionHash !== undefined && r.questionHash === questionHash;
+  return runs.filter((r) => answers(r) && !out.has(r.id));
+}
 
 /** Meshes refined alike in both directions keep this. */
 function aspect({ made = {} }: RunEvidence): readonly [string, string][] {

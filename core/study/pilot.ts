@@ -1,4 +1,5 @@
 import { count, duration, percent, significant } from "../formatting/number.ts";
+import { costExponent } from "../method/refinement/planning.ts";
 import type { State } from "../remarks/remark.ts";
 
 /** What a case is to be taken to, and what that may cost. */
@@ -51,6 +52,8 @@ const AIM = 0.9;
 /** rungs after which a set that still does not converge is given up */
 const PATIENCE = 6;
 const LEAST_CELLS = 4;
+/** no solver's time goes with a higher power of the cells than this; two short runs may seem to say so */
+const STEEPEST = 2.5;
 
 const end = (reached: boolean, reason: string): PilotMove => ({ kind: "end", reached, reason });
 
@@ -121,9 +124,6 @@ function refine(goal: PilotGoal, p: PilotPosition, nx: number, ny: number, why: 
 
 /** Computing time of a mesh from the exponent of the two finest, at least as steep as the cells themselves. */
 function expectedSeconds([fine, medium]: readonly PilotRung[], cells: number): number {
-  const exponent =
-    medium && fine.seconds > medium.seconds && fine.cells > medium.cells && medium.seconds > 0
-      ? Math.log(fine.seconds / medium.seconds) / Math.log(fine.cells / medium.cells)
-      : 1;
-  return fine.seconds * (cells / fine.cells) ** Math.max(1, Math.min(exponent, 2.5));
+  const exponent = medium ? costExponent(fine, medium) : 1;
+  return fine.seconds * (cells / fine.cells) ** Math.min(exponent, STEEPEST);
 }

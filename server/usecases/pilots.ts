@@ -11,7 +11,7 @@ import { inOne, type Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts";
 import { decidePilot, findPilot, insertPilot, listPilots, type PilotRow, pilotsUnderWay } from "../repositories/pilots.ts";
-import { findRun, listRuns, type RunRow } from "../repositories/runs.ts";
+import { findRun, type RunRow } from "../repositories/runs.ts";
 import type { CaseBook } from "./caseBook.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
@@ -82,7 +82,7 @@ export async function advancePilot(opened: Store, id: string): Promise<void> {
   if (setupHashOf(row) !== p.setupHash)
     return finish(opened, p, { kind: "end", reached: false, reason: "The question was changed on the way: the runs so far answer another one." });
   const book = await openCase(opened, p.caseId);
-  const position = await positionOf(opened, p, book, run);
+  const position = positionOf(p, book, run);
   const quantity = book.evidence.quantities.find((q) => q.key === p.quantityKey);
   if (!quantity) return finish(opened, p, { kind: "end", reached: false, reason: "The quantity was taken off the case." });
   const move = nextMove({ quantity: quantity.name, target: p.target, mostCells: p.mostCells, longestS: p.longestS }, position);
@@ -123,7 +123,7 @@ class Overtaken extends Error {}
 const rungRuns = ({ runs, assessment }: CaseBook): RunRow[] =>
   assessment.stale ? [] : assessment.ladder.flatMap((id) => runs.find((r) => r.id === id && r.origin === "bench") ?? []);
 
-async function positionOf(opened: Store, p: PilotRow, book: CaseBook, last: RunRow | undefined): Promise<PilotPosition> {
+function positionOf(p: PilotRow, book: CaseBook, last: RunRow | undefined): PilotPosition {
   const { assessment: a, evidence: e } = book;
   const { problemId } = book.row.setup;
   const { family } = benchProblem(problemId ?? "");
@@ -135,7 +135,7 @@ async function positionOf(opened: Store, p: PilotRow, book: CaseBook, last: RunR
   const budget = a.rules.find((r) => r.quantityKey === p.quantityKey);
   const settling = a.settling[0];
   const own = new Set(p.steps.map((s) => s.runId));
-  const spent = (await listRuns(opened.db, p.caseId)).filter((r) => own.has(r.id)).reduce((s, r) => s + (r.seconds ?? 0), 0);
+  const spent = book.runs.filter((r) => own.has(r.id)).reduce((s, r) => s + (r.seconds ?? 0), 0);
   return {
     rungs,
     start: { nx: Math.max(4, Math.round(family.baseNx / 2)), ny: Math.max(4, Math.round(family.baseNy / 2)) },

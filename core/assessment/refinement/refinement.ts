@@ -1,5 +1,6 @@
 import { percent, sentenceCase, significant, withUncertainty } from "../../formatting/number.ts";
 import { coverageOfLook, lookOf } from "../../method/refinement/look.ts";
+import { costExponent } from "../../method/refinement/planning.ts";
 import { judgeLadder, type LadderJudgement } from "../../method/refinement/procedures.ts";
 import { nextMesh, type ThreeMesh } from "../../method/refinement/threeMesh.ts";
 import { PROCEDURE_WORDS } from "../../records/procedure.ts";
@@ -228,11 +229,7 @@ function planNext(
   const target = uncertainty / scale > q.limit ? q.limit * scale : undefined;
   if (target === undefined) return undefined;
   const plan = nextMesh({ ...fine, uncertainty, limit: target, orderUsed: r.orderUsed });
-  const exponent =
-    fine.seconds && medium.seconds && fine.seconds > medium.seconds
-      ? Math.log(fine.seconds / medium.seconds) / Math.log(fine.cells / medium.cells)
-      : 1;
-  return { ...plan, seconds: fine.seconds ? fine.seconds * (plan.cells / fine.cells) ** Math.max(1, exponent) : undefined };
+  return { ...plan, seconds: fine.seconds ? fine.seconds * (plan.cells / fine.cells) ** costExponent(fine, medium) : undefined };
 }
 
 /** Text of an order for tables: what was observed, or why there is none. */

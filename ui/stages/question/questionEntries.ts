@@ -1,13 +1,18 @@
 import { FACTS, type FactSpec } from "@/core/method/setup/facts";
-import { parameterSpecs, physicsOf } from "@/core/problems/describe/caseSetup";
+import { type CaseSetup, parameterSpecs, physicsOf } from "@/core/problems/describe/caseSetup";
 import type { ParameterSpec } from "@/core/problems/describe/problem";
+import type { CaseEvidence } from "@/core/records/case";
 import { entryText } from "@/core/units/entry";
 import type { Input } from "../../api/call";
-import type { CaseView } from "../../view";
 import { limitText } from "./limitText";
 
-type QuestionSource = Pick<CaseView, "title" | "purpose" | "setup" | "evidence">;
-type Setup = CaseView["setup"];
+interface QuestionSource {
+  readonly title: string;
+  readonly purpose: string;
+  readonly setup: CaseSetup;
+  readonly evidence: Pick<CaseEvidence, "quantities">;
+}
+
 type Sent = Input<"PUT /cases/{id}">;
 
 /** The question as it is typed: what the server takes, but for lists that are always there. */
@@ -19,22 +24,22 @@ function factText(spec: FactSpec, value: number | undefined, typed?: string): st
   return spec.choices ? String(value) : entryText(typed, value, spec.unit);
 }
 
-const typedInput = (setup: Setup, s: ParameterSpec) => {
+const typedInput = (setup: CaseSetup, s: ParameterSpec) => {
   const entry = setup.inputs?.[s.key];
   const sensitivities: Record<string, string> = Object.fromEntries(Object.entries(entry?.sensitivities ?? {}).map(([k, v]) => [k, String(v)]));
   return { uncertainty: entry ? `${Number(entry.uncertainty.toPrecision(6))} ${s.unit}`.trim() : "", sensitivities };
 };
 
-const typedParameter = (setup: Setup, s: ParameterSpec) =>
+const typedParameter = (setup: CaseSetup, s: ParameterSpec) =>
   s.choices ? String(setup.parameters[s.key]) : entryText(setup.typed?.[s.key], setup.parameters[s.key], s.unit);
 
 /** The stored words are those of the choices: only they pass the server. */
-function typedPhysics(setup: Setup) {
+function typedPhysics(setup: CaseSetup) {
   const p = physicsOf(setup);
   return { ...p, share: p.part === "whole" ? "" : String(p.share) } as Required<NonNullable<Sent["physics"]>>;
 }
 
-const typedStatements = ({ stated }: Setup) =>
+const typedStatements = ({ stated }: CaseSetup) =>
   ({ schemeOrder: String(stated?.schemeOrder ?? ""), dropOrders: String(stated?.dropOrders ?? "") }) as NonNullable<Sent["stated"]>;
 
 /** Everything of a case's question as text, in the units it was typed in. Made where the page is: it reads units, whose package is large. */
