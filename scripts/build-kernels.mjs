@@ -14,6 +14,7 @@ for (const name of ["flow", "gas", "cells", "gasVectors"]) {
   const made = `${folder}/${name}.wasm.ts`;
   const from = createHash("sha256")
     .update(readFileSync(source))
+    .update(readFileSync(`${folder}/memory.as.ts`))
     .update(JSON.stringify([options, compiler]))
     .digest("hex");
   const head = `// Made by scripts/build-kernels.mjs from ${name}.as.ts, ${from}.\n`;

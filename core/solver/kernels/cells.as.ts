@@ -1,30 +1,7 @@
 // Loops over cells, and over the vectors an acceleration keeps, in AssemblyScript; addresses are bytes in the one memory, 0 where something is absent.
 // Each has a plain twin in plainCells.ts with the same operations in the same order, so that both give the same bits.
 
-// @ts-expect-error: decorator
-@inline
-function real(at: usize, i: usize): f64 {
-  return load<f64>(at + (i << 3));
-}
-
-// @ts-expect-error: decorator
-@inline
-function index(at: usize, i: usize): usize {
-  return <usize>load<i32>(at + (i << 2));
-}
-
-// @ts-expect-error: decorator
-@inline
-function add(at: usize, i: usize, x: f64): void {
-  const p = at + (i << 3);
-  store<f64>(p, load<f64>(p) + x);
-}
-
-// @ts-expect-error: decorator
-@inline
-function put(at: usize, i: usize, x: f64): void {
-  store<f64>(at + (i << 3), x);
-}
+import { add, index, put, real } from "./memory.as";
 
 export function forces(n: i32, volume: usize, fx: f64, fy: f64, gx: usize, gy: usize, addX: usize, addY: usize, rx: usize, ry: usize): void {
   if (addX == 0) {

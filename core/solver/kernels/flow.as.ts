@@ -1,30 +1,7 @@
 // The hot loops of the flow solver in AssemblyScript, compiled at build; addresses are bytes in the one memory.
 // Each has a plain twin in plain.ts with the same operations in the same order, so that both give the same bits.
 
-// @ts-expect-error: decorator
-@inline
-function real(at: usize, i: usize): f64 {
-  return load<f64>(at + (i << 3));
-}
-
-// @ts-expect-error: decorator
-@inline
-function index(at: usize, i: usize): usize {
-  return <usize>load<i32>(at + (i << 2));
-}
-
-// @ts-expect-error: decorator
-@inline
-function add(at: usize, i: usize, x: f64): void {
-  const p = at + (i << 3);
-  store<f64>(p, load<f64>(p) + x);
-}
-
-// @ts-expect-error: decorator
-@inline
-function put(at: usize, i: usize, x: f64): void {
-  store<f64>(at + (i << 3), x);
-}
+import { add, index, put, real } from "./memory.as";
 
 // Rows are short: four entries at a time leave few turns of the inner loop, and the order of the sum as it was.
 

@@ -1,17 +1,7 @@
 // What an implicit step of the gas solver spends its time in, in AssemblyScript; addresses are bytes in the one memory, n is the length of the
 // first array. Each has a plain twin in gas/gasVectors.ts with the same operations in the same order, so that both give the same bits.
 
-// @ts-expect-error: decorator
-@inline
-function real(at: usize, i: usize): f64 {
-  return load<f64>(at + (i << 3));
-}
-
-// @ts-expect-error: decorator
-@inline
-function put(at: usize, i: usize, x: f64): void {
-  store<f64>(at + (i << 3), x);
-}
+import { put, real } from "./memory.as";
 
 export function soundSpeeds(n: i32, out: usize, w: usize, gamma: f64): void {
   for (let c: usize = 0; c < <usize>n; c++) {

@@ -1,0 +1,26 @@
+// How the compiled loops reach into their one memory: addresses are bytes.
+
+// @ts-expect-error: decorator
+@inline
+export function real(at: usize, i: usize): f64 {
+  return load<f64>(at + (i << 3));
+}
+
+// @ts-expect-error: decorator
+@inline
+export function index(at: usize, i: usize): usize {
+  return <usize>load<i32>(at + (i << 2));
+}
+
+// @ts-expect-error: decorator
+@inline
+export function add(at: usize, i: usize, x: f64): void {
+  const p = at + (i << 3);
+  store<f64>(p, load<f64>(p) + x);
+}
+
+// @ts-expect-error: decorator
+@inline
+export function put(at: usize, i: usize, x: f64): void {
+  store<f64>(at + (i << 3), x);
+}
