@@ -11,6 +11,7 @@ const ORDER = [
   "formatting",
   "remarks",
   "mesh",
+  "dataset",
   "records",
   "formats",
   "intake",

@@ -1,5 +1,5 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
-import { fieldColor } from "./fieldRaster.ts";
+import { type FieldColors, fieldColor } from "./fieldRaster.ts";
 
 /** What part of the plane a picture shows: left and lower edge, m, and how long a pixel is, m. */
 export interface Window {
@@ -79,17 +79,24 @@ export function cellsUnderPixels(mesh: Pick<FaceMesh, "pointsM" | "cellStart" | 
   return ids;
 }
 
-const TABLE = Array.from({ length: 256 }, (_, k) => fieldColor(k / 255));
+const tableOf = (colors: FieldColors) => Array.from({ length: 256 }, (_, k) => fieldColor(k / 255, colors));
+const TABLES = { even: tableOf("even"), signed: tableOf("signed") };
 const PAPER = [255, 255, 255] as const;
 
 /** Colours of a field by cell. @returns 4 x width x height bytes, rows from the top; white outside the mesh */
-export function paintCells(ids: Int32Array, values: ArrayLike<number>, [low, high]: readonly [number, number]): Uint8ClampedArray<ArrayBuffer> {
+export function paintCells(
+  ids: Int32Array,
+  values: ArrayLike<number>,
+  [low, high]: readonly [number, number],
+  colors: FieldColors = "even",
+): Uint8ClampedArray<ArrayBuffer> {
+  const table = TABLES[colors];
   const out = new Uint8ClampedArray(4 * ids.length);
   const factor = high > low ? 255 / (high - low) : 0;
   for (let i = 0; i < ids.length; i++) {
     const c = ids[i];
     const t = c < 0 ? -1 : Math.max(0, Math.min(255, Math.round((values[c] - low) * factor)));
-    const color = t < 0 || Number.isNaN(t) ? PAPER : TABLE[t];
+    const color = t < 0 || Number.isNaN(t) ? PAPER : table[t];
     out[4 * i] = color[0];
     out[4 * i + 1] = color[1];
     out[4 * i + 2] = color[2];
@@ -118,7 +125,7 @@ export function paintSmooth(
       if (c >= 0) {
         const x = view.x0 + (i + 0.5) * view.pixelM;
         const v = values[c] + gx[c] * (x - centroidM[2 * c]) + gy[c] * (y - centroidM[2 * c + 1]);
-        color = TABLE[Math.max(0, Math.min(255, Math.round((v - low) * factor)))] ?? PAPER;
+        color = TABLES.even[Math.max(0, Math.min(255, Math.round((v - low) * factor)))] ?? PAPER;
       }
       out[4 * at] = color[0];
       out[4 * at + 1] = color[1];

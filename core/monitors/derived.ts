@@ -20,6 +20,16 @@ export function fluidOfRun(parameters: Readonly<Record<string, number>>): FluidO
   return { densityKgM3: parameters.densityKgM3 ?? 1, gamma: parameters.gamma };
 }
 
+/** A stored field in words. */
+export function fieldName(key: string, revolved = false): string {
+  const names: Readonly<Record<string, string>> = {
+    u: "velocity along x",
+    v: revolved ? "velocity from the axis" : "velocity along y",
+    p: "pressure",
+  };
+  return names[key] ?? key;
+}
+
 /**
  * Everything that can be shown of a run: stored fields, speed, vorticity, total pressure, stream function of plane flow, and for gases the Mach number.
  * @param fields u, v, p and whatever else was stored; absent ones leave out what needs them
@@ -28,11 +38,10 @@ export function derivedFields(mesh: FaceMesh, fields: readonly CellField[], flui
   const of = (name: string) => fields.find((f) => f.name === name)?.values;
   const [u, v, p] = [of("u"), of("v"), of("p")];
   const out: DerivedField[] = [];
-  const NAMES: Record<string, string> = { u: "velocity along x", v: mesh.hoopM2 ? "velocity from the axis" : "velocity along y", p: "pressure" };
   if (u && v) {
     out.push({ key: "speed", name: "speed", unit: "m/s", values: u.map((x, c) => Math.hypot(x, v[c])) });
   }
-  for (const f of fields) out.push({ key: f.name, name: NAMES[f.name] ?? f.name, unit: f.unit, values: f.values });
+  for (const f of fields) out.push({ key: f.name, name: fieldName(f.name, mesh.hoopM2 !== undefined), unit: f.unit, values: f.values });
   if (!u || !v) return out;
   const sampler = samplerOf(mesh);
   const [, uy] = sampler.slopes(u);

@@ -2,6 +2,7 @@
 
 import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { cellsUnderPixels, paintCells, paintSmooth } from "@/core/drawing/cellRaster";
+import type { FieldColors } from "@/core/drawing/fieldRaster";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { strokeArrows, strokeSegments } from "./strokes";
 import type { Layers, Stroke } from "./useFieldWork";
@@ -38,11 +39,12 @@ interface Props {
   readonly setSample: (s: Sample) => void;
   readonly setUnder: (u: Under | undefined) => void;
   readonly label: string;
+  readonly colors?: FieldColors;
 }
 
 /** The picture of a field: painted cell by cell at rest, moved as it is meanwhile. */
 export function FieldCanvas(p: Props) {
-  const { canvas, mesh, window: shown, width: w, height: h, values, double, slopes, range, strokes, velocity, layers, sample } = p;
+  const { canvas, mesh, window: shown, width: w, height: h, values, double, slopes, range, strokes, velocity, layers, sample, colors } = p;
   const { view, resting } = shown;
   const ids = useMemo(() => cellsUnderPixels(mesh, resting), [mesh, resting]);
   const bitmap = useRef<HTMLCanvasElement>(undefined);
@@ -57,10 +59,10 @@ export function FieldCanvas(p: Props) {
     picture.height = resting.height;
     const smooth = layers.smooth && double && slopes;
     const ends = [...range] as [number, number];
-    const rgba = smooth ? paintSmooth(ids, resting, mesh.centroidM, double, [...slopes], ends) : paintCells(ids, values, ends);
+    const rgba = smooth ? paintSmooth(ids, resting, mesh.centroidM, double, [...slopes], ends) : paintCells(ids, values, ends, colors);
     picture.getContext("2d")?.putImageData(new ImageData(rgba, resting.width, resting.height), 0, 0);
     setPainted((n) => n + 1);
-  }, [ids, values, range, resting, layers.smooth, double, slopes, mesh]);
+  }, [ids, values, range, resting, layers.smooth, double, slopes, mesh, colors]);
 
   const draw = useCallback(() => {
     const context = canvas.current?.getContext("2d");

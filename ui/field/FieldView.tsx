@@ -1,7 +1,6 @@
 "use client";
 
 import { useMemo, useRef, useState } from "react";
-import { bounds } from "@/core/drawing/cellRaster";
 import { fieldRange } from "@/core/drawing/fieldRaster";
 import { significant } from "@/core/formatting/number";
 import { resolve, scaleText } from "@/core/formatting/scale";
@@ -15,6 +14,7 @@ import { FieldCanvas, type Sample, type Under } from "./FieldCanvas";
 import { FieldLegend } from "./FieldLegend";
 import { FieldExports, FieldTools } from "./FieldTools";
 import { LineSample } from "./LineSample";
+import { pictureHeight } from "./pictureSize";
 import { type Layers, useFieldWork } from "./useFieldWork";
 import { useWindow } from "./useWindow";
 
@@ -87,10 +87,10 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
   const [sample, setSample] = useState<Sample>();
   const [under, setUnder] = useState<Under>();
   const { all, shown, liveFits, values, velocity, unit, name } = useShown(p, key);
-  const { low, high } = useMemo(() => bounds(mesh.pointsM), [mesh]);
-  const h = Math.round(Math.max(90, Math.min(most, (w * (high[1] - low[1])) / (high[0] - low[0]) + 8)));
+  const h = useMemo(() => pictureHeight(mesh, w, most), [mesh, w, most]);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const window_ = useWindow(mesh, w, h, canvas);
+  const canvases = useMemo(() => [canvas], []);
+  const window_ = useWindow(mesh, w, h, canvases);
   const range = useMemo(() => (values ? fieldRange(values) : ([0, 1] as [number, number])), [values]);
   const double = useMemo(() => (values instanceof Float64Array ? values : values && Float64Array.from(values)), [values]);
   const { strokes, slopes } = useFieldWork({ mesh, values: double, range, velocity, layers });

@@ -16,8 +16,8 @@ const ZOOMS: Readonly<Record<string, number>> = { "+": 1 / 1.3, "-": 1.3 };
 
 type Pointed = { readonly clientX: number; readonly clientY: number; readonly currentTarget: HTMLElement };
 
-/** The part of a mesh a picture shows: moved, zoomed by wheel and keys, and at rest a moment after the last move. */
-export function useWindow(mesh: FaceMesh, w: number, h: number, canvas: RefObject<HTMLCanvasElement | null>) {
+/** The part of a mesh that pictures of one size show: moved, zoomed by wheel and keys, and at rest a moment after the last move. */
+export function useWindow(mesh: FaceMesh, w: number, h: number, canvases: readonly RefObject<HTMLCanvasElement | null>[]) {
   const home = useMemo(() => wholeMesh(mesh, w, h, 3), [mesh, w, h]);
   const [moved, setMoved] = useState<Window>();
   const view = moved ?? home;
@@ -40,15 +40,17 @@ export function useWindow(mesh: FaceMesh, w: number, h: number, canvas: RefObjec
   const latest = useRef(place);
   latest.current = place;
   useEffect(() => {
-    const element = canvas.current;
-    if (!element) return;
+    const elements = canvases.flatMap((c) => c.current ?? []);
     const wheel = (e: WheelEvent) => {
       e.preventDefault();
-      zoom(e.deltaY > 0 ? 1.2 : 1 / 1.2, latest.current({ clientX: e.clientX, clientY: e.clientY, currentTarget: element }));
+      const currentTarget = e.currentTarget as HTMLElement;
+      zoom(e.deltaY > 0 ? 1.2 : 1 / 1.2, latest.current({ clientX: e.clientX, clientY: e.clientY, currentTarget }));
     };
-    element.addEventListener("wheel", wheel, { passive: false });
-    return () => element.removeEventListener("wheel", wheel);
-  }, [zoom, canvas]);
+    for (const element of elements) element.addEventListener("wheel", wheel, { passive: false });
+    return () => {
+      for (const element of elements) element.removeEventListener("wheel", wheel);
+    };
+  }, [zoom, canvases]);
   const shift = (from: Window, dx: number, dy: number): Window => ({ ...from, x0: from.x0 - dx * from.pixelM, y0: from.y0 + dy * from.pixelM });
   const keys = (e: React.KeyboardEvent) => {
     const way = MOVES[e.key];

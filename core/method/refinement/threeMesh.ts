@@ -75,7 +75,8 @@ export function threeMesh(input: ThreeMeshInput): ThreeMesh {
   const roundOff = 64 * Number.EPSILON * Math.max(Math.abs(phi1), Math.abs(phi2), Math.abs(phi3));
   const [d1, d2, d3] = input.errors.map((x) => Math.max(Math.abs(x) || 0, roundOff));
   const range = Math.max(phi1, phi2, phi3) - Math.min(phi1, phi2, phi3);
-  if (Math.abs(e21) <= Math.max(d1, d2) || Math.abs(e32) <= Math.max(d2, d3)) {
+  const kind = classOf(e21, e32, [Math.max(d1, d2), Math.max(d2, d3)], r21, r32);
+  if (kind === "degenerate") {
     const noise = Math.max(d1, d2, d3);
     const reason =
       Math.max(Math.abs(e21), Math.abs(e32)) <= noise
@@ -86,9 +87,8 @@ export function threeMesh(input: ThreeMeshInput): ThreeMesh {
   const ratio = e21 / e32;
   const guard = GUARD * Math.abs(phi1 - twoTermLimit(input));
   const grown: ThreeMesh = { kind: "diverging", uncertainty: Math.max(3 * Math.max(Math.abs(e21), Math.abs(e32)), guard), guard };
-  if (ratio < 0) return ratio > -1 ? oscillating(input, r21, r32, range, guard) : grown;
-  // A positive order exists exactly below this limit, which is 1 for equal ratios.
-  if (ratio >= Math.log(r21) / Math.log(r32)) return grown;
+  if (kind === "oscillating") return oscillating(input, r21, r32, range, guard);
+  if (kind === "diverging") return grown;
   const order = observedOrder(ratio, r21, r32);
   const agrees = Math.abs(order - input.formalOrder) <= NEAR * input.formalOrder;
   const safety = agrees ? 1.25 : 3;
@@ -111,6 +111,20 @@ export function threeMesh(input: ThreeMeshInput): ThreeMesh {
     uncertainty: Math.hypot(tooFast ? Math.max(indexFine, guard) : indexFine, fromErrors),
     agrees,
   };
+}
+
+/**
+ * Class of two changes between three meshes.
+ * @param e21 medium less fine value
+ * @param e32 coarse less medium value
+ * @param noise what each change must exceed to be one
+ */
+export function classOf(e21: number, e32: number, noise: readonly [number, number], r21: number, r32: number): ThreeMesh["kind"] {
+  if (Math.abs(e21) <= noise[0] || Math.abs(e32) <= noise[1]) return "degenerate";
+  const ratio = e21 / e32;
+  if (ratio < 0) return ratio > -1 ? "oscillating" : "diverging";
+  // A positive order exists exactly below this limit, which is 1 for equal ratios.
+  return ratio < Math.log(r21) / Math.log(r32) ? "monotone" : "diverging";
 }
 
 /** Orders between the two extremes of both differences; 0 where the differences may be without any order. */
@@ -166,6 +180,8 @@ export function observedOrder(ratio: number, r21: number, r32: number): number {
   while (misfit(high) > 0 && high < 400) high *= 2;
   for (let k = 0; k < 200; k++) {
     const mid = (low + high) / 2;
+    // Further halving moves nothing.
+    if (mid === low || mid === high) break;
     if (misfit(mid) > 0) low = mid;
     else high = mid;
   }

@@ -9,6 +9,7 @@ import { Autopilot } from "./Autopilot";
 import { Curves } from "./Curves";
 import { Divergence } from "./Divergence";
 import { EveryQuantity } from "./EveryQuantity";
+import { Fields } from "./fields/Fields";
 import { OtherLadders } from "./OtherLadders";
 import { Planning } from "./Planning";
 import { Procedures } from "./Procedures";
@@ -59,6 +60,7 @@ export function RefinementStage({ view }: { view: RefinementView }) {
         <Autopilot caseId={view.id} q={q} names={Object.fromEntries(view.evidence.quantities.map((x) => [x.key, x.name]))} />
       ) : null}
       <EveryQuantity view={view} />
+      {view.setup.problemId !== null ? <Fields view={view} rungs={r.rungs} /> : null}
       <Curves curves={view.assessment.curves} formalOrder={view.evidence.formalOrder} />
       <OtherLadders ladders={view.assessment.ladders} q={q} scale={scale} />
     </>
