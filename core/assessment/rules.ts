@@ -12,6 +12,7 @@ import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
 import { CROSS_CHECK_RULES } from "../method/refinement/crossChecks.ts";
+import { FIELD_REFINEMENT_RULES } from "../method/refinement/fieldRefinement.ts";
 import { LEAST_SQUARES_RULES } from "../method/refinement/leastSquares.ts";
 import { PLANNING_RULES } from "../method/refinement/planning.ts";
 import { POINT_BY_POINT_RULES } from "../method/refinement/pointByPoint.ts";
@@ -50,6 +51,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...LEAST_SQUARES_RULES,
   ...CROSS_CHECK_RULES,
   ...PROCEDURE_RULES,
+  ...FIELD_REFINEMENT_RULES,
   ...POINT_BY_POINT_RULES,
   ...SPACE_TIME_RULES,
   ...PLANNING_RULES,

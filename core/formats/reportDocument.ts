@@ -32,7 +32,8 @@ export const ReportDocument = z.object({
   sections: z.array(Section),
   tables: z.array(Table),
   drawings: z.array(z.object({ key: z.string(), title: z.string(), svg: z.string() })),
-  pictures: z.array(z.object({ key: z.string(), title: z.string(), pngBase64: z.string() })),
+  /** shown in the section of their stage; reports from before they had one show them with the runs */
+  pictures: z.array(z.object({ key: z.string(), stage: z.string().default("runs"), title: z.string(), pngBase64: z.string() })),
   runs: z.array(z.object({ label: z.string(), code: z.string(), settingsHash: z.string(), settings: z.unknown() })),
 });
 export type ReportDocument = z.infer<typeof ReportDocument>;

@@ -1,6 +1,7 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { samplerOf } from "../solver/readings/sampler.ts";
 import type { CellField } from "../solver/simulation.ts";
+import { type FluidOfRun, fieldName } from "./fieldNames.ts";
 
 /** A field worked out from stored ones. */
 export interface DerivedField {
@@ -8,26 +9,6 @@ export interface DerivedField {
   readonly name: string;
   readonly unit: string;
   readonly values: Float64Array;
-}
-
-export interface FluidOfRun {
-  readonly densityKgM3: number;
-  readonly gamma?: number;
-}
-
-/** The fluid as the parameters of a run give it. */
-export function fluidOfRun(parameters: Readonly<Record<string, number>>): FluidOfRun {
-  return { densityKgM3: parameters.densityKgM3 ?? 1, gamma: parameters.gamma };
-}
-
-/** A stored field in words. */
-export function fieldName(key: string, revolved = false): string {
-  const names: Readonly<Record<string, string>> = {
-    u: "velocity along x",
-    v: revolved ? "velocity from the axis" : "velocity along y",
-    p: "pressure",
-  };
-  return names[key] ?? key;
 }
 
 /**

@@ -2,7 +2,8 @@ import type { FaceMesh } from "../mesh/faceMesh.ts";
 import type { BalanceRecord, BoundaryFlux } from "../records/balance.ts";
 import { samplerOf } from "../solver/readings/sampler.ts";
 import type { CellField, Simulation } from "../solver/simulation.ts";
-import { type DerivedField, derivedFields, type FluidOfRun } from "./derived.ts";
+import { type DerivedField, derivedFields } from "./derived.ts";
+import type { FluidOfRun } from "./fieldNames.ts";
 import { type BoundaryTake, type FieldTake, IN_VOLUME, ON_BOUNDARY, ON_LINE } from "./takes.ts";
 
 type Point = readonly [xM: number, yM: number];

@@ -1,7 +1,8 @@
 import { writeCsv } from "../../core/formats/csv.ts";
 import { writeVtkGrid } from "../../core/formats/vtkGrid.ts";
 import type { FaceMesh } from "../../core/mesh/faceMesh.ts";
-import { type DerivedField, derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
+import { type DerivedField, derivedFields } from "../../core/monitors/derived.ts";
+import { fluidOfRun } from "../../core/monitors/fieldNames.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
 import { unpackMesh } from "../../core/solver/meshFile.ts";

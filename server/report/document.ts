@@ -1,15 +1,14 @@
 import { reportChapters, type WrittenChapter } from "../../core/assessment/registry.ts";
 import { nameOf } from "../../core/assessment/stages/table.ts";
-import { bounds, cellsUnderPixels, paintCells, wholeMesh } from "../../core/drawing/cellRaster.ts";
 import { chapterDrawings, type Drawn } from "../../core/drawing/chapterDrawings.ts";
 import { fieldRange } from "../../core/drawing/fieldRaster.ts";
-import { encodePng } from "../../core/formats/png.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
 import { type FieldSource, readFields } from "../desk/fields.ts";
 import { type RecordMaterial, readRecord } from "../desk/records.ts";
 import type { CaseBook } from "../usecases/caseBook.ts";
+import { cellPicture, fieldChapter, type StudiedMesh } from "./fieldChapter.ts";
 
 /** All a report is made of, with the places of what lies in blobs. */
 export interface ReportMaterial {
@@ -24,6 +23,8 @@ export interface ReportMaterial {
   readonly records: Readonly<Record<string, RecordMaterial>>;
   /** fields of the finest run, where it left any */
   readonly fields?: FieldSource;
+  /** meshes of the family that left fields, the finest three, finest first */
+  readonly studied: readonly StudiedMesh[];
 }
 
 /** Everything a report shows, taken from the case's assessment: no figure is worked out here. */
@@ -33,7 +34,9 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
   const finest = book.runs.find((r) => r.id === a.ladder[0]);
   const record = finest && records[finest.id];
   const drawn = drawnOf(book, record && (await readRecord(blobs, record.source)));
-  const chapters = [...reportChapters(drawn), findingsOf(book)];
+  const studied = await fieldChapter(blobs, material.studied, e.formalOrder);
+  const written = reportChapters(drawn).flatMap((c) => (c.key === "refinement" && studied ? [c, studied.chapter] : [c]));
+  const chapters = [...written, findingsOf(book)];
   const drawings = new Map(chapters.map((c) => [c.key, chapterDrawings(c.key, drawn)]));
   return {
     format: "tin-ruler-report",
@@ -62,7 +65,7 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
     })),
     tables: chapters.flatMap((c) => c.tables),
     drawings: [...drawings.values()].flat(),
-    pictures: finest ? await fieldPictures(material, finest.label) : [],
+    pictures: [...(finest ? await fieldPictures(material, finest.label) : []), ...(studied ? [studied.picture] : [])],
     runs: book.runs.map((r) => ({ label: r.label, code: r.code, settingsHash: r.settingsHash, settings: r.settings })),
   };
 }
@@ -98,19 +101,14 @@ function findingsOf(book: CaseBook): WrittenChapter {
 async function fieldPictures({ blobs, fields: source }: ReportMaterial, label: string): Promise<ReportDocument["pictures"]> {
   if (!source || !("nx" in source.settings.mesh)) return [];
   const { mesh, fields } = await readFields(blobs, source);
-  const speed = fields[0];
-  const range = fieldRange(speed.values);
-  const { low, high } = bounds(mesh.pointsM);
-  const width = 480;
-  const height = Math.max(40, Math.min(480, Math.round((width * (high[1] - low[1])) / (high[0] - low[0]))));
-  const painted = paintCells(cellsUnderPixels(mesh, wholeMesh(mesh, width, height)), speed.values, range);
-  const rgb = new Uint8Array(3 * width * height);
-  for (let i = 0; i < width * height; i++) rgb.set(painted.subarray(4 * i, 4 * i + 3), 3 * i);
+  const { values } = fields[0];
+  const range = fieldRange(values);
   return [
     {
       key: "speed",
+      stage: "runs",
       title: `Speed on ${label}, cell values, ${range.map(scaleText(range).whole).join(" to ")} m/s`,
-      pngBase64: Buffer.from(encodePng(width, height, rgb)).toString("base64"),
+      pngBase64: cellPicture(mesh, values, range),
     },
   ];
 }

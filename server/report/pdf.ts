@@ -26,7 +26,7 @@ export async function reportPdf(d: ReportDocument, tell: (chapters: number) => v
     for (const t of s.sentences) say(t);
     const drawings = s.drawings.flatMap((key) => d.drawings.filter((x) => x.key === key));
     for (const row of inRows(drawings)) drawRow(pages, row);
-    if (s.stage === "runs") for (const p of d.pictures) drawPicture(pages, p);
+    for (const p of d.pictures) if (p.stage === s.stage) drawPicture(pages, p);
     for (const key of s.tables) {
       const table = d.tables.find((x) => x.key === key);
       if (table) drawTable(pages, table);

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { derivedSet } from "../../core/assessment/derived/derivedQuantities.ts";
 import { DerivedError } from "../../core/method/propagation/derived.ts";
-import { derivedFields, fluidOfRun } from "../../core/monitors/derived.ts";
+import { derivedFields } from "../../core/monitors/derived.ts";
+import { fluidOfRun } from "../../core/monitors/fieldNames.ts";
 import { Moment, MonitorError, monitorUnit, readMonitor } from "../../core/monitors/monitor.ts";
 import { BOUNDARY_TAKES, LINE_TAKES, VOLUME_TAKES } from "../../core/monitors/takes.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";

@@ -76,8 +76,23 @@ async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issue
     programme: (await findProgramme(opened.db))?.name ?? "",
     blobs,
     records,
+    studied: await studiedMeshes(opened, book),
     ...(finest?.settings.problemId && rows.length ? { fields: { settings: finest.settings, rows } } : {}),
   };
+}
+
+const STUDIED = 3;
+
+/** The finest meshes of the family whose runs left fields. */
+async function studiedMeshes(opened: Store, { assessment, runs }: CaseBook): Promise<ReportMaterial["studied"]> {
+  const rungs = (assessment.refinement[0]?.rungs ?? []).filter((g) => !g.leftOut);
+  const found: ReportMaterial["studied"][number][] = [];
+  for (const { runId, label, spacing } of rungs.slice(0, STUDIED)) {
+    const run = runs.find((r) => r.id === runId);
+    const rows = run?.settings.problemId ? await listFields(opened.db, runId) : [];
+    if (run && rows.length) found.push({ label, spacing, source: { settings: run.settings, rows } });
+  }
+  return found;
 }
 
 async function store(opened: Store, { book, number, issuedBy, issuedAt }: ReportMaterial, papers: Papers): Promise<ReportRow> {

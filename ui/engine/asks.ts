@@ -1,7 +1,8 @@
 import type { Segments } from "@/core/drawing/lineWork";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import type { MeshQuality } from "@/core/mesh/quality";
-import type { DerivedField, FluidOfRun } from "@/core/monitors/derived";
+import type { DerivedField } from "@/core/monitors/derived";
+import type { FluidOfRun } from "@/core/monitors/fieldNames";
 import type { MeshSpec } from "@/core/problems/describe/runSettings";
 import type { CellField } from "@/core/solver/simulation";
 

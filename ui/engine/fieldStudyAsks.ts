@@ -1,6 +1,6 @@
 import type { TransferWay } from "@/core/dataset/ways";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
-import type { FluidOfRun } from "@/core/monitors/derived";
+import type { FluidOfRun } from "@/core/monitors/fieldNames";
 import type { FieldStudy } from "@/core/study/fieldStudy";
 
 /** A run whose fields take part. */

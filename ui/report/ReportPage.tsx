@@ -76,9 +76,10 @@ function Verdicts({ verdicts }: Pick<ReportDocument, "verdicts">) {
   );
 }
 
-/** A section's drawings; the chapter on the runs has the pictures of fields as well. */
+/** A section's drawings and pictures of fields. */
 function Figures({ d, s }: { d: ReportDocument; s: Section }) {
   const caption = "text-[11.5px] font-semibold";
+  const pictures = d.pictures.filter((p) => p.stage === s.stage);
   return (
     <div className="mt-2 flex flex-wrap gap-4">
       {s.drawings.map((key) => {
@@ -90,7 +91,7 @@ function Figures({ d, s }: { d: ReportDocument; s: Section }) {
           </figure>
         ) : null;
       })}
-      {(s.stage === "runs" ? d.pictures : []).map((p) => (
+      {pictures.map((p) => (
         <figure key={p.key}>
           <figcaption className={caption}>{p.title}</figcaption>
           {/* biome-ignore lint/performance/noImgElement: a picture frozen inside the document */}

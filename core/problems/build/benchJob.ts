@@ -1,7 +1,7 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { assessBalance, type BalanceLine } from "../../method/balance/balance.ts";
 import { earlyWarnings, iterationsLeft, stands } from "../../method/iteration/watch.ts";
-import { fluidOfRun } from "../../monitors/derived.ts";
+import { fluidOfRun } from "../../monitors/fieldNames.ts";
 import { type KeyedMonitor, Moment, readMonitor } from "../../monitors/monitor.ts";
 import type { BalanceRecord, BoundaryFlux } from "../../records/balance.ts";
 import type { LawReading } from "../../records/laws.ts";

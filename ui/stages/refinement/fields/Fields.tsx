@@ -4,7 +4,7 @@ import { useState } from "react";
 import { fieldSentences } from "@/core/assessment/refinement/fieldWords";
 import type { TransferWay } from "@/core/dataset/ways";
 import { significant, unitText } from "@/core/formatting/number";
-import { fieldName, fluidOfRun } from "@/core/monitors/derived";
+import { fieldName, fluidOfRun } from "@/core/monitors/fieldNames";
 import { useAsked } from "../../../api/useAsked";
 import type { StudiedField } from "../../../engine/fieldStudyAsks";
 import { useFieldStudy } from "../../../engine/useFieldStudy";
