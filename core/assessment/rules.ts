@@ -11,6 +11,7 @@ import { COMPARE_VALUE_RULES } from "../method/comparison/compareValue.ts";
 import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
+import { DOMAIN_RULES } from "../method/refinement/alongDomain.ts";
 import { CROSS_CHECK_RULES } from "../method/refinement/crossChecks.ts";
 import { FIELD_REFINEMENT_RULES } from "../method/refinement/fieldRefinement.ts";
 import { LEAST_SQUARES_RULES } from "../method/refinement/leastSquares.ts";
@@ -51,6 +52,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...LEAST_SQUARES_RULES,
   ...CROSS_CHECK_RULES,
   ...PROCEDURE_RULES,
+  ...DOMAIN_RULES,
   ...FIELD_REFINEMENT_RULES,
   ...POINT_BY_POINT_RULES,
   ...SPACE_TIME_RULES,

@@ -72,6 +72,8 @@ export interface RunEvidence {
     readonly schemeOrder?: 1 | 2 | undefined;
     readonly dropOrders?: number | undefined;
     readonly timeStepS?: number | undefined;
+    /** how far the domain reaches, m, where that is what a study varies */
+    readonly domainM?: number | undefined;
   };
   readonly result?: RunResult;
   readonly failure?: string;

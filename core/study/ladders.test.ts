@@ -44,6 +44,13 @@ describe("ladders among runs", () => {
     const base = run(own);
     expect(seen(of([base, ...values.map((v) => run({ ...own, [key]: v }))], [base]))).toEqual([[axis, ...places]]);
   });
+  test("extents of the domain on meshes much alike, the largest first; a mesh that is much finer as well stands apart", () => {
+    const at = (domain: number, spacing: number) =>
+      run({ domain, nx: 8 * domain }, { mesh: { label: `${domain}`, cells: 256 * domain, spacing, dimension: 2 } });
+    const base = at(20, 0.1);
+    const wider = [at(30, 0.102), at(40, 0.099)];
+    expect(seen(of([base, ...wider, at(60, 0.05)], [base]))).toEqual([["domain", "extent 40", "extent 30", "extent 20"]]);
+  });
   test("cells along one axis alone are a ladder of their own, and each direction is told apart", () => {
     const x = [16, 64].map((nx) => run({ nx }));
     const y = [8, 16].map((ny) => run({ ny }));

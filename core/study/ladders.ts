@@ -2,16 +2,17 @@ import type { CaseEvidence } from "../records/case.ts";
 import { FINISHED, type RunEvidence } from "../records/run.ts";
 
 /** What the runs of a ladder differ in. */
-export type LadderAxis = "mesh" | "mesh-x" | "mesh-y" | "time-step" | "tolerance" | "scheme" | "flux" | "limiter" | "shape";
+export type LadderAxis = "mesh" | "mesh-x" | "mesh-y" | "time-step" | "domain" | "tolerance" | "scheme" | "flux" | "limiter" | "shape";
 
 /** An axis with a direction: finer runs have smaller positions, and an order can be observed along it. */
-export const ORDERED: readonly LadderAxis[] = ["mesh", "mesh-x", "mesh-y", "time-step", "tolerance"];
+export const ORDERED: readonly LadderAxis[] = ["mesh", "mesh-x", "mesh-y", "time-step", "domain", "tolerance"];
 
 export const AXIS_WORDS: Readonly<Record<LadderAxis, string>> = {
   mesh: "mesh spacing",
   "mesh-x": "cells along x alone",
   "mesh-y": "cells along y alone",
   "time-step": "time step",
+  domain: "extent of the domain",
   tolerance: "stopping tolerance",
   scheme: "convective scheme",
   flux: "flux across faces",
@@ -25,6 +26,7 @@ const COVERED: Readonly<Record<LadderAxis, readonly string[]>> = {
   "mesh-x": ["nx", "cells", "spacing"],
   "mesh-y": ["ny", "cells", "spacing"],
   "time-step": ["Courant number", "time step"],
+  domain: ["domain", "nx", "ny", "cells", "spacing"],
   tolerance: ["orders"],
   scheme: ["scheme", "scheme order"],
   flux: ["flux"],
@@ -34,7 +36,7 @@ const COVERED: Readonly<Record<LadderAxis, readonly string[]>> = {
 
 export interface LadderRun {
   readonly run: RunEvidence;
-  /** spacing in m, one over a count, a time step in s or a Courant number, a tolerance; absent on an axis of names */
+  /** spacing in m, one over a count, a time step in s or a Courant number, one over an extent, a tolerance; absent on an axis of names */
   readonly position?: number;
   /** where it stands, in words */
   readonly place: string;
@@ -92,7 +94,7 @@ const settingsOf = (r: RunEvidence): Made => ({
 function placeOn(axis: LadderAxis, r: RunEvidence): Omit<LadderRun, "run"> | undefined {
   const made = r.made ?? {};
   const number = (name: string) => (typeof made[name] === "number" ? made[name] : undefined);
-  const [nx, ny, step, courant, orders] = ["nx", "ny", "time step", "Courant number", "orders"].map(number);
+  const [nx, ny, step, courant, orders, domain] = ["nx", "ny", "time step", "Courant number", "orders", "domain"].map(number);
   const named = (value: string | number | undefined) => (value === undefined ? undefined : { place: String(value) });
   switch (axis) {
     case "mesh":
@@ -107,6 +109,8 @@ function placeOn(axis: LadderAxis, r: RunEvidence): Omit<LadderRun, "run"> | und
         : courant === undefined
           ? undefined
           : { position: courant, place: `Courant number ${courant}` };
+    case "domain":
+      return domain === undefined ? undefined : { position: 1 / domain, place: `extent ${domain}` };
     case "tolerance":
       return orders === undefined ? undefined : { position: 10 ** -orders, place: `${orders} orders` };
     case "scheme":
@@ -139,11 +143,27 @@ export function laddersOf(e: Pick<CaseEvidence, "runs" | "questionHash" | "leftO
       return at ? [{ run, ...at }] : [];
     });
     const sets = Object.values(groupedBy(placed, (p) => rest(axis, p.run)))
+      .flatMap((set) => (axis === "domain" ? alikeInSpacing(set) : [set]))
       .map((set) => newest(set))
       .filter((set) => set.length >= (ALONE.includes(axis) ? 3 : 2) && !set.every((p) => axis === "mesh" && family.includes(p.run.id)))
       .sort((a, b) => b.length - a.length);
     return sets.slice(0, MOST).map((set): Ladder => ({ key: `${axis}:${set[0].run.id}`, axis, runs: inOrder(set) }));
   });
+}
+
+/** a larger domain has more cells of much the same size */
+const MUCH_THE_SAME = 0.08;
+
+/** Sets whose meshes are as fine as one another: else extent and spacing change at once. */
+function alikeInSpacing(set: readonly LadderRun[]): LadderRun[][] {
+  const sets: LadderRun[][] = [];
+  const spacing = ({ run }: LadderRun) => run.mesh?.spacing ?? Number.POSITIVE_INFINITY;
+  for (const p of [...set].sort((a, b) => spacing(a) - spacing(b))) {
+    const last = sets.at(-1);
+    if (last && spacing(p) <= (1 + MUCH_THE_SAME) * spacing(last[0])) last.push(p);
+    else sets.push([p]);
+  }
+  return sets;
 }
 
 /** Runs that stand on no ladder and in no family, because more than one thing differs at once. */

@@ -63,6 +63,13 @@ describe("along the mesh", () => {
     const runs = [run(8, 0.04), run(8, 0.02), run(16, 0.02), run(16, 0.04)];
     expect(mesh(runs)).toEqual(["16 0.02", "8 0.02"]);
   });
+  test("runs in larger domains do not mix into the ladder: the extent with most meshes is taken, of equals the largest", () => {
+    const wide = (r: RunEvidence, domainM: number) => ({ ...r, stated: { ...r.stated, domainM } });
+    const three = [8, 16, 32].map((n) => wide(run(n), 2));
+    expect(studyAlong("mesh", [...three, wide(run(40), 3), wide(run(50), 4)]).runs).toEqual([...three].reverse());
+    const [two, large] = [wide(run(8), 2), wide(run(9), 3)];
+    expect(studyAlong("mesh", [two, large]).runs).toEqual([large]);
+  });
   test("spacing and step refined together stay one ladder", () =>
     expect(mesh([run(8, 0.04), run(16, 0.02), run(32, 0.01)])).toEqual(["32 0.01", "16 0.02", "8 0.04"]));
 });

@@ -24,7 +24,16 @@ const stepOf = (r: RunEvidence): string => (r.stated?.timeStepS === undefined ? 
 
 /** The runs that make the study along an axis. Of runs at one place the newest counts. */
 export function studyAlong(axis: Axis, runs: readonly RunEvidence[]): Study {
-  return { axis, runs: axis === "mesh" ? alongMesh(runs) : alongTimeStep(runs) };
+  const alike = oneDomain(runs);
+  return { axis, runs: axis === "mesh" ? alongMesh(alike) : alongTimeStep(alike) };
+}
+
+/** Runs of one extent of the domain, of the one with most runs; of equals of the largest. Extent and spacing would change together else. */
+function oneDomain(runs: readonly RunEvidence[]): readonly RunEvidence[] {
+  const domainOf = (r: RunEvidence) => r.stated?.domainM;
+  const sets = grouped(runs, (r) => String(domainOf(r) ?? ""));
+  const [most = runs] = sets.sort((a, b) => b.length - a.length || (domainOf(b[0]) ?? 0) - (domainOf(a[0]) ?? 0));
+  return most;
 }
 
 /**

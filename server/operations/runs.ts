@@ -1,6 +1,7 @@
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
 import { drawnField, fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
+import { LadderInput, startLadder } from "../usecases/ladders.ts";
 import { JudgingInput, judgeRun, recordCsv, recordPictures, thinRecord } from "../usecases/records.ts";
 import {
   CopyInput,
@@ -43,6 +44,14 @@ const runs: readonly Operation[] = [
     says: "Queues the newest family again with the present set-up.",
     output: Ids,
     run: ({ opened, at }) => runFamilyAgain(opened, at.id).then(idsOf),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/ladder",
+    says: "Queues runs on the mesh of another that differ from the case in its time step, the extent of its domain or its tolerance alone.",
+    input: LadderInput,
+    output: Ids,
+    run: ({ opened, at, input }) => startLadder(opened, at.id, input).then(idsOf),
   }),
   operation({
     method: "post",

@@ -27,6 +27,7 @@ const StatedInput = z.object({
   schemeOrder: z.union([z.literal(1), z.literal(2)]).optional(),
   dropOrders: z.number().min(0.1).max(16).optional(),
   timeStepS: z.number().positive().optional(),
+  domainM: z.number().positive().optional(),
   note: z.string().trim().max(200).optional(),
 });
 

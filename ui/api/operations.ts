@@ -609,6 +609,21 @@ export interface Operations {
     output: string[];
   };
   /**
+   * Queues runs on the mesh of another that differ from the case in its time step, the extent of its domain or its tolerance alone.
+   */
+  "POST /cases/{id}/ladder": {
+    input: {
+      axis: "time-step" | "domain" | "tolerance";
+      runId: string;
+      /**
+       * @minItems 1
+       * @maxItems 6
+       */
+      values: number[];
+    };
+    output: string[];
+  };
+  /**
    * Queues runs over one or two conditions.
    */
   "POST /cases/{id}/sweeps": {
@@ -1117,6 +1132,7 @@ export interface Operations {
         schemeOrder?: 1 | 2;
         dropOrders?: number;
         timeStepS?: number;
+        domainM?: number;
         note?: string;
       };
     };
@@ -1149,6 +1165,7 @@ export interface Operations {
         schemeOrder?: 1 | 2;
         dropOrders?: number;
         timeStepS?: number;
+        domainM?: number;
         note?: string;
       };
       columnRoles: {

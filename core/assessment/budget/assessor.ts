@@ -26,9 +26,17 @@ const Budget = z.looseObject({
 });
 
 export const budgetAssessor: Assessor = {
-  assess: (g, { settling, balance, refinement }) => {
+  assess: (g, { settling, balance, refinement, ladders }) => {
     const { e, ladder, scales, timeSteps } = g;
-    const shared = { evidence: e, finest: ladder[0], settling: settling[0], balance: balance[0], timeSteps, means: sensitivities(g) };
+    const shared = {
+      evidence: e,
+      finest: ladder[0],
+      settling: settling[0],
+      balance: balance[0],
+      timeSteps,
+      ladders: ladders.list,
+      means: sensitivities(g),
+    };
     return {
       rules: e.quantities.map((quantity, k) =>
         buildBudget({

@@ -30,6 +30,44 @@ describe("which sources a quantity has", () => {
     expect(source(evidenceOf(outside), "time-step")).toMatchObject({ group: "numerical", note: "no runs with another time step" });
     expect(source(evidenceOf(outside), "time-step")?.relative).toBeUndefined();
   });
+  describe("ladders of the bench add sources of their own", () => {
+    const made = { code: "bench", orders: 6, "Courant number": 1, domain: 20 };
+    const asked = (r: RunEvidence, change: object = {}): RunEvidence => ({ ...r, questionHash: "q", made: { ...made, ...change } });
+    const other = (id: string, value: number, change: object) => asked(runOf(64, value, { id, setupHash: "other" }), change);
+    const inTime = (r: RunEvidence): RunEvidence => ({
+      ...r,
+      history: { ...r.history!, time: r.history!.iteration.map((i) => i / 10), residuals: {} },
+    });
+    const family = FAMILY.map((r) => asked(r));
+    const own = 10 + 64 / 64 ** 2;
+    const found = (more: readonly RunEvidence[], key: ErrorSource["key"], base = family) =>
+      source(evidenceOf([...base, ...more], { questionHash: "q" }), key);
+
+    test("two more extents of the domain: three times the last change over the scale, and how far the own one lies off", () => {
+      const domain = found([other("d30", own + 0.02, { domain: 30 }), other("d40", own + 0.03, { domain: 40 })], "domain");
+      // Over the yardstick's 10: 3 * 0.01 beyond the largest, 0.03 up to it.
+      expect(domain?.relative).toBeCloseTo(0.006, 9);
+      expect(domain?.note).toBe("extents of 40.0, 30.0, 20.0; the finest mesh has 20.0");
+    });
+    test("one extent only: open, and said so", () => expect(found([], "domain")).toMatchObject({ note: "no runs in another extent of the domain" }));
+    test("a case without an extent has no such source", () => {
+      const plain = family.map((r) => ({ ...r, made: { code: "bench" } }));
+      expect(found([], "domain", plain)).toBeUndefined();
+    });
+    test("Courant numbers on the finest mesh: the uncertainty of the own one, order two observed", () => {
+      const value = (courant: number) => own + 0.01 * (courant ** 2 - 1);
+      const steps = [2, 4].map((c) => inTime(other(`c${c}`, value(c), { "Courant number": c })));
+      const timed = family.map(inTime);
+      const step = found(steps, "time-step", timed);
+      expect(step?.relative).toBeCloseTo(0.00125, 6);
+      expect(step?.note).toMatch(/^Courant numbers of 1\.00, 2\.00, 4\.00, on 64 × 64: order 2\.00 observed; spacing and step fall together/);
+      // Longer steps than the ladder's finest: what they differ by is added.
+      const finer = [0.25, 0.5].map((c) => inTime(other(`c${c}`, value(c), { "Courant number": c })));
+      const more = found(finer, "time-step", timed);
+      expect(more?.relative).toBeCloseTo(0.001 * (1 - 0.25 ** 2) + (0.00125 * 0.25 ** 2) / 1, 6);
+      expect(found([], "time-step", timed)).toBeUndefined();
+    });
+  });
   describe("runs of another code with several time steps on one mesh", () => {
     const stepped = (timeStepS: number, value: number, n = 64): RunEvidence => {
       const r = runOf(n, value, { id: `t${n}-${timeStepS}`, origin: "brought-in", code: "Lintel", stated: { timeStepS } });

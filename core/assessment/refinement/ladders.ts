@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { domainUncertainty } from "../../method/refinement/alongDomain.ts";
 import { judgeLadder } from "../../method/refinement/procedures.ts";
 import { spaceTimeFit } from "../../method/refinement/spaceTime.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
@@ -88,6 +89,17 @@ function alongAxis(g: Ground, l: Ladder, q: QuantitySpec): LadderQuantity {
     const value = values[k];
     return value === undefined || position === undefined ? [] : [{ spacing: position, value, error: Math.abs(valueError(run, q, g.e.setup)) || 0 }];
   });
+  if (l.axis === "domain")
+    return rungs.length < 2
+      ? base
+      : {
+          ...base,
+          relative:
+            domainUncertainty(
+              rungs.map((r) => r.value),
+              0,
+            ) / scale,
+        };
   if (rungs.length < 3) return base;
   const { three, adopted } = judgeLadder(rungs, formalOrder(g, l));
   return { ...base, kind: three.kind, ...(three.kind === "monotone" ? { order: three.order } : {}), relative: adopted.uncertainty / scale };

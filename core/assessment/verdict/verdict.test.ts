@@ -68,7 +68,7 @@ describe("what settles each open source, and where", () => {
     mesh: "meshes",
     "time-step": "runs",
     balance: "runs",
-    domain: "runs",
+    domain: "refinement",
     inputs: "question",
     reference: "yardsticks",
   };

@@ -52,6 +52,7 @@ export const backwardFacingStep: ProblemDescription<StepParameters> = {
     { key: "pressureRise", name: "pressure at the outlet over the inlet's, in dynamic pressures", symbol: "C_p", unit: "1", limit: 0.02 },
   ],
   family: { baseNx: 60, baseNy: 16, ratio: 2, count: 3, gradingX: { kind: "low-end", strength: 1.3 }, gradingY: { kind: "uniform" } },
+  domain: { parameter: "lengthSteps", counts: "nx" },
   counts: { nx: "cells behind the step", ny: "cells over the whole height" },
   graded: true,
   numerics: {},

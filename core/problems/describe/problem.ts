@@ -73,6 +73,8 @@ export interface ProblemDescription<P extends Parameters = Parameters> {
   readonly quantities: readonly QuantitySpec[];
   readonly summarised?: readonly string[];
   readonly family: FamilySpec;
+  /** the parameter that says how far the domain reaches and nothing else, and the count of cells along it: runs that differ in it ask one question */
+  readonly domain?: { readonly parameter: string & keyof P; readonly counts: "nx" | "ny" };
   /** what the two counts of a mesh mean, where they are not columns and rows */
   readonly counts?: { readonly nx: string; readonly ny: string };
   /** cells of a mesh, where they are not columns times rows */

@@ -66,6 +66,8 @@ export interface RunSettings {
     readonly schemeOrder?: 1 | 2 | undefined;
     readonly dropOrders?: number | undefined;
     readonly timeStepS?: number | undefined;
+    /** how far the domain reaches, m, where that is what a study varies */
+    readonly domainM?: number | undefined;
     readonly note?: string | undefined;
   };
   /** log on the server the record is read from while it is being written, and what its columns are */

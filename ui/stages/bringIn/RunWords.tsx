@@ -11,6 +11,7 @@ export interface Words extends FlowWords {
   readonly schemeOrder: string;
   readonly dropOrders: string;
   readonly timeStep: string;
+  readonly domain: string;
   readonly note: string;
 }
 
@@ -24,6 +25,7 @@ export const noWords = (share: number): Words => ({
   schemeOrder: "",
   dropOrders: "",
   timeStep: "",
+  domain: "",
   note: "",
   factor: String(Math.round(1 / share)),
 });
@@ -36,6 +38,7 @@ export const ownSettings = (w: Words) => ({
   ...(w.schemeOrder ? { schemeOrder: Number(w.schemeOrder) as 1 | 2 } : {}),
   ...(w.dropOrders.trim() ? { dropOrders: Number(w.dropOrders) } : {}),
   ...(w.timeStep.trim() ? { timeStepS: Number(w.timeStep) } : {}),
+  ...(w.domain.trim() ? { domainM: Number(w.domain) } : {}),
   ...(w.note.trim() ? { note: w.note.trim() } : {}),
 });
 
@@ -65,10 +68,11 @@ export function RunWords({ dimension }: { dimension: 2 | 3 }) {
       </div>
       <details className="mt-2">
         <summary className="cursor-pointer text-[12px] text-ink-2">This run was made with settings of its own</summary>
-        <div className="mt-1 grid max-w-[760px] grid-cols-4 gap-2">
+        <div className="mt-1 grid max-w-[860px] grid-cols-5 gap-2">
           <Entry name="schemeOrder" label="Order of its scheme" choices={ORDERS} />
           <Entry name="dropOrders" label="Orders residuals fell" />
           <Entry name="timeStep" label="Time step, s" />
+          <Entry name="domain" label="Extent of the domain, m" />
           <Entry name="note" label="Note" words />
         </div>
       </details>

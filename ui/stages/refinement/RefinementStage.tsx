@@ -11,6 +11,7 @@ import { Divergence } from "./Divergence";
 import { EveryQuantity } from "./EveryQuantity";
 import { Fields } from "./fields/Fields";
 import { OtherLadders } from "./OtherLadders";
+import { PlanLadder } from "./PlanLadder";
 import { Planning } from "./Planning";
 import { Procedures } from "./Procedures";
 import { Rungs } from "./Rungs";
@@ -62,6 +63,7 @@ export function RefinementStage({ view }: { view: RefinementView }) {
       <EveryQuantity view={view} />
       {view.setup.problemId !== null ? <Fields view={view} rungs={r.rungs} /> : null}
       <Curves curves={view.assessment.curves} formalOrder={view.evidence.formalOrder} />
+      <PlanLadder view={view} rungs={r.rungs} />
       <OtherLadders ladders={view.assessment.ladders} q={q} scale={scale} />
     </>
   );

@@ -5,7 +5,7 @@ import type { QuantitySpec } from "../../../records/quantity.ts";
 import type { RunEvidence } from "../../../records/run.ts";
 import type { Study } from "../../../study/study.ts";
 import type { RunBalance } from "../../results/balance.ts";
-import type { QuantityRefinement } from "../../results/refinement.ts";
+import type { LadderAssessment, QuantityRefinement } from "../../results/refinement.ts";
 import type { RunSettling } from "../../results/settling.ts";
 import type { Reason } from "../../results/verdict.ts";
 import type { Scale } from "../../stages/scale.ts";
@@ -21,6 +21,8 @@ export interface RuleInput {
   readonly refinement: QuantityRefinement;
   /** runs that differ in their time step alone */
   readonly timeSteps: Study;
+  /** ladders along other axes than the mesh */
+  readonly ladders: readonly LadderAssessment[];
   /** how far a run's value may be off for its record alone */
   readonly recordError: (run: RunEvidence) => number;
   readonly means: SensitivityMeans;
