@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { nextMove, type PilotGoal, type PilotPosition } from "./pilot.ts";
+import { nextMove, type PilotGoal, type PilotPosition, type Tuning } from "./pilot.ts";
 
 const GOAL: PilotGoal = { quantity: "drag", target: 0.005, mostCells: 20_000, longestS: 600 };
 const rung = (n: number) => ({ nx: n, ny: n, cells: n * n, seconds: (n * n) / 1000 });
@@ -10,11 +10,12 @@ const at = (change: Partial<PilotPosition> = {}): PilotPosition => ({
   mesh: { kind: "monotone", order: 2 },
   sources: [{ name: "mesh", relative: 0.01 }],
   spentS: 5,
+  tunings: [],
   ...change,
 });
 const refined = (p: PilotPosition, goal = GOAL) => {
   const m = nextMove(goal, p);
-  if (m.kind !== "refine") throw new Error(m.reason);
+  if (m.kind !== "refine") throw new Error(m.kind);
   return m;
 };
 const ended = (p: PilotPosition, goal = GOAL) => {
@@ -22,6 +23,12 @@ const ended = (p: PilotPosition, goal = GOAL) => {
   if (m.kind !== "end") throw new Error(m.why);
   return m;
 };
+const retuned = (p: PilotPosition, goal = GOAL) => {
+  const m = nextMove(goal, p);
+  if (m.kind !== "retune") throw new Error(m.kind);
+  return m;
+};
+const LENGTH: Tuning = { source: "domain", axis: "domain", label: "Length behind the step", own: 20, next: 30, cost: 1.5, cells: 1.5 };
 
 describe("the next step towards a goal", () => {
   test("coarse meshes come first, each half as fine again, until there are three", () => {
@@ -47,6 +54,31 @@ describe("the next step towards a goal", () => {
     // A hair above the target still takes a step worth its cost.
     expect(refined(at({ sources: [{ name: "mesh", relative: 0.00501 }] }))).toMatchObject({ nx: 47 });
     expect(refined(at({ mesh: { kind: "oscillating", order: 1 } })).why).toContain("with the set oscillating");
+  });
+  describe("a source that no mesh makes smaller is the largest", () => {
+    const sources = [
+      { name: "mesh", relative: 0.003 },
+      { name: "domain", relative: 0.01 },
+    ];
+    test("what makes it smaller is changed, and the finest three meshes are computed again", () => {
+      const m = retuned(at({ sources, tunings: [LENGTH] }));
+      expect(m.tuning).toBe(LENGTH);
+      expect(m.why.replaceAll("\u00a0", " ")).toBe(
+        "Domain is the largest part with 1.0 %: “Length behind the step” goes from 20.0 to 30.0, and the finest 3 meshes are computed again.",
+      );
+    });
+    test("where nothing can be changed, or all is at its end, that is the reason to stop", () => {
+      const other = { ...LENGTH, source: "iteration" };
+      for (const tunings of [[], [other]]) expect(ended(at({ sources, tunings })).reason).toContain("A finer mesh would not help");
+    });
+    test("cells and time are kept to", () => {
+      expect(ended(at({ sources, tunings: [LENGTH] }), { ...GOAL, mostCells: 1900 }).reason).toMatch(
+        /^Out of cells: the finest mesh would have 1.944,/,
+      );
+      // 5 s are spent; three meshes again at one and a half times 2.128 s.
+      expect(ended(at({ sources, tunings: [LENGTH] }), { ...GOAL, longestS: 8 }).reason).toContain("Out of time: that would take about 3.2");
+      expect(retuned(at({ sources, tunings: [LENGTH] }), { ...GOAL, longestS: 9 }).kind).toBe("retune");
+    });
   });
   test("what the other sources take of the target is left to them", () => {
     const sources = [

@@ -1,5 +1,6 @@
-import { count, duration, percent, significant } from "../formatting/number.ts";
+import { count, duration, percent, sentenceCase, significant } from "../formatting/number.ts";
 import { costExponent } from "../method/refinement/planning.ts";
+import type { PlannedAxis } from "../problems/describe/ladderPlan.ts";
 import type { State } from "../remarks/remark.ts";
 
 /** What a case is to be taken to, and what that may cost. */
@@ -37,10 +38,27 @@ export interface PilotPosition {
   /** numerical error sources that were measured, over scale, by name */
   readonly sources: readonly { readonly name: string; readonly relative: number }[];
   readonly spentS: number;
+  /** what may be changed where a source other than the mesh is the largest, by the name of the source */
+  readonly tunings: readonly Tuning[];
+}
+
+/** A setting of the case that makes an error source smaller, and what it would be next. */
+export interface Tuning {
+  readonly source: string;
+  readonly axis: PlannedAxis;
+  /** what it is called, and what it is now */
+  readonly label: string;
+  readonly own: number;
+  readonly next: number;
+  /** how many times as long a run takes then, about */
+  readonly cost: number;
+  /** how many times as many cells a mesh has then */
+  readonly cells: number;
 }
 
 export type PilotMove =
   | { readonly kind: "refine"; readonly nx: number; readonly ny: number; readonly why: string }
+  | { readonly kind: "retune"; readonly tuning: Tuning; readonly why: string }
   | { readonly kind: "end"; readonly reached: boolean; readonly reason: string };
 
 const RATIO = 1.5;
@@ -52,14 +70,17 @@ const AIM = 0.9;
 /** rungs after which a set that still does not converge is given up */
 const PATIENCE = 6;
 const LEAST_CELLS = 4;
+/** meshes that are computed again where a setting of all was changed: as many as are judged */
+export const JUDGED = 3;
 /** no solver's time goes with a higher power of the cells than this; two short runs may seem to say so */
 const STEEPEST = 2.5;
 
 const end = (reached: boolean, reason: string): PilotMove => ({ kind: "end", reached, reason });
 
 /**
- * The next step towards a goal: a finer mesh with the reason for it, or the end with its reason. Coarse meshes first, since each is a start for the
- * next; then the mesh is refined while it is what limits the quantity, by as much as the observed order asks for.
+ * The next step towards a goal: a finer mesh or a changed setting with the reason for it, or the end with its reason. Coarse meshes first, since
+ * each is a start for the next; then the mesh is refined while it is what limits the quantity, by as much as the observed order asks for; where the
+ * time step, the tolerance or the extent of the domain limits it, that is changed.
  */
 export function nextMove(goal: PilotGoal, p: PilotPosition): PilotMove {
   if (p.failure) return end(false, `The last run gave nothing to go on from: ${p.failure}`);
@@ -81,11 +102,7 @@ export function nextMove(goal: PilotGoal, p: PilotPosition): PilotMove {
 function towards(goal: PilotGoal, p: PilotPosition, total: number, said: string): PilotMove {
   const [largest] = [...p.sources].sort((a, b) => b.relative - a.relative);
   if (!largest) return end(false, `No error source of the ${goal.quantity} could be measured.`);
-  if (largest.name !== "mesh")
-    return end(
-      false,
-      `Not reached: ${said}, and ${largest.name} is the largest part of it with ${percent(largest.relative)}. A finer mesh would not help.`,
-    );
+  if (largest.name !== "mesh") return retune(goal, p, largest, said);
   const { kind, order } = p.mesh ?? { kind: "", order: 1 };
   if (kind === "diverging" && p.rungs.length >= PATIENCE)
     return end(false, `Not reached: over ${p.rungs.length} meshes the ${goal.quantity} does not converge.`);
@@ -100,6 +117,26 @@ function towards(goal: PilotGoal, p: PilotPosition, total: number, said: string)
       ? `a mesh ${significant(ratio, 3)} times as fine should do`
       : `a mesh ${significant(wanted, 2)} times as fine is needed, twice as fine is next`;
   return scaled(goal, p, ratio, `The mesh is the largest part, ${percent(largest.relative)}; ${how} ${enough}.`);
+}
+
+/** Changes what makes the largest source smaller, and computes the finest three meshes again. */
+function retune(goal: PilotGoal, p: PilotPosition, largest: PilotPosition["sources"][number], said: string): PilotMove {
+  const tuning = p.tunings.find((t) => t.source === largest.name);
+  const part = `${largest.name} is the largest part of it with ${percent(largest.relative)}`;
+  if (!tuning) return end(false, `Not reached: ${said}, and ${part}. A finer mesh would not help.`);
+  const { label, own, next } = tuning;
+  const again = p.rungs.slice(0, JUDGED);
+  const why = `${sentenceCase(part.replace(" of it", ""))}: “${label}” goes from ${significant(own, 3)} to ${significant(next, 3)}, and the finest ${again.length} meshes are computed again.`;
+  const cells = Math.round(again[0].cells * tuning.cells);
+  if (cells > goal.mostCells)
+    return end(false, `Out of cells: the finest mesh would have ${count(cells)}, ${count(goal.mostCells)} were allowed. ${why}`);
+  const seconds = tuning.cost * again.reduce((s, r) => s + r.seconds, 0);
+  if (p.spentS + seconds > goal.longestS)
+    return end(
+      false,
+      `Out of time: that would take about ${duration(seconds)} after ${duration(p.spentS)}, ${duration(goal.longestS)} were allowed. ${why}`,
+    );
+  return { kind: "retune", tuning, why };
 }
 
 /** The finest mesh refined alike in both directions. */

@@ -48,7 +48,12 @@ test("larger domains have as many more cells along them, answer the same questio
   expect(assessment.stale).toBe(false);
   // The case rests on the mesh of its own domain alone.
   expect(assessment.ladder).toEqual([runs[0].id]);
-  expect(assessment.ladders.list.map((l) => [l.axis, ...l.runs.map((r) => r.place)])).toContainEqual(["domain", "extent 40", "extent 30", "extent 20"]);
+  expect(assessment.ladders.list.map((l) => [l.axis, ...l.runs.map((r) => r.place)])).toContainEqual([
+    "domain",
+    "extent 40",
+    "extent 30",
+    "extent 20",
+  ]);
   const rule = assessment.rules.find((r) => r.quantityKey === "reattachment");
   const domain = rule?.sources.find((s) => s.key === "domain");
   // Three times the last change, and what 20 steps differ from 40.

@@ -4,7 +4,9 @@ import { findCase, updateCase } from "../repositories/cases.ts";
 import { findPilot, listPilots, type PilotRow } from "../repositories/pilots.ts";
 import { findRun, listRuns, updateRun } from "../repositories/runs.ts";
 import { createCase } from "./cases.ts";
+import { startLadder } from "./ladders.ts";
 import { advancePilot, advancePilots, PilotInput, startPilot, stopPilot } from "./pilots.ts";
+import { startFamily } from "./runs.ts";
 import { newCase, standIn, temporaryStore } from "./testStore.ts";
 
 const calls: string[] = [];
@@ -77,6 +79,40 @@ describe("a case on autopilot", () => {
     expect(calls.filter((c) => c.startsWith("put"))).toHaveLength(done.steps.length);
     const { nx } = runs[0].settings.mesh as { nx: number };
     expect((runs[1].settings.mesh as { nx: number }).nx).toBe(Math.round(nx * 1.5));
+  });
+  test("where the domain is the largest part it is made larger: the case changes, its finest meshes are computed again, and the reason is told", async () => {
+    const { id } = await createCase(opened, newCase({ problemId: "step", parameters: {} }));
+    const uniform = { kind: "uniform" as const };
+    const family = { baseNx: 20, baseNy: 8, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform };
+    const end = (runId: string, reattachment: number) =>
+      updateRun(opened.db, runId, {
+        state: "done",
+        result: { quantities: { reattachment }, profiles: [], errorNorms: [] },
+        seconds: 1,
+        finishedAt: new Date(),
+      });
+    const meshes = await startFamily(opened, id, family, false);
+    for (const [k, run] of meshes.entries()) await end(run.id, 5 + 0.01 / 4 ** k);
+    const wider = await startLadder(opened, id, { axis: "domain", runId: meshes[2].id, values: [30] }, false);
+    await end(wider[0].id, 5.2);
+    const p = await startPilot(opened, id, asked({ quantityKey: "reattachment", target: "2 %" }));
+    expect(p.steps.map((s) => s.label)).toEqual(["30 × 8", "60 × 16", "120 × 32"]);
+    expect(new Set(p.steps.map((s) => s.why))).toEqual(new Set([expect.stringMatching(/^Domain is the largest part .*goes from 20\.0 to 30\.0/)]));
+    const changed = (await findCase(opened.db, id))?.setup;
+    expect(changed?.parameters.lengthSteps).toBe(30);
+    expect(changed?.typed ?? {}).not.toHaveProperty("lengthSteps");
+    // All three are waited for; the question did not change under way.
+    await end(p.steps[2].runId, 5.2);
+    await advancePilot(opened, p.id);
+    expect((await now(p)).steps).toHaveLength(3);
+    for (const s of p.steps) await end(s.runId, 5.2);
+    await advancePilot(opened, p.id);
+    const after = await now(p);
+    // What the old domain differs from this one is told three times over, and the next larger one is tried.
+    expect(after.steps.length).toBe(6);
+    expect(after.steps[5]).toMatchObject({ label: "180 × 32", why: expect.stringContaining("goes from 30.0 to 45.0") });
+    await stopPilot(opened, p.id);
+    expect(calls.filter((c) => c.startsWith("stop"))).toHaveLength(3);
   });
   test("a target too small for the cells ends with what the next mesh would have had", async () => {
     const done = await fly(4, await startPilot(opened, caseId, asked({ target: "0.001 %", mostCells: 200 })));

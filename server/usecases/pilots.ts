@@ -3,13 +3,15 @@ import { sourceOf } from "../../core/assessment/budget/registry.ts";
 import type { ThreeMesh } from "../../core/method/refinement/threeMesh.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
+import { axisPlans, nextOn, type PlannedAxis, settingsAt } from "../../core/problems/describe/ladderPlan.ts";
 import { familyMesh } from "../../core/problems/describe/problem.ts";
 import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
 import { FINISHED } from "../../core/records/run.ts";
-import { nextMove, type PilotMove, type PilotPosition, type PilotRung } from "../../core/study/pilot.ts";
+import type { SourceKey } from "../../core/records/settlement.ts";
+import { JUDGED, nextMove, type PilotMove, type PilotPosition, type PilotRung, type Tuning } from "../../core/study/pilot.ts";
 import { inOne, type Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
-import { type CaseRow, findCase, listQuantities } from "../repositories/cases.ts";
+import { type CaseRow, findCase, listQuantities, updateCase } from "../repositories/cases.ts";
 import { decidePilot, findPilot, insertPilot, listPilots, type PilotRow, pilotsUnderWay } from "../repositories/pilots.ts";
 import { findRun, type RunRow } from "../repositories/runs.ts";
 import type { CaseBook } from "./caseBook.ts";
@@ -62,31 +64,41 @@ export async function stopPilot(opened: Store, id: string): Promise<void> {
     if (p.state !== "under way") return;
     // It may take a step at this moment: then it is asked again.
     if (!(await decidePilot(opened.db, p, { state: "stopped", reason: "Stopped by hand.", endedAt: new Date() }))) continue;
-    const last = p.steps.at(-1);
-    if (last) await stopRun(last.runId);
+    for (const run of await runsOf(opened, lastOf(p))) if (WAITED_FOR.includes(run.state)) await stopRun(run.id);
     return;
   }
 }
 
 const WAITED_FOR = ["waiting", "running", "paused"];
 
+/** The steps that were taken last, at once: those of one reason at the end. */
+function lastOf({ steps }: PilotRow): PilotRow["steps"] {
+  let from = steps.length;
+  while (from > 0 && steps[from - 1].why === steps[steps.length - 1].why) from--;
+  return steps.slice(from);
+}
+
+async function runsOf(opened: Store, steps: PilotRow["steps"]): Promise<RunRow[]> {
+  return (await Promise.all(steps.map((s) => findRun(opened.db, s.runId)))).flatMap((r) => r ?? []);
+}
+
 /** Takes the next step of an autopilot whose last run has ended; does nothing while it has not. */
 export async function advancePilot(opened: Store, id: string): Promise<void> {
   const p = await findPilot(opened.db, id);
   if (p?.state !== "under way") return;
-  const last = p.steps.at(-1);
-  const run = last && (await findRun(opened.db, last.runId));
-  if (run && !run.deletedAt && WAITED_FOR.includes(run.state)) return;
+  const last = await runsOf(opened, lastOf(p));
+  if (last.some((run) => !run.deletedAt && WAITED_FOR.includes(run.state))) return;
   const row = await findCase(opened.db, p.caseId);
   if (!row || row.deletedAt) return finish(opened, p, { kind: "end", reached: false, reason: "The case was deleted." });
   if (setupHashOf(row) !== p.setupHash)
     return finish(opened, p, { kind: "end", reached: false, reason: "The question was changed on the way: the runs so far answer another one." });
   const book = await openCase(opened, p.caseId);
-  const position = positionOf(p, book, run);
+  const position = positionOf(p, book, last);
   const quantity = book.evidence.quantities.find((q) => q.key === p.quantityKey);
   if (!quantity) return finish(opened, p, { kind: "end", reached: false, reason: "The quantity was taken off the case." });
   const move = nextMove({ quantity: quantity.name, target: p.target, mostCells: p.mostCells, longestS: p.longestS }, position);
   if (move.kind === "end") return finish(opened, p, move);
+  if (move.kind === "retune") return retune(opened, p, row, book, move);
   await take(opened, p, row, book, move);
 }
 
@@ -104,16 +116,52 @@ async function take(opened: Store, p: PilotRow, row: CaseRow, book: CaseBook, mo
   const steady = benchProblem(row.setup.problemId ?? "").physicsWords.time === "steady";
   const startFrom = finest && steady ? await startPoint(opened, finest.id, finest.id).catch(() => undefined) : undefined;
   const planned = await planRun(row, mesh, startFrom ? { startFrom } : {});
-  const runs = await inOne(opened, async (tx) => {
-    const made = await insertPlanned(tx, [planned]);
-    const steps = [...p.steps, { runId: made[0].id, label: made[0].label, why: move.why }];
-    if (!(await decidePilot(tx.db, p, { steps }))) throw new Overtaken();
-    return made;
-  }).catch((error) => {
+  await queue(
+    await unlessOvertaken(opened, async (tx) => {
+      const made = await insertPlanned(tx, [planned]);
+      const steps = [...p.steps, { runId: made[0].id, label: made[0].label, why: move.why }];
+      if (!(await decidePilot(tx.db, p, { steps }))) throw new Overtaken();
+      return made;
+    }),
+  );
+}
+
+/** Changes a setting of the case and queues its finest meshes anew, all of it or nothing. Steady runs go on from their own results. */
+async function retune(opened: Store, p: PilotRow, row: CaseRow, book: CaseBook, move: Extract<PilotMove, { kind: "retune" }>): Promise<void> {
+  const { axis, next } = move.tuning;
+  const again = rungRuns(book).slice(0, JUDGED).reverse();
+  const wanted = again.map((r) => ({ run: r, ...settingsAt(row.setup, axis, next, r.settings.mesh as MeshSpec) }));
+  const [{ parameters, numerics }] = wanted;
+  const setup = {
+    ...row.setup,
+    parameters: { ...row.setup.parameters, ...parameters },
+    numerics: { ...row.setup.numerics, ...numerics },
+    // What was typed no longer stands.
+    typed: Object.fromEntries(Object.entries(row.setup.typed ?? {}).filter(([key]) => !(key in { ...parameters, ...numerics }))),
+  };
+  const changed = { ...row, setup };
+  const planned = await Promise.all(
+    wanted.map(async ({ run, mesh }) => {
+      const startFrom = axis === "tolerance" ? await startPoint(opened, run.id, run.id).catch(() => undefined) : undefined;
+      return planRun(changed, mesh, startFrom ? { startFrom } : {});
+    }),
+  );
+  await queue(
+    await unlessOvertaken(opened, async (tx) => {
+      await updateCase(tx.db, row.id, { setup });
+      const made = await insertPlanned(tx, planned);
+      const steps = [...p.steps, ...made.map((r) => ({ runId: r.id, label: r.label, why: move.why }))];
+      if (!(await decidePilot(tx.db, p, { steps, setupHash: setupHashOf(changed) }))) throw new Overtaken();
+      return made;
+    }),
+  );
+}
+
+async function unlessOvertaken(opened: Store, work: (tx: Store) => Promise<RunRow[]>): Promise<RunRow[]> {
+  return inOne(opened, work).catch((error) => {
     if (error instanceof Overtaken) return [];
     throw error;
   });
-  await queue(runs);
 }
 
 /** Somebody else took the step first: nothing of this one is kept. */
@@ -123,7 +171,7 @@ class Overtaken extends Error {}
 const rungRuns = ({ runs, assessment }: CaseBook): RunRow[] =>
   assessment.stale ? [] : assessment.ladder.flatMap((id) => runs.find((r) => r.id === id && r.origin === "bench") ?? []);
 
-function positionOf(p: PilotRow, book: CaseBook, last: RunRow | undefined): PilotPosition {
+function positionOf(p: PilotRow, book: CaseBook, last: readonly RunRow[]): PilotPosition {
   const { assessment: a, evidence: e } = book;
   const { problemId } = book.row.setup;
   const { family } = benchProblem(problemId ?? "");
@@ -134,12 +182,13 @@ function positionOf(p: PilotRow, book: CaseBook, last: RunRow | undefined): Pilo
   const [refined] = a.refinement.flatMap((r) => (r.key === p.quantityKey && r.result ? [r.result] : []));
   const budget = a.rules.find((r) => r.quantityKey === p.quantityKey);
   const settling = a.settling[0];
+  const lost = last.find((r) => r.deletedAt || !FINISHED.includes(r.state));
   const own = new Set(p.steps.map((s) => s.runId));
   const spent = book.runs.filter((r) => own.has(r.id)).reduce((s, r) => s + (r.seconds ?? 0), 0);
   return {
     rungs,
     start: { nx: Math.max(4, Math.round(family.baseNx / 2)), ny: Math.max(4, Math.round(family.baseNy / 2)) },
-    failure: last && (last.deletedAt || !FINISHED.includes(last.state)) ? (last.failure ?? "it was taken away.") : undefined,
+    failure: lost && (lost.failure ?? "it was taken away."),
     settled: rungs.length ? (settling?.state ?? "none") : "none",
     unsettled: settling?.remarks.find((r) => r.severity === "stop")?.sentence.replace(/\.$/, ""),
     mesh: refined && meshOf(refined, e.formalOrder),
@@ -147,7 +196,23 @@ function positionOf(p: PilotRow, book: CaseBook, last: RunRow | undefined): Pilo
       s.relative !== undefined && sourceOf(s.key).group === "numerical" ? [{ name: s.name, relative: s.relative }] : [],
     ),
     spentS: spent,
+    tunings: tuningsOf(book),
   };
+}
+
+/** which source of the rule each axis makes smaller, and what a run costs then */
+const SOURCE_OF: Readonly<Record<PlannedAxis, SourceKey>> = { tolerance: "iteration", "time-step": "time-step", domain: "domain" };
+const COST_OF: Readonly<Record<PlannedAxis, number>> = { tolerance: 0.5, "time-step": 2, domain: 1.5 };
+
+function tuningsOf({ row }: CaseBook): Tuning[] {
+  return axisPlans(row.setup).flatMap((plan) => {
+    const next = nextOn(plan);
+    if (next === undefined) return [];
+    const { axis, own } = plan;
+    const label = axis === "time-step" ? "Courant number" : plan.label;
+    const cells = axis === "domain" ? next / own : 1;
+    return [{ source: sourceOf(SOURCE_OF[axis]).name, axis, label, own, next, cost: COST_OF[axis], cells }];
+  });
 }
 
 /** Class and order in use; a set without an observed order is counted on the least there can be. */

@@ -40,6 +40,15 @@ export function axisPlans({ problemId, parameters, numerics }: Planned): AxisPla
   return plans;
 }
 
+const TIGHTER = 2;
+const WIDER = 1.5;
+
+/** What would make an axis leave less: half the time step, a domain half as large again, two more orders. @returns undefined at its end */
+export function nextOn({ axis, own, max, min }: AxisPlan): number | undefined {
+  const next = axis === "time-step" ? own / 2 : axis === "domain" ? WIDER * own : own + TIGHTER;
+  return next > max || next < min ? undefined : next;
+}
+
 /** What a run at one place of an axis has of its own: a larger domain has as many more cells along it, so that they stay as large as they are. */
 export function settingsAt(
   setup: Planned,
