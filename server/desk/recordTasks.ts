@@ -1,4 +1,5 @@
 import { abscissaOf, averagesOf } from "../../core/assessment/settling/averages.ts";
+import { shorterMeans } from "../../core/method/averaging/averagingLength.ts";
 import { histogram, runningMean } from "../../core/method/averaging/record.ts";
 import { phaseAverages, welchSpectrum } from "../../core/method/averaging/spectrum.ts";
 import { type CaseSetup, setupOf } from "../../core/problems/describe/caseSetup.ts";
@@ -36,7 +37,7 @@ export interface PictureInput {
 
 const MOST_LINES = 500;
 
-/** What the pages draw of one averaged record: running mean, spread of its values, spectrum, one period. */
+/** What the pages draw of one averaged record: running mean, means over shorter parts, spread of its values, spectrum, one period. */
 export async function recordPictures({ record, key, judging, setup }: PictureInput) {
   const history = await readWorked(record);
   const values = history.quantities[key];
@@ -53,6 +54,7 @@ export async function recordPictures({ record, key, judging, setup }: PictureInp
   return {
     average,
     running: runningMean(abscissaOf(history), values, average.cut),
+    lengths: shorterMeans(abscissaOf(history), values, average),
     histogram: histogram(kept),
     spectrum: lines.map((k) => ({ frequency: frequency[k], density: density[k] })),
     phase: average.peak ? phaseAverages(kept, average.step, average.peak.frequency) : [],

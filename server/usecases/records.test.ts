@@ -176,6 +176,7 @@ describe("reading a record", () => {
     expect(p.average.peak?.frequency).toBeCloseTo(0.4, 2);
     expect(p.spectrum.reduce((top, l) => (l.density > top.density ? l : top)).frequency).toBeCloseTo(0.4, 0);
     expect(p.spectrum.every((l) => l.frequency > 0)).toBe(true);
+    expect(p.lengths.at(-1)?.mean).toBeCloseTo(p.average.mean, 12);
     expect(p.phase).toHaveLength(24);
     expect(p.histogram.reduce((n, b) => n + b.count, 0)).toBe(p.average.samples);
     expect(await recordPictures(opened, run.id, "q1")).toBe(p);

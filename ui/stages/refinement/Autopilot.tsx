@@ -49,6 +49,7 @@ export function Autopilot({ caseId, q, names }: { caseId: string; q: QuantitySpe
       ) : (
         <p className="mt-1 text-[12.5px] text-ink-2">
           Coarse meshes first, each from the last one's result, then finer ones until the uncertainty is reached or the cells or the time are used up.
+          Where the tolerance, the time step or the domain limits it, the case is given another, and the reason is told.
           <button type="button" className="btn quiet ml-3" onClick={() => setOpen(true)}>
             Take {q.name} to an uncertainty
           </button>

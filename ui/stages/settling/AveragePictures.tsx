@@ -4,19 +4,23 @@ import type { ReactElement } from "react";
 import { Bar, BarChart, CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import type { RunSettling } from "@/core/assessment/results/settling";
 import { INK } from "@/core/drawing/palette";
-import { percent, powerOfTen, quantityText, significant, unitText } from "@/core/formatting/number";
+import { percent, powerOfTen, quantityText, significant, unitText, withUncertainty } from "@/core/formatting/number";
 import { scaleText } from "@/core/formatting/scale";
+import type { ShorterMean } from "@/core/method/averaging/averagingLength";
 import type { AveragedRecord } from "@/core/method/averaging/record";
 import type { QuantitySpec } from "@/core/records/quantity";
 import { linearAxis } from "../../charts/linearAxis";
 import { AXIS, TIP } from "../../charts/looks";
 import { decades, logTicks } from "../../charts/ticks";
+import { CsvButton } from "../../tables/CsvButton";
+import { DataTable } from "../../tables/DataTable";
 import type { SettlingView } from "../../view";
 
 /** What is drawn of an averaged record. */
 export interface Pictures {
   readonly average: AveragedRecord;
   readonly running: readonly { at: number; mean: number }[];
+  readonly lengths: readonly ShorterMean[];
   readonly histogram: readonly { from: number; to: number; count: number }[];
   readonly spectrum: readonly { frequency: number; density: number }[];
   readonly phase: readonly { phase: number; mean: number; deviation: number }[];
@@ -51,6 +55,7 @@ export function AveragePictures({ found, q, over, view }: { found: Pictures; q: 
         <Spectrum {...shared} />
         {found.phase.length ? <PhaseAverage {...shared} /> : null}
       </div>
+      <Lengths {...shared} />
       <p className="mt-1 text-[12px] text-ink-2">
         {frequencySentence(found.average, over, view)} {samplingSentence(found.average, over)}
       </p>
@@ -88,6 +93,32 @@ function RunningMean({ found: { running, average: a }, name, unit, over }: Pictu
         <Line dataKey="mean" name="mean" stroke={INK.blue} dot={false} strokeWidth={1.6} isAnimationActive={false} />
       </LineChart>
     </Picture>
+  );
+}
+
+/** The mean along the averaging length: what a shorter record would have given. */
+function Lengths({ found: { lengths }, name, unit, over }: PictureProps) {
+  return (
+    <section aria-label={`Mean of ${name} against averaging length`}>
+      <div className="mt-3 flex items-baseline justify-between">
+        <h3>Mean against averaging length</h3>
+        <CsvButton
+          name="averaging-length"
+          header={[`length, ${over}`, `mean${unit}`, `uncertainty 95 %${unit}`]}
+          rows={lengths.map((m) => [m.length, m.mean, m.expanded])}
+        />
+      </div>
+      <DataTable
+        className="tight"
+        rows={lengths}
+        rowKey={(m) => String(m.share)}
+        columns={[
+          { header: "Averaged over the first", cell: (m) => quantityText(m.length, over, 4) },
+          { header: `Mean${unit}`, cell: (m) => withUncertainty(m.mean, m.expanded) },
+          { header: "± 95 %", cell: (m) => significant(m.expanded, 2) },
+        ]}
+      />
+    </section>
   );
 }
 
