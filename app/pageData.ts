@@ -156,6 +156,7 @@ export function places(current?: { id: string; title: string }): Place[] {
   return [
     ...(current ? STAGES.map((s) => ({ title: s[0].toUpperCase() + s.slice(1), hint: current.title, href: `/cases/${current.id}/${s}` })) : []),
     { title: "Board of cases", hint: "page", href: "/" },
+    { title: "Quantities over all cases", hint: "page", href: "/quantities" },
     { title: "New case", hint: "page", href: "/new" },
     { title: "Bench", hint: "page", href: "/bench" },
     { title: "Findings", hint: "page", href: "/findings" },

@@ -315,7 +315,16 @@ test("every page keeps to its content policy, and nothing else runs in it", asyn
     if (m.type() === "error") broken.push(`${page.url()}: ${m.text()}`);
   });
   page.on("pageerror", (e) => broken.push(`${page.url()}: ${e.message}`));
-  const urls = ["/", "/new", "/bench", "/findings", "/method", ...STAGES.map((s) => `/cases/${strip}/${s}`), `/cases/${strip}/reports/1`];
+  const urls = [
+    "/",
+    "/new",
+    "/bench",
+    "/quantities",
+    "/findings",
+    "/method",
+    ...STAGES.map((s) => `/cases/${strip}/${s}`),
+    `/cases/${strip}/reports/1`,
+  ];
   for (const url of urls) {
     const answer = await page.goto(url);
     expect(answer?.headers()["content-security-policy"]).toMatch(/script-src 'self' 'nonce-[\w+/=]{24}' 'wasm-unsafe-eval';/);

@@ -1,5 +1,5 @@
 import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
-import type { BoardRow } from "../../core/assessment/results/boardRow.ts";
+import type { KeptRow } from "../../core/assessment/results/boardRow.ts";
 import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
@@ -200,7 +200,7 @@ export const boardRow = pgTable("board_row", {
     .primaryKey()
     .references(() => caseTable.id),
   stamp: text("stamp").notNull(),
-  row: jsonb("row").$type<BoardRow>().notNull(),
+  row: jsonb("row").$type<KeptRow>().notNull(),
 });
 
 /** A case on autopilot: a quantity to be taken to an uncertainty, the steps taken so far, and how it ended. */

@@ -1,6 +1,6 @@
 import { caseNames } from "../repositories/boardRows.ts";
 import { markYardstick } from "../repositories/cases.ts";
-import { boardView } from "../usecases/board.ts";
+import { acrossCases, boardView } from "../usecases/board.ts";
 import {
   AnswerInput,
   answerRemark,
@@ -52,6 +52,22 @@ const BoardShape = z.object({
   stamp: z.string(),
 });
 
+type Titled = z.input<typeof Named>;
+
+const AcrossShape = z.looseObject({
+  caseId: z.string(),
+  title: z.string(),
+  key: z.string(),
+  name: z.string(),
+  unit: z.string(),
+  value: z.number().optional(),
+  numerical: z.number(),
+  open: z.array(z.string()),
+  largest: z.string().optional(),
+  limit: z.number(),
+  state: z.string(),
+});
+
 /** Cases and their set-ups. */
 const cases: readonly Operation[] = [
   operation({
@@ -60,6 +76,13 @@ const cases: readonly Operation[] = [
     says: "What is known of every case: states, error sources, findings; and which cases are still being worked out.",
     output: BoardShape,
     run: async ({ opened }) => (await boardView(opened, 0)) as unknown as z.input<typeof BoardShape>,
+  }),
+  operation({
+    method: "get",
+    path: "/quantities",
+    says: "Every quantity of every case with its numerical uncertainty and its error sources, so that one quantity is seen over all cases.",
+    output: z.object({ lines: z.array(AcrossShape), waiting: z.array(Named) }),
+    run: async ({ opened }) => (await acrossCases(opened, 0)) as unknown as { lines: z.input<typeof AcrossShape>[]; waiting: Titled[] },
   }),
   operation({
     method: "get",

@@ -1,5 +1,5 @@
 import { asc, inArray, isNull, sql } from "drizzle-orm";
-import type { BoardRow } from "../../core/assessment/results/boardRow.ts";
+import type { KeptRow } from "../../core/assessment/results/boardRow.ts";
 import { boardRow, caseTable } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
@@ -43,7 +43,7 @@ export const caseNames = (db: Db): Promise<{ id: string; title: string }[]> =>
   db.select({ id: caseTable.id, title: caseTable.title }).from(caseTable).where(isNull(caseTable.deletedAt)).orderBy(asc(caseTable.createdAt));
 
 /** What was kept of the board of some cases. */
-export async function keptBoardRows(db: Db, ids: readonly string[]): Promise<{ caseId: string; stamp: string; row: BoardRow }[]> {
+export async function keptBoardRows(db: Db, ids: readonly string[]): Promise<{ caseId: string; stamp: string; row: KeptRow }[]> {
   return ids.length
     ? db
         .select()
@@ -52,6 +52,6 @@ export async function keptBoardRows(db: Db, ids: readonly string[]): Promise<{ c
     : [];
 }
 
-export async function keepBoardRow(db: Db, caseId: string, stamp: string, row: BoardRow): Promise<void> {
+export async function keepBoardRow(db: Db, caseId: string, stamp: string, row: KeptRow): Promise<void> {
   await db.insert(boardRow).values({ caseId, stamp, row }).onConflictDoUpdate({ target: boardRow.caseId, set: { stamp, row } });
 }

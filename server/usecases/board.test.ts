@@ -6,7 +6,7 @@ import { deskHere, setUpDesk } from "../desk/desk.ts";
 import { caseNames, caseStamp, caseStamps } from "../repositories/boardRows.ts";
 import { listQuantities, markYardstick, setLimit, updateCase } from "../repositories/cases.ts";
 import { findHistory, saveHistory, updateRun, writeSetting } from "../repositories/runs.ts";
-import { boardView } from "./board.ts";
+import { acrossCases, boardView } from "./board.ts";
 import { createCase, createYardstick, deleteCase } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import { createFinding, deleteFinding } from "./findings.ts";
@@ -49,6 +49,18 @@ async function assessedIn(work: () => Promise<unknown>): Promise<number> {
 }
 
 const rowOf = async (id: string) => (await boardView(opened, 20_000)).rows.find((r) => r.id === id);
+
+test("every quantity of every case stands among the others, and the board is none the heavier", async () => {
+  const [one, two] = [await withRun("across one"), await withRun("across two")];
+  const { lines, waiting } = await acrossCases(opened, 20_000);
+  expect(waiting).toEqual([]);
+  const found = lines.filter((l) => [one.id, two.id].includes(l.caseId));
+  expect(found.map((l) => [l.title, l.key, l.value])).toEqual([
+    ["across one", one.key, expect.closeTo(1010, 6)],
+    ["across two", two.key, expect.closeTo(1010, 6)],
+  ]);
+  expect(await rowOf(one.id)).not.toHaveProperty("quantities");
+});
 
 test("the stamp of a case changes with whatever is stored of it, and with nothing else", async () => {
   const { id, run, key } = await withRun("stamped");

@@ -1,4 +1,5 @@
-import type { BoardRow } from "../../core/assessment/results/boardRow.ts";
+import { quantityLines } from "../../core/assessment/quantityLines.ts";
+import type { BoardRow, KeptRow, QuantityLine } from "../../core/assessment/results/boardRow.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { caseNames, caseStamps, keepBoardRow, keptBoardRows } from "../repositories/boardRows.ts";
@@ -19,7 +20,7 @@ export interface BoardView {
   readonly stamp: string;
 }
 
-type Found = { readonly row: BoardRow } | { readonly sentence: string };
+type Found = { readonly row: KeptRow } | { readonly sentence: string };
 
 interface Known {
   readonly stamp: string;
@@ -70,10 +71,10 @@ class Worker {
     if ("sentence" in found) {
       if (this.known.get(id)?.stamp !== stamp) console.error(`Case ${id} cannot be shown on the board:`, found.error);
       this.known.set(id, { stamp, found: { sentence: found.sentence }, unsoundAt: Date.now() });
-    } else if (found.damaged.length) this.known.set(id, { stamp, found: { row: boardRow(found) }, unsoundAt: Date.now() });
+    } else if (found.damaged.length) this.known.set(id, { stamp, found: { row: keptRow(found) }, unsoundAt: Date.now() });
     else {
-      this.known.set(id, { stamp, found: { row: boardRow(found) } });
-      await keepBoardRow(this.store.db, id, stamp, boardRow(found));
+      this.known.set(id, { stamp, found: { row: keptRow(found) } });
+      await keepBoardRow(this.store.db, id, stamp, keptRow(found));
     }
   }
 
@@ -95,7 +96,7 @@ function workerOf(store: Store): Worker {
   return found;
 }
 
-const boardRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): BoardRow => ({
+const keptRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): KeptRow => ({
   id: row.id,
   title: row.title,
   kind: row.kind,
@@ -105,25 +106,46 @@ const boardRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): B
   verdicts: assessment.verdicts.map((v) => v.state),
   openFindings: findings.filter((f) => !f.curedBy).length,
   damaged: damaged.length > 0,
+  quantities: quantityLines(evidence, assessment),
 });
 
-/** What the board shows: rows that were kept where nothing of their case has changed; the others are worked out, and a page waits a moment for them. */
-export async function boardView(store: Store, waitMs = WAIT_MS): Promise<BoardView> {
-  const worker = workerOf(store);
-  const before = await look(store, worker);
-  if (!before.missing.length) return before.view;
-  const done = worker.ask(before.missing);
-  await Promise.race([done, new Promise((resolve) => setTimeout(resolve, waitMs).unref())]);
-  return (await look(store, worker)).view;
+/** A quantity of a case among all others. */
+export interface AcrossLine extends QuantityLine {
+  readonly caseId: string;
+  readonly title: string;
 }
 
-async function look(store: Store, worker: Worker): Promise<{ view: BoardView; missing: [string, string][] }> {
+/** Every quantity of every case that is worked out, in the order the cases were made. */
+export async function acrossCases(store: Store, waitMs = WAIT_MS): Promise<{ lines: AcrossLine[]; waiting: readonly Named[] }> {
+  const { kept, view } = await current(store, waitMs);
+  return { lines: kept.flatMap(({ id, title, quantities }) => quantities.map((q) => ({ ...q, caseId: id, title }))), waiting: view.waiting };
+}
+
+/** What the board shows: rows that were kept where nothing of their case has changed; the others are worked out, and a page waits a moment for them. */
+export const boardView = async (store: Store, waitMs = WAIT_MS): Promise<BoardView> => (await current(store, waitMs)).view;
+
+async function current(store: Store, waitMs: number): Promise<Looked> {
+  const worker = workerOf(store);
+  const before = await look(store, worker);
+  if (!before.missing.length) return before;
+  const done = worker.ask(before.missing);
+  await Promise.race([done, new Promise((resolve) => setTimeout(resolve, waitMs).unref())]);
+  return look(store, worker);
+}
+
+interface Looked {
+  readonly view: BoardView;
+  readonly kept: readonly KeptRow[];
+  readonly missing: readonly [string, string][];
+}
+
+async function look(store: Store, worker: Worker): Promise<Looked> {
   // Stamps first: what changes meanwhile is newer than its stamp, and is looked at again.
   const common = await commonStamp(store);
   const stamps = new Map([...(await caseStamps(store.db))].map(([id, own]) => [id, `${common} ${own}`]));
   const names = await caseNames(store.db);
   await worker.fetch(stamps);
-  const rows: BoardRow[] = [];
+  const kept: KeptRow[] = [];
   const waiting: Named[] = [];
   const broken: (Named & { sentence: string })[] = [];
   const missing: [string, string][] = [];
@@ -134,7 +156,8 @@ async function look(store: Store, worker: Worker): Promise<{ view: BoardView; mi
     if (!current || Date.now() - (current.unsoundAt ?? Number.POSITIVE_INFINITY) > AGAIN_MS) missing.push([id, stamp]);
     if (!current) waiting.push({ id, title });
     else if ("sentence" in current.found) broken.push({ id, title, sentence: current.found.sentence });
-    else rows.push(current.found.row);
+    else kept.push(current.found.row);
   }
-  return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), rows.length]).slice(0, 16) }, missing };
+  const rows = kept.map(({ quantities: _, ...row }) => row);
+  return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), rows.length]).slice(0, 16) }, kept, missing };
 }

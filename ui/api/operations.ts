@@ -47,6 +47,31 @@ export interface Operations {
     };
   };
   /**
+   * Every quantity of every case with its numerical uncertainty and its error sources, so that one quantity is seen over all cases.
+   */
+  "GET /quantities": {
+    output: {
+      lines: {
+        caseId: string;
+        title: string;
+        key: string;
+        name: string;
+        unit: string;
+        value?: number;
+        numerical: number;
+        open: string[];
+        largest?: string;
+        limit: number;
+        state: string;
+        [k: string]: unknown;
+      }[];
+      waiting: {
+        id: string;
+        title: string;
+      }[];
+    };
+  };
+  /**
    * Names of all cases, in the order they were made.
    */
   "GET /cases": {

@@ -1,12 +1,12 @@
+import type { SmallRule } from "@/core/assessment/results/boardRow";
 import { BOARD_DECADES, ruleX } from "@/core/drawing/ruleDrawing";
 import { powerOfTen } from "@/core/formatting/number";
-import type { ErrorBudget } from "@/core/method/budget/errorBudget";
 
 const W = 312;
 const COLORS = { numerical: "#27506B", input: "#A87A1F", machine: "#4F5A5E" } as const;
 
 /** The rule of a quantity, small, as a row's summary. */
-export function MiniRule({ rule }: { rule: ErrorBudget | undefined }) {
+export function MiniRule({ rule }: { rule: SmallRule | undefined }) {
   const at = (v: number) => ruleX(v, BOARD_DECADES, 6, W - 6);
   const ticks = Array.from({ length: 7 }, (_, k) => k - 6);
   return (

@@ -1,6 +1,27 @@
-import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
+import type { ErrorBudget, ErrorSource } from "../../method/budget/errorBudget.ts";
 import type { State } from "../../remarks/remark.ts";
 import type { CaseAssessment } from "./case.ts";
+
+/** What a small rule shows of an error budget. */
+export interface SmallRule extends Pick<ErrorBudget, "difference" | "band"> {
+  readonly sources: readonly Pick<ErrorSource, "key" | "name" | "group" | "relative" | "settled">[];
+}
+
+/** One quantity of one case, as it stands among others on one scale. */
+export interface QuantityLine {
+  readonly key: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly value?: number;
+  /** numerical uncertainty at 95 % over its scale, of the sources that are known */
+  readonly numerical: number;
+  /** sources that nobody measured or settled */
+  readonly open: readonly string[];
+  readonly largest?: string;
+  readonly limit: number;
+  readonly state: State;
+  readonly rule: SmallRule;
+}
 
 /** A case as the board of all cases shows it: its states, its small rule, its findings. */
 export interface BoardRow {
@@ -15,4 +36,9 @@ export interface BoardRow {
   readonly openFindings: number;
   /** something stored of it cannot be read */
   readonly damaged: boolean;
+}
+
+/** What is kept of a case: its row of the board, and all its quantities, which the board does not show. */
+export interface KeptRow extends BoardRow {
+  readonly quantities: readonly QuantityLine[];
 }

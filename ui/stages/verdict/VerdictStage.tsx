@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import Link from "next/link";
 import { drawRule } from "@/core/drawing/ruleDrawing";
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
@@ -15,7 +16,11 @@ export function VerdictStage({ view }: { view: VerdictView }) {
   const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
   return (
     <>
-      <StageHeader title="Verdict" question="Which error dominates, what may be claimed, what is still in doubt?" />
+      <StageHeader title="Verdict" question="Which error dominates, what may be claimed, what is still in doubt?">
+        <Link className="btn quiet" href={`/quantities?case=${view.id}`}>
+          All quantities on one scale
+        </Link>
+      </StageHeader>
       {rule ? (
         <>
           <Drawing svg={drawRule(rule, 780)} name={`rule of ${rule.quantityKey}`} />
