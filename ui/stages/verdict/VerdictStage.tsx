@@ -1,7 +1,6 @@
 "use client";
 
 import Link from "next/link";
-import Link from "next/link";
 import { drawRule } from "@/core/drawing/ruleDrawing";
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
