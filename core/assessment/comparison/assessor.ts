@@ -1,7 +1,9 @@
 import { z } from "zod";
 import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import { type FieldOrders, fieldOrders } from "../../method/comparison/comparison.ts";
-import type { QuantityComparison } from "../results/comparison.ts";
+import type { RunEvidence } from "../../records/run.ts";
+import { laddersOf } from "../../study/ladders.ts";
+import type { MethodOrders, QuantityComparison } from "../results/comparison.ts";
 import type { Assessor, Ground } from "../stages/assessor.ts";
 import { number, State } from "../stages/shapes.ts";
 import { compareAll, compareProfiles } from "./comparing.ts";
@@ -33,7 +35,7 @@ export const comparisonAssessor: Assessor = {
     const { e, ladder } = g;
     const values = Object.fromEntries(e.quantities.map((q, k) => [q.key, compareAll(e, q, ladder[0], rules[k])]));
     return {
-      comparison: { values, ...compareProfiles(e, ladder[0]), orders: ordersOf(g) },
+      comparison: { values, ...compareProfiles(e, ladder[0]), orders: ordersOf(g), methods: methodsOf(g) },
       rules: rules.map((r) => withDifference(r, values[r.quantityKey])),
     };
   },
@@ -41,6 +43,7 @@ export const comparisonAssessor: Assessor = {
     comparison: z.looseObject({
       values: z.record(z.string(), z.array(Comparison)),
       profiles: z.array(z.looseObject({ profileKey: z.string(), yardstick: z.string(), name: z.string(), l1: number, l2: number, linf: number })),
+      methods: z.array(z.looseObject({ method: z.string(), formalOrder: number })),
       refused: z.array(z.looseObject({ yardstick: z.string(), name: z.string(), sentence: z.string() })),
     }),
   },
@@ -58,9 +61,35 @@ function withDifference(rule: ErrorBudget, comparisons: readonly QuantityCompari
   };
 }
 
-function ordersOf({ e, ladder }: Ground): FieldOrders | undefined {
-  const rows = ladder.flatMap((r) =>
-    r.mesh && r.result?.errorNorms[0] ? [{ label: r.label, spacing: r.mesh.spacing, norms: r.result.errorNorms[0] }] : [],
-  );
-  return rows.length ? fieldOrders(rows, e.formalOrder) : undefined;
+const ordersOf = ({ e, ladder }: Ground): FieldOrders | undefined => fieldsOf(ladder, e.formalOrder)[0];
+
+/** Norms and orders of every field that is compared with an exact one, over runs on several meshes. */
+function fieldsOf(runs: readonly RunEvidence[], formalOrder: number): FieldOrders[] {
+  const names = [...new Set(runs.flatMap((r) => r.result?.errorNorms.map((n) => n.field) ?? []))];
+  return names.map((field) => {
+    const rows = runs.flatMap((r) => {
+      const norms = r.result?.errorNorms.find((n) => n.field === field);
+      return r.mesh && norms ? [{ label: r.label, spacing: r.mesh.spacing, norms }] : [];
+    });
+    return fieldOrders(rows, formalOrder);
+  });
+}
+
+const NUMERICS = ["scheme", "flux", "limiter", "shape", "scheme order"] as const;
+const FIRST_ORDER = ["upwind", "first-order"];
+
+/** What a run was made with, as far as it tells methods apart. */
+const methodOf = ({ made = {} }: RunEvidence): string => NUMERICS.flatMap((k) => (made[k] === undefined ? [] : `${k} ${made[k]}`)).join(", ");
+
+/** Every method that solved the exact problem on two meshes or more, with its own verdict: the case's first. */
+function methodsOf({ e, ladder }: Ground): MethodOrders[] {
+  const family = ladder.map((r) => r.id);
+  const others = laddersOf(e, family).filter((l) => l.axis === "mesh" && !l.runs.every(({ run }) => family.includes(run.id)));
+  return [ladder, ...others.map((l) => l.runs.map((r) => r.run))].flatMap((runs) => {
+    if (runs.length < 2) return [];
+    const { made = {} } = runs[0];
+    // The formal order is that of the case's own method; one of first order cannot have more.
+    const formalOrder = NUMERICS.some((k) => FIRST_ORDER.includes(String(made[k])) || (k === "scheme order" && made[k] === 1)) ? 1 : e.formalOrder;
+    return fieldsOf(runs, formalOrder).map((orders) => ({ method: methodOf(runs[0]) || runs[0].code, formalOrder, orders }));
+  });
 }

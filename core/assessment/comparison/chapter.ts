@@ -1,4 +1,5 @@
 import type { ReportTable } from "../../formats/reportDocument.ts";
+import { ORDER_WORDS } from "../results/comparison.ts";
 import type { ReportChapter, Reported } from "../stages/part.ts";
 import { type Cell, cell, table } from "../stages/table.ts";
 
@@ -10,7 +11,7 @@ export const comparisonChapter: ReportChapter = {
     found.orders?.sentence ?? "",
     ...found.refused.map((p) => `${p.name} against ${p.yardstick} cannot be compared: ${p.sentence}`),
   ],
-  tables: (r) => [...values(r), ...profiles(r), ...ownProfiles(r), ...orders(r)],
+  tables: (r) => [...values(r), ...profiles(r), ...ownProfiles(r), ...orders(r), ...methods(r)],
 };
 
 const values = ({ evidence: e, assessment: a }: Reported) =>
@@ -54,6 +55,25 @@ function ownProfiles({ assessment: a, runs }: Reported): ReportTable[] {
       p.abscissa.values.map((x, i) => [x, cell(p.value.values[i])]),
     ),
   );
+}
+
+function methods({ assessment: a }: Reported) {
+  const found = a.comparison.methods;
+  return found.length < 2
+    ? []
+    : table(
+        "methods",
+        "Order of every method and field against the exact one",
+        ["method", "field", ["L2 on its finest mesh", ""], ["order between its two finest meshes", "1"], ["formal order", "1"], "verdict"],
+        found.map(({ method, formalOrder, orders: o }) => [
+          method,
+          `${o.field}, ${o.unit}`,
+          o.rows[0].l2,
+          cell(o.rows[0].order),
+          formalOrder,
+          ORDER_WORDS[o.verdict],
+        ]),
+      );
 }
 
 function orders({ assessment: a }: Reported) {

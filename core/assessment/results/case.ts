@@ -3,7 +3,7 @@ import type { FieldOrders } from "../../method/comparison/comparison.ts";
 import type { SimilarityNumber } from "../../method/setup/setup.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
 import type { RunBalance } from "./balance.ts";
-import type { ComparedProfile, QuantityComparison, RefusedProfile } from "./comparison.ts";
+import type { ComparedProfile, MethodOrders, QuantityComparison, RefusedProfile } from "./comparison.ts";
 import type { DerivedAssessment } from "./derived.ts";
 import type { CurveAssessment, LadderList, QuantityRefinement } from "./refinement.ts";
 import type { RunSettling } from "./settling.ts";
@@ -34,6 +34,8 @@ export interface CaseAssessment {
     readonly profiles: readonly ComparedProfile[];
     readonly refused: readonly RefusedProfile[];
     readonly orders?: FieldOrders;
+    /** every field of every method that solved an exact problem on several meshes, the case's own method first */
+    readonly methods: readonly MethodOrders[];
   };
   /** quantities worked out by formula */
   readonly derived: readonly DerivedAssessment[];

@@ -1,5 +1,5 @@
 import type { ValueComparison } from "../../method/comparison/compareValue.ts";
-import type { ProfileComparison } from "../../method/comparison/comparison.ts";
+import type { FieldOrders, ProfileComparison } from "../../method/comparison/comparison.ts";
 import type { Reference } from "../../records/reference.ts";
 import type { State } from "../../remarks/remark.ts";
 
@@ -25,3 +25,20 @@ export interface RefusedProfile {
   readonly name: string;
   readonly sentence: string;
 }
+
+/** How one field of one method converges towards the exact one. */
+export interface MethodOrders {
+  /** scheme, flux, limiter and shape, as far as they are known */
+  readonly method: string;
+  readonly formalOrder: number;
+  readonly orders: FieldOrders;
+}
+
+/** What became of the order of a method, in words. */
+export const ORDER_WORDS: Readonly<Record<FieldOrders["verdict"], string>> = {
+  exact: "exact on every mesh",
+  "formal-order": "formal order",
+  "below-order": "below its order",
+  "above-order": "above its order",
+  "too-few": "too few meshes",
+};

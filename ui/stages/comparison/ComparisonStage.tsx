@@ -8,7 +8,7 @@ import { SingleValues } from "./SingleValues";
 
 /** How far from the truth, and what may be said of it. */
 export function ComparisonStage({ view }: { view: ComparisonView }) {
-  const { values, profiles, orders } = view.assessment.comparison;
+  const { values, profiles, orders, methods } = view.assessment.comparison;
   const finest = view.runs.find((r) => r.id === view.assessment.ladder[0]);
   const compared = view.evidence.quantities.some((q) => values[q.key]?.length);
   if (!compared && !profiles.length && !orders) {
@@ -23,7 +23,7 @@ export function ComparisonStage({ view }: { view: ComparisonView }) {
     <>
       <StageHeader title="Comparison" question={`How far is ${finest?.label ?? "the finest run"} from the truth, and what may be said of it?`} />
       {compared ? <SingleValues view={view} /> : null}
-      {orders ? <ExactField orders={orders} formalOrder={view.evidence.formalOrder} /> : null}
+      {orders ? <ExactField orders={orders} methods={methods} formalOrder={view.evidence.formalOrder} /> : null}
       <Profiles profiles={profiles} own={view.profiles} />
     </>
   );

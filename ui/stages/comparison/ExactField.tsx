@@ -1,6 +1,8 @@
+import { ORDER_WORDS } from "@/core/assessment/results/comparison";
 import { orderChart } from "@/core/drawing/caseCharts";
 import { scientific, unitText } from "@/core/formatting/number";
 import { Drawing } from "../../charts/Drawing";
+import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
 import type { ComparisonView } from "../../view";
 
@@ -14,8 +16,25 @@ const COLUMNS: readonly Column<Orders["rows"][number]>[] = [
   { header: "Order to the next", cell: (r) => (r.order == null ? "–" : r.order.toFixed(2)) },
 ];
 
-/** Norms of the error of a whole field, from mesh to mesh. */
-export function ExactField({ orders, formalOrder }: { orders: Orders; formalOrder: ComparisonView["evidence"]["formalOrder"] }) {
+type Method = ComparisonView["assessment"]["comparison"]["methods"][number];
+
+const METHOD_COLUMNS: readonly Column<Method>[] = [
+  { header: "Method", words: true, cell: (m) => m.method },
+  { header: "Field", words: true, cell: (m) => m.orders.field },
+  { header: "L2, finest mesh", cell: (m) => scientific(m.orders.rows[0].l2, 3) },
+  { header: "Order", cell: (m) => (m.orders.rows[0].order == null ? "–" : m.orders.rows[0].order.toFixed(2)) },
+  { header: "Formal", cell: (m) => m.formalOrder },
+  { header: "", words: true, cell: (m) => ORDER_WORDS[m.orders.verdict] },
+];
+
+interface Props {
+  readonly orders: Orders;
+  readonly methods: readonly Method[];
+  readonly formalOrder: ComparisonView["evidence"]["formalOrder"];
+}
+
+/** Norms of the error of a whole field, from mesh to mesh, and how every method and field fares. */
+export function ExactField({ orders, methods, formalOrder }: Props) {
   return (
     <section className="mt-5 grid grid-cols-[376px_minmax(0,1fr)] gap-6" aria-label="Exact field">
       <div>
@@ -26,6 +45,37 @@ export function ExactField({ orders, formalOrder }: { orders: Orders; formalOrde
         <DataTable className="tight mt-6" rows={orders.rows} rowKey={(r) => r.label} columns={COLUMNS} />
         <p className="mt-2 text-[12.5px] text-ink-2">{orders.sentence}</p>
         <p className="mt-1 text-[11.5px] text-ink-3">Cell-centre values, weighted by volume, {unitText(orders.unit)}.</p>
+        {methods.length > 1 ? (
+          <>
+            <div className="mt-3 flex items-baseline justify-between">
+              <h3>By method and field</h3>
+              <CsvButton
+                name="methods"
+                header={["method", "field", "unit", "mesh", "spacing, m", "L1", "L2", "largest", "order to the next", "formal order"]}
+                rows={methods.flatMap((m) =>
+                  m.orders.rows.map((r) => [
+                    m.method,
+                    m.orders.field,
+                    m.orders.unit,
+                    r.label,
+                    r.spacing,
+                    r.l1,
+                    r.l2,
+                    r.linf,
+                    r.order ?? "",
+                    m.formalOrder,
+                  ]),
+                )}
+              />
+            </div>
+            <DataTable
+              className="tight"
+              rows={methods}
+              rowKey={(m) => `${m.method} ${m.orders.field} ${m.orders.rows[0].label}`}
+              columns={METHOD_COLUMNS}
+            />
+          </>
+        ) : null}
       </div>
     </section>
   );
