@@ -13,6 +13,7 @@ import { listRuns } from "../server/repositories/runs.ts";
 import { bringIn } from "../server/usecases/bringIn.ts";
 import { createCase, createYardstick, type NewCaseInput, type QuestionInput, saveQuestion } from "../server/usecases/cases.ts";
 import { createFinding } from "../server/usecases/findings.ts";
+import { startLadder } from "../server/usecases/ladders.ts";
 import { previewFiles } from "../server/usecases/previewFiles.ts";
 import { createQuantity } from "../server/usecases/quantities.ts";
 import { judgeRun } from "../server/usecases/records.ts";
@@ -152,7 +153,7 @@ type Make = (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">
 
 /** One case of every kind the bench solves: distorted cells, time, buoyancy, gas. */
 async function newKinds(opened: Store, make: Make, air: Record<string, string>): Promise<void> {
-  await make(
+  const wake = await make(
     {
       title: "Strip wake, exact field",
       problemId: "wake",
@@ -161,6 +162,20 @@ async function newKinds(opened: Store, make: Make, air: Record<string, string>):
     },
     { baseNx: 24, baseNy: 16, ratio: 2, count: 3, gradingX: uniform, gradingY: uniform, shape: "smooth" },
   );
+  // The same field by a method of first order, on meshes of its own.
+  const coarseToFine = [24, 48, 96].map((nx) => ({ scheme: "upwind" as const, nx, ny: (2 * nx) / 3 }));
+  await vary(opened, wake, coarseToFine);
+  const step = await make(
+    {
+      title: "Louvre step, slow and laminar",
+      problemId: "step",
+      purpose: "The louvre's step in slow air, where the bench can solve it. Is the box behind it long enough for the reattachment length?",
+      parameters: { stepM: "10 mm", lengthSteps: "15", inletSteps: "3", meanVelocityMS: "0.13657 m/s", ...air },
+    },
+    { baseNx: 45, baseNy: 12, ratio: 1.5, count: 3, gradingX: uniform, gradingY: uniform },
+  );
+  const [base] = await listRuns(opened.db, step);
+  if (base) await startLadder(opened, step, { axis: "domain", runId: base.id, values: [22.5, 30] }, false);
   const eddies = await make(
     {
       title: "Decaying eddies behind the fan guard",

@@ -13,6 +13,8 @@ export interface QuantitySpec {
   readonly derivative?: boolean;
   /** why it does not converge with the mesh, where its template knows that */
   readonly divergent?: string;
+  /** it is asked of this very extent of the domain: another extent is another question */
+  readonly ofDomain?: boolean;
   /** what it is, where a rule asks; nothing special where absent */
   readonly kind?: QuantityKind;
   /** statistic of its record that stands for its value, where one was chosen */

@@ -92,8 +92,8 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   const known = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId).quantities;
   const quantities = own(rows.quantities).map((q) => {
     const take = row.setup.takes?.[q.key];
-    const divergent = known?.find((k) => k.key === q.key)?.divergent;
-    return { ...quantitySpec(q), ...(take ? { take } : {}), ...(divergent ? { divergent } : {}) };
+    const { divergent, ofDomain } = known?.find((k) => k.key === q.key) ?? {};
+    return { ...quantitySpec(q), ...(take ? { take } : {}), ...(divergent ? { divergent } : {}), ...(ofDomain ? { ofDomain } : {}) };
   });
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);

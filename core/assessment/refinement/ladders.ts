@@ -66,7 +66,7 @@ function assessLadder(g: Ground, l: Ladder): LadderAssessment {
 /** Where the ladder stands in everything else that counts, in words. */
 function held({ axis, runs }: Ladder): string {
   const [{ run }] = runs;
-  return axis.startsWith("mesh") || !run.mesh ? "" : `, on ${run.mesh.label}`;
+  return axis.startsWith("mesh") || axis === "domain" || !run.mesh ? "" : `, on ${run.mesh.label}`;
 }
 
 /** Formal order along an axis: that of the scheme in space; of the bench in time; the least another code can have; errors that follow the tolerance. */

@@ -49,7 +49,14 @@ export const backwardFacingStep: ProblemDescription<StepParameters> = {
   parameters: PARAMETERS,
   quantities: [
     { key: "reattachment", name: "reattachment length over step height", symbol: "x_r/h", unit: "1", limit: 0.01, derivative: true },
-    { key: "pressureRise", name: "pressure at the outlet over the inlet's, in dynamic pressures", symbol: "C_p", unit: "1", limit: 0.02 },
+    {
+      key: "pressureRise",
+      name: "pressure at the outlet over the inlet's, in dynamic pressures",
+      symbol: "C_p",
+      unit: "1",
+      limit: 0.02,
+      ofDomain: true,
+    },
   ],
   family: { baseNx: 60, baseNy: 16, ratio: 2, count: 3, gradingX: { kind: "low-end", strength: 1.3 }, gradingY: { kind: "uniform" } },
   domain: { parameter: "lengthSteps", counts: "nx" },

@@ -65,6 +65,8 @@ function togetherSentence({ runs, fits }: NonNullable<Ladders["together"]>, q: Q
 }
 
 function sentenceOf(l: Ladder, own: Ladder["quantities"][number], q: QuantitySpec): string {
+  if (l.axis === "domain" && own.relative !== undefined)
+    return `${sentenceCase(q.name)}: three times the change between the two largest, ${percent(own.relative)} at 95 %.`;
   if (own.relative !== undefined) {
     const order = own.order === undefined ? `${own.kind}` : `order ${own.order.toFixed(2)} observed`;
     return `${sentenceCase(q.name)}: ${order}; uncertainty of the first ${percent(own.relative)} at 95 %.`;

@@ -4,6 +4,7 @@ import type { Found, RuleInput, SourceAssessor } from "./source.ts";
 
 /** What larger domains change, where there are runs in them: of the largest such ladder that has the extent of the finest run. */
 function find({ evidence: e, quantity: q, scale, finest, ladders }: RuleInput): Found | undefined {
+  if (q.ofDomain) return undefined;
   const own = finest?.made?.domain;
   for (const { axis, runs, quantities } of ladders) {
     const values = quantities.find((x) => x.key === q.key)?.values;
