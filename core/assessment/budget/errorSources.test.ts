@@ -50,6 +50,14 @@ describe("which sources a quantity has", () => {
       expect(domain?.note).toBe("extents of 40.0, 30.0, 20.0; the finest mesh has 20.0");
     });
     test("one extent only: open, and said so", () => expect(found([], "domain")).toMatchObject({ note: "no runs in another extent of the domain" }));
+    test("a quantity of this very extent has no such source: another extent is another question", () => {
+      const wider = [other("d30", own + 5, { domain: 30 }), other("d40", own + 9, { domain: 40 })];
+      const e = evidenceOf([...family, ...wider], { questionHash: "q" });
+      const bound = { ...e, quantities: e.quantities.map((q) => ({ ...q, ofDomain: true })) };
+      expect(source(e, "domain")?.relative).toBeGreaterThan(1);
+      expect(source(bound, "domain")).toBeUndefined();
+      expect(assessCase(bound).ladders.list.find((l) => l.axis === "domain")?.quantities[0].relative).toBeUndefined();
+    });
     test("a case without an extent has no such source", () => {
       const plain = family.map((r) => ({ ...r, made: { code: "bench" } }));
       expect(found([], "domain", plain)).toBeUndefined();

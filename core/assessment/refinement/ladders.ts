@@ -90,7 +90,7 @@ function alongAxis(g: Ground, l: Ladder, q: QuantitySpec): LadderQuantity {
     return value === undefined || position === undefined ? [] : [{ spacing: position, value, error: Math.abs(valueError(run, q, g.e.setup)) || 0 }];
   });
   if (l.axis === "domain")
-    return rungs.length < 2
+    return rungs.length < 2 || q.ofDomain
       ? base
       : {
           ...base,

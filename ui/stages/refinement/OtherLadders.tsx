@@ -71,6 +71,7 @@ function sentenceOf(l: Ladder, own: Ladder["quantities"][number], q: QuantitySpe
     const order = own.order === undefined ? `${own.kind}` : `order ${own.order.toFixed(2)} observed`;
     return `${sentenceCase(q.name)}: ${order}; uncertainty of the first ${percent(own.relative)} at 95 %.`;
   }
+  if (l.axis === "domain" && q.ofDomain) return `${sentenceCase(q.name)} belongs to the extent of the domain: another extent is another question.`;
   if (own.spread === undefined) return `Fewer than two of these runs delivered ${q.name}.`;
   const more = l.runs.length < 3 && l.runs[0].position !== undefined ? " Three are needed to observe an order." : "";
   return `${sentenceCase(q.name)} differs by ${percent(own.spread)} over the ladder.${more}`;
