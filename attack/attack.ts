@@ -12,6 +12,8 @@ export interface Size {
   readonly inputs: number;
   readonly kills: number;
   readonly rounds: number;
+  /** how long an answer took is judged as well: not beside other work */
+  readonly timed: boolean;
 }
 
 export type Attack = (size: Size) => Promise<Finding[]>;

@@ -154,9 +154,12 @@ async function kinds(folder: string): Promise<Kind[]> {
   ];
 }
 
+/** longer than a damaged workbook is waited for */
+const SLOW_MS = 6000;
+
 const bytesOf = (given: string | Uint8Array) => (typeof given === "string" ? new TextEncoder().encode(given) : given);
 
-async function spoil(kind: Kind, count: number): Promise<Finding> {
+async function spoil(kind: Kind, count: number, timed: boolean): Promise<Finding> {
   const random = randomFrom(SEED);
   let [accepted, refused] = [0, 0];
   const accidents: string[] = [];
@@ -179,17 +182,17 @@ async function spoil(kind: Kind, count: number): Promise<Finding> {
     attack: `spoilt ${kind.what}`,
     tried: `${count} seeded`,
     answered: `${accepted} read, ${refused} refused with a sentence${told}; the slowest took ${Math.max(...times).toFixed(0)} ms`,
-    held: accidents.length === 0 && (Math.max(...times) < 3000 || longest < 100),
+    held: accidents.length === 0 && (!timed || Math.max(...times) < SLOW_MS || longest < 100),
   };
 }
 
 /** Spoilt inputs over every reader: each is read or refused, in a time that bears a relation to its size. */
-export const spoiltInputs: Attack = async ({ inputs }) => {
+export const spoiltInputs: Attack = async ({ inputs, timed }) => {
   const folder = await mkdtemp(path.join(tmpdir(), "tin-ruler-attack-"));
   try {
     const found: Finding[] = [];
     // A workbook is unpacked each time, and some that are damaged are waited for, four seconds each.
-    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 100) : inputs));
+    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 100) : inputs, timed));
     return found;
   } finally {
     await rm(folder, { recursive: true, force: true });

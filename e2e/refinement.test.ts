@@ -92,6 +92,23 @@ test("four meshes by every procedure; a rung is left out, a procedure adopted, b
   await page.getByRole("button", { name: "Take back 6 × 6" }).click();
   await expect(procedure("least squares")).toBeVisible();
 
+  // Runs that differ in their tolerance alone, on one mesh: planned here, and a ladder once they are done.
+  await page.getByRole("button", { name: "Plan a ladder" }).click();
+  const plan = page.getByRole("region", { name: "Plan a ladder" });
+  await expect(plan.getByLabel("Along")).toBeFocused();
+  await plan.getByLabel("On the mesh").selectOption({ label: "9 × 9" });
+  await plan.getByLabel(/^Orders residuals are to fall; the case has/).fill("8");
+  await plan.getByRole("button", { name: "Run them" }).click();
+  await expect(plan.getByText("8 is what the case itself has: name others.")).toBeVisible();
+  await plan.getByLabel(/^Orders residuals are to fall; the case has/).fill("5; 10");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("The runs of the ladder are in the queue.")).toBeVisible();
+  await expect(async () => {
+    await page.reload();
+    await expect(page.getByRole("heading", { name: "Stopping tolerance, on 9 × 9" })).toBeVisible({ timeout: 2000 });
+    await expect(page.getByRole("cell", { name: "10 orders" })).toBeVisible({ timeout: 1000 });
+  }).toPass();
+
   // On autopilot from the meshes that are there: reached, with a reason for each step.
   await page.getByRole("button", { name: "Take flow rate per depth to an uncertainty" }).click();
   await page.getByLabel("Uncertainty at 95 %", { exact: true }).fill("soon");

@@ -44,6 +44,7 @@ for (const [name, url] of VIEWS) {
   console.log(name);
 }
 if (!only.length || only.includes("field")) await field();
+if (!only.length || only.includes("fields")) await fields();
 if (!only.length || only.includes("runs-live")) await liveRun();
 if (!only.length || only.includes("bring-in")) await bringingIn();
 await browser.close();
@@ -59,6 +60,20 @@ async function field(): Promise<void> {
   await page.waitForTimeout(800);
   await page.screenshot({ path: path.join(folder, "field.png") });
   console.log("field");
+}
+
+/** Pressure on five meshes of the lidded box, brought to one. */
+async function fields(): Promise<void> {
+  await page.goto(`${base}/cases/${box}/refinement`);
+  const region = page.getByRole("region", { name: "Fields on one mesh" });
+  await region.getByLabel("Field", { exact: true }).selectOption("p");
+  await region.getByRole("button", { name: "Compare the fields" }).click();
+  await region.getByTestId("linked-views").waitFor();
+  await region.getByRole("heading", { name: "Fields on one mesh" }).scrollIntoViewIfNeeded();
+  await page.evaluate("document.querySelector('[aria-label=\"Fields on one mesh\"]').scrollIntoView()");
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: path.join(folder, "fields.png") });
+  console.log("fields");
 }
 
 /** A family under way, photographed in the middle and then taken away again. */

@@ -13,6 +13,7 @@ import { applicationFolder, dataFolder } from "../config.ts";
 import { type Alone, aloneInProcess, aloneOnServer } from "./alone.ts";
 import { DURABLE_START, DurableFiles, syncTree } from "./durableFiles.ts";
 import { folderTrouble, lockFolder } from "./folderLock.ts";
+import { refuseWhenReadOnly } from "./readOnly.ts";
 import * as schema from "./schema.ts";
 import { inTurns } from "./turns.ts";
 
@@ -57,6 +58,7 @@ export async function openStore(
     const made = !existsSync(place);
     const client = await PGlite.create({ fs: new DurableFiles(place), startParams: DURABLE_START });
     inTurns(client);
+    refuseWhenReadOnly(client, folder);
     const db = drizzle(client, { schema });
     await migrate(db, { migrationsFolder: migrations });
     if (made) syncTree(folder);

@@ -18,7 +18,7 @@ export interface PointsRefinement {
   readonly band: Float64Array;
   /** mean of the local orders; absent where no place converges monotonically */
   readonly averageOrder?: number;
-  /** share of the local orders in bins of half an order from 0; the last holds all that are higher */
+  /** weight of the local orders in bins of half an order from 0; the last holds all that are higher */
   readonly orders: readonly number[];
   /** shares of the places of each class; what moves less than round-off is settled */
   readonly shares: Readonly<Record<"monotone" | "oscillating" | "diverging" | "settled", number>>;

@@ -6,8 +6,12 @@ import type { QuantitySpec } from "@/core/records/quantity";
 import { useSave } from "../../forms/useSave";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
+import { useRest } from "../../tables/useRest";
 import type { RefinementView } from "../../view";
 import { DecideForm } from "./DecideForm";
+
+/** rungs that come with the page */
+const FIRST = 24;
 
 type Refined = RefinementView["assessment"]["refinement"][number];
 type Rung = Refined["rungs"][number];
@@ -23,6 +27,7 @@ interface RungsProps {
 /** The meshes of a study, finest first, with what changed from each to the next. */
 export function Rungs({ caseId, r, q, scale }: RungsProps) {
   const [leaving, leave] = useState<Rung>();
+  const shown = useRest(r.rungs, FIRST);
   const { save, busy } = useSave();
   const takeBack = (g: Rung) =>
     void save(
@@ -42,7 +47,7 @@ export function Rungs({ caseId, r, q, scale }: RungsProps) {
       </div>
       <DataTable
         className=""
-        rows={r.rungs}
+        rows={shown}
         rowKey={(g) => g.runId}
         rowClass={(g) => (g.used ? "" : "text-ink-3")}
         columns={[...columnsOf(r, unitText(q.unit), scale), actsColumn(busy, leave, takeBack)]}
