@@ -14,3 +14,23 @@ export interface Numbers extends Iterable<number> {
   findIndex(holds: (value: number, index: number) => boolean): number;
   reduce<T>(step: (before: T, value: number, index: number) => T, start: T): T;
 }
+
+/**
+ * How many of many numbers are finite, counted without a copy of them.
+ * @example countFinite([1, Number.NaN, 3]) // 2
+ */
+export function countFinite(values: Numbers): number {
+  let count = 0;
+  for (let i = 0; i < values.length; i++) if (Number.isFinite(values[i])) count++;
+  return count;
+}
+
+/**
+ * The last finite ones of many numbers, in their order.
+ * @example lastFinite([1, 2, Number.NaN, 3], 2) // [2, 3]
+ */
+export function lastFinite(values: Numbers, most: number): number[] {
+  const found: number[] = [];
+  for (let i = values.length - 1; i >= 0 && found.length < most; i--) if (Number.isFinite(values[i])) found.push(values[i]);
+  return found.reverse();
+}

@@ -1,6 +1,6 @@
 import { type AveragedRecord, averageRecord, evenly, lastToAverage } from "../../method/averaging/record.ts";
 import { type StrouhalScale, statistic } from "../../method/averaging/statistic.ts";
-import type { Numbers } from "../../numeric/numbers.ts";
+import { countFinite, type Numbers } from "../../numeric/numbers.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { HistoryEvidence, RunEvidence } from "../../records/run.ts";
 import type { Take } from "../../records/take.ts";
@@ -27,7 +27,7 @@ function workedOut(history: HistoryEvidence, values: Numbers, asked: number | un
 }
 
 function workOut(history: HistoryEvidence, values: Numbers, asked: number | undefined): Worked | undefined {
-  const entries = values.filter(Number.isFinite).length;
+  const entries = countFinite(values);
   if (entries < FEWEST) return undefined;
   const lastProposed = history.time ? undefined : lastToAverage(values);
   const cut = asked ?? (lastProposed === undefined ? undefined : entries - lastProposed);

@@ -28,7 +28,9 @@ function hann(size: number): Float64Array {
 function withoutMean(values: Float64Array): Float64Array {
   let mean = 0;
   for (let i = 0; i < values.length; i++) mean += values[i] / values.length;
-  return values.map((x) => x - mean);
+  const out = new Float64Array(values.length);
+  for (let i = 0; i < values.length; i++) out[i] = values[i] - mean;
+  return out;
 }
 
 /**

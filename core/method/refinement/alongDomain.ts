@@ -10,7 +10,7 @@ const UNKNOWN_ORDER = 3;
  * @param own place of the value that stands
  * @throws {RangeError} Fewer than two values, or no such place.
  * @example
- * domainUncertainty([10.0, 10.1, 10.5], 2) // 3 * 0.1 + 0.5
+ * domainUncertainty([10, 10.5, 11.5], 2) // 3
  */
 export function domainUncertainty(values: readonly number[], own: number): number {
   if (values.length < 2) throw new RangeError("Two domains are the fewest to judge by.");

@@ -1,7 +1,10 @@
 import { lastDigit } from "../../../method/iteration/printedStep.ts";
+import { lastFinite } from "../../../numeric/numbers.ts";
 import type { Found, RuleInput, SourceAssessor } from "./source.ts";
 
 const SINGLE = 6e-8;
+/** entries at the end of a record whose digits are looked at */
+const LAST = 200;
 
 /** Precision times the root of the cells; for a code whose precision nobody stated, half the last digit it printed. */
 function find({ evidence: e, quantity: q, finest, scale }: RuleInput): Found {
@@ -17,7 +20,7 @@ function find({ evidence: e, quantity: q, finest, scale }: RuleInput): Found {
   const record = finest.history?.quantities[q.key];
   const value = finest.result?.quantities[q.key];
   if (record) {
-    const digit = lastDigit(record.filter(Number.isFinite).slice(-200));
+    const digit = lastDigit(lastFinite(record, LAST));
     return digit === 0
       ? { at, relative: Number.EPSILON * root, note: `${finest.code} writes all digits of double precision; times the root of the number of cells` }
       : { at, relative: digit / 2 / scale.value, note: `half the last digit that ${finest.code} printed; its precision was not stated` };
