@@ -18,6 +18,7 @@ const AROUND = 0.75;
 
 export const SUBJECTS: readonly Subject[] = [
   { name: "refinement", code: ["core/method/refinement"], tests: ["core/method/refinement"], floor: JUDGING },
+  { name: "fields", code: ["core/dataset"], tests: ["core/dataset", "core/study"], floor: JUDGING },
   { name: "comparison", code: ["core/method/comparison"], tests: ["core/method/comparison"], floor: JUDGING },
   { name: "balance", code: ["core/method/balance"], tests: ["core/method/balance"], floor: JUDGING },
   { name: "setup", code: ["core/method/setup"], tests: ["core/method/setup"], floor: JUDGING },

@@ -5,6 +5,7 @@ import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
+import { described } from "../../core/problems/describe/catalogue.ts";
 import { type FieldSource, readFields } from "../desk/fields.ts";
 import { type RecordMaterial, readRecord } from "../desk/records.ts";
 import type { CaseBook } from "../usecases/caseBook.ts";
@@ -34,7 +35,9 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
   const finest = book.runs.find((r) => r.id === a.ladder[0]);
   const record = finest && records[finest.id];
   const drawn = drawnOf(book, record && (await readRecord(blobs, record.source)));
-  const studied = await fieldChapter(blobs, material.studied, e.formalOrder);
+  const { problemId } = row.setup;
+  const inTime = problemId !== null && described(problemId).physicsWords.time === "transient";
+  const studied = await fieldChapter(blobs, material.studied, { formalOrder: e.formalOrder, inTime });
   const written = reportChapters(drawn).flatMap((c) => (c.key === "refinement" && studied ? [c, studied.chapter] : [c]));
   const chapters = [...written, findingsOf(book)];
   const drawings = new Map(chapters.map((c) => [c.key, chapterDrawings(c.key, drawn)]));

@@ -28,7 +28,7 @@ async function meshWith(n: number): Promise<StudiedMesh> {
 }
 
 test("the chapter tells how the speed converges and where its error sits, in the figures of the study", async () => {
-  const found = await fieldChapter(folder, await Promise.all([80, 40, 20].map(meshWith)), 2);
+  const found = await fieldChapter(folder, await Promise.all([80, 40, 20].map(meshWith)), { formalOrder: 2, inTime: false });
   expect(found?.chapter.title).toBe("The speed on one mesh");
   const [order, where, brought] = (found?.chapter.sentences ?? []).map((s) => s.replaceAll("\u00a0", " "));
   expect(order).toBe(
@@ -49,5 +49,5 @@ test("the chapter tells how the speed converges and where its error sits, in the
 });
 
 test("one mesh alone has no such chapter", async () => {
-  expect(await fieldChapter(folder, [await meshWith(8)], 2)).toBeUndefined();
+  expect(await fieldChapter(folder, [await meshWith(8)], { formalOrder: 2, inTime: false })).toBeUndefined();
 });

@@ -32,7 +32,7 @@ const DECADES = 4;
 export async function fieldChapter(
   blobs: string,
   meshes: readonly StudiedMesh[],
-  formalOrder: number,
+  { formalOrder, inTime }: { readonly formalOrder: number; readonly inTime: boolean },
 ): Promise<{ chapter: WrittenChapter; picture: Picture } | undefined> {
   if (meshes.length < 2) return undefined;
   const rungs: (FieldRung & { readonly name: string; readonly unit: string })[] = [];
@@ -50,7 +50,7 @@ export async function fieldChapter(
     chapter: {
       key: "fields",
       title: `The ${name} on one mesh`,
-      sentences: fieldSentences(study, { unit, formalOrder, mesh: label }),
+      sentences: fieldSentences(study, { unit, formalOrder, mesh: label, inTime }),
       tables: table(
         "fieldChanges",
         `Change of the ${name} from mesh to mesh`,

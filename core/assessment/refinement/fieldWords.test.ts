@@ -22,7 +22,7 @@ const study: FieldStudy = {
   missing: 0,
   leastCovered: 1,
 };
-const about = { unit: "m/s", formalOrder: 2, mesh: "40 × 40" };
+const about = { unit: "m/s", formalOrder: 2, mesh: "40 × 40", inTime: false };
 const points = { order: error, error, band: error, orders: [], shares: { monotone: 0.9, oscillating: 0.1, diverging: 0, settled: 0 } };
 
 describe("where the error sits", () => {
@@ -75,6 +75,11 @@ describe("what a study says", () => {
       "Two meshes show no order; the error is estimated as if it fell at the formal order 2.",
       "No error can be told: the meshes agree to within rounding.",
     ]);
+  });
+
+  test("of a flow in time it is said which moment is compared", () => {
+    expect(fieldSentences(study, about)).toHaveLength(3);
+    expect(fieldSentences(study, { ...about, inTime: true })[3]).toMatch(/^Each field is that of the end of its run/);
   });
 
   test("cells without a value or covered in part are told of", () => {

@@ -3,12 +3,22 @@ import { TRANSFER_WORDS } from "../../dataset/ways.ts";
 import { percent, significant, unitText } from "../../formatting/number.ts";
 import type { FieldStudy } from "../../study/fieldStudy.ts";
 
+interface AboutFields {
+  readonly unit: string;
+  readonly formalOrder: number;
+  /** the common one */
+  readonly mesh: string;
+  /** the flow changes in time, and its fields are those of one moment */
+  readonly inTime: boolean;
+}
+
 /** What a field study says, in sentences: how the field converges, where the error of its finest mesh sits, and how it was brought over. */
-export function fieldSentences(study: FieldStudy, about: { readonly unit: string; readonly formalOrder: number; readonly mesh: string }): string[] {
+export function fieldSentences(study: FieldStudy, about: AboutFields): string[] {
   return [
     convergenceSentence(study, about.formalOrder),
     ...(study.where ? [whereSentence(study.where, study.error, about.unit)] : ["No error can be told: the meshes agree to within rounding."]),
     broughtSentence(study, about.mesh),
+    ...(about.inTime ? ["Each field is that of the end of its run: where the flow swings, the meshes are seen at different moments of it."] : []),
   ];
 }
 

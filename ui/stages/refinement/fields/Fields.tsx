@@ -5,6 +5,7 @@ import { fieldSentences } from "@/core/assessment/refinement/fieldWords";
 import type { TransferWay } from "@/core/dataset/ways";
 import { significant, unitText } from "@/core/formatting/number";
 import { fieldName, fluidOfRun } from "@/core/monitors/fieldNames";
+import { described } from "@/core/problems/describe/catalogue";
 import { useAsked } from "../../../api/useAsked";
 import type { StudiedField } from "../../../engine/fieldStudyAsks";
 import { useFieldStudy } from "../../../engine/useFieldStudy";
@@ -83,7 +84,7 @@ function Study({ view, runs, fields }: { view: RefinementView; runs: readonly Ru
           {mistake}
         </p>
       ) : null}
-      {studied ? <Found studied={studied} /> : null}
+      {studied ? <Found studied={studied} inTime={described(view.setup.problemId ?? "").physicsWords.time === "transient"} /> : null}
     </section>
   );
 }
@@ -103,10 +104,10 @@ function Pick(p: { label: string; value: string; choose: (v: string) => void; ch
   );
 }
 
-function Found({ studied }: { studied: StudiedField }) {
+function Found({ studied, inTime }: { studied: StudiedField; inTime: boolean }) {
   const { wish, study, mesh, name, unit } = studied;
   const labels = wish.runs.map((r) => r.label);
-  const sentences = fieldSentences(study, { unit, formalOrder: wish.formalOrder, mesh: labels[study.onto] });
+  const sentences = fieldSentences(study, { unit, formalOrder: wish.formalOrder, mesh: labels[study.onto], inTime });
   const columns = [
     ...study.values.map((v, k) => [`${name} on ${labels[k]}, ${unit}`, v] as const),
     ...(study.points ? ([["local order", study.points.order]] as const) : []),

@@ -79,7 +79,7 @@ export function LinkedViews({ studied }: { studied: StudiedField }) {
             />
             <FieldLegend range={shown.range} scale={shown} width={WIDTH} colors={shown.colors} />
             <p className="flex h-4 justify-between font-mono text-[11.5px] text-ink-2">
-              <span>{under ? probeText(shown, under) : ""}</span>
+              <span>{under ? probeText(shown, under) : <span className="font-sans text-ink-3">{shown.note}</span>}</span>
               <PictureButton canvas={refs[k]} name={shown.key} />
             </p>
             {sample?.b ? (

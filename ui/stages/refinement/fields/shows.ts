@@ -19,6 +19,8 @@ export interface Shown {
   /** a painted number in words: logarithms are told as what they are of */
   readonly text: (v: number) => string;
   readonly whole: (v: number) => string;
+  /** what the colours do not say by themselves */
+  readonly note?: string;
 }
 
 /** decades below the largest error that are told apart */
@@ -68,6 +70,7 @@ export function showsOf({ study, wish, name, unit }: StudiedField, oneScale: boo
           painted: points.order,
           range: formal,
           colors: "signed",
+          note: "Light where it is the formal order; white where there is none.",
           ...plain(formal),
         },
       ]
@@ -88,7 +91,18 @@ function logarithmic(key: string, name: string, unit: string, of: Float64Array):
   const top = Math.log10(largest > 0 ? largest : 1);
   const painted = of.map((v) => (Number.isNaN(v) ? v : Math.max(top - DECADES, Math.log10(v))));
   const text = (v: number) => significant(10 ** v, 2);
-  return { key, name, unit, values: of, painted, range: [top - DECADES, top], colors: "even", text, whole: text };
+  return {
+    key,
+    name,
+    unit,
+    values: of,
+    painted,
+    range: [top - DECADES, top],
+    colors: "even",
+    text,
+    whole: text,
+    note: `In decades; darkest from ${text(top - DECADES)} down.`,
+  };
 }
 
 /** What the four pictures show at first. */
