@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { CaseEvidence } from "../records/case.ts";
 import type { RunEvidence } from "../records/run.ts";
+import type { State } from "../remarks/remark.ts";
 import { assessCase } from "./assessCase.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
 import { marginFor } from "./registry.ts";
@@ -25,6 +26,29 @@ const recorded = (residual: (i: number) => number, value: (i: number) => number 
     residuals: { mass: Float64Array.from(steps.map(residual)) },
     quantities: { q: Float64Array.from(steps.map(value)) },
   },
+});
+
+describe("refinement: what the other quantities do", () => {
+  const quantities = [DRAG, { ...DRAG, key: "a", name: "lift" }, { ...DRAG, key: "b", name: "pressure drop" }];
+  const with_ = (own: State, a: State, b: State) => (found: CaseAssessment) => ({
+    ...found,
+    refinement: found.refinement.map((r) => ({ ...r, state: { q: own, a, b }[r.key] ?? r.state })),
+  });
+  const said = (own: State, a: State, b: State) =>
+    margin("refinement", evidenceOf(FAMILY, { quantities }), with_(own, a, b)).notes.find((n) =>
+      /^(Another quantity|Other quantities)$/.test(n.heading),
+    );
+  test.each([
+    ["holds", "holds", "holds", undefined],
+    ["fails", "holds", "none", undefined],
+    ["remark", "holds", "holds", undefined],
+    ["holds", "remark", "holds", "Another quantity: Lift holds with a remark."],
+    ["holds", "holds", "fails", "Another quantity: Pressure drop fails here."],
+    ["fails", "fails", "remark", "Other quantities: Lift fails here; pressure drop holds with a remark."],
+  ] as const)("own %s, others %s and %s", (own, a, b, words) => {
+    const found = said(own, a, b);
+    expect(found && `${found.heading}: ${found.sentence}`).toBe(words);
+  });
 });
 
 test("no quantities, or a page without a margin, have none; an unknown quantity falls back on the first", () => {
