@@ -20,7 +20,6 @@ const louvre = await caseOf("Louvre step in the wind box");
 const curtain = await caseOf("Door curtain, half width");
 const VIEWS: readonly (readonly [string, string])[] = [
   ["board", "/"],
-  ["new-case", "/new"],
   ["question", `/cases/${louvre}/question`],
   ["yardsticks", `/cases/${box}/yardsticks`],
   ["meshes", `/cases/${box}/meshes`],
@@ -31,7 +30,7 @@ const VIEWS: readonly (readonly [string, string])[] = [
   ["refinement", `/cases/${box}/refinement`],
   ["comparison", `/cases/${box}/comparison`],
   ["verdict", `/cases/${louvre}/verdict`],
-  ["report", `/cases/${still}/report`],
+  ["quantities", "/quantities"],
   ["issued-report", `/cases/${still}/reports/1`],
   ["method", "/method"],
 ];

@@ -13,7 +13,7 @@ const COLUMNS: readonly Column<Orders["rows"][number]>[] = [
   { header: "L1", cell: (r) => scientific(r.l1, 3) },
   { header: "L2", cell: (r) => scientific(r.l2, 3) },
   { header: "largest", cell: (r) => scientific(r.linf, 3) },
-  { header: "Order to the next", cell: (r) => (r.order == null ? "–" : r.order.toFixed(2)) },
+  { header: "Order", cell: (r) => (r.order == null ? "–" : r.order.toFixed(2)) },
 ];
 
 type Method = ComparisonView["assessment"]["comparison"]["methods"][number];
@@ -45,38 +45,32 @@ export function ExactField({ orders, methods, formalOrder }: Props) {
         <DataTable className="tight mt-6" rows={orders.rows} rowKey={(r) => r.label} columns={COLUMNS} />
         <p className="mt-2 text-[12.5px] text-ink-2">{orders.sentence}</p>
         <p className="mt-1 text-[11.5px] text-ink-3">Cell-centre values, weighted by volume, {unitText(orders.unit)}.</p>
-        {methods.length > 1 ? (
-          <>
-            <div className="mt-3 flex items-baseline justify-between">
-              <h3>By method and field</h3>
-              <CsvButton
-                name="methods"
-                header={["method", "field", "unit", "mesh", "spacing, m", "L1", "L2", "largest", "order to the next", "formal order"]}
-                rows={methods.flatMap((m) =>
-                  m.orders.rows.map((r) => [
-                    m.method,
-                    m.orders.field,
-                    m.orders.unit,
-                    r.label,
-                    r.spacing,
-                    r.l1,
-                    r.l2,
-                    r.linf,
-                    r.order ?? "",
-                    m.formalOrder,
-                  ]),
-                )}
-              />
-            </div>
-            <DataTable
-              className="tight"
-              rows={methods}
-              rowKey={(m) => `${m.method} ${m.orders.field} ${m.orders.rows[0].label}`}
-              columns={METHOD_COLUMNS}
-            />
-          </>
-        ) : null}
       </div>
+      {methods.length > 1 ? <ByMethod methods={methods} /> : null}
     </section>
+  );
+}
+
+/** Every method and field in a row: its finest mesh, its order, and whether that is the one it promises. */
+function ByMethod({ methods }: Pick<Props, "methods">) {
+  return (
+    <div className="col-span-2">
+      <div className="flex items-baseline justify-between">
+        <h3>By method and field</h3>
+        <CsvButton
+          name="methods"
+          header={["method", "field", "unit", "mesh", "spacing, m", "L1", "L2", "largest", "order to the next", "formal order"]}
+          rows={methods.flatMap((m) =>
+            m.orders.rows.map((r) => [m.method, m.orders.field, m.orders.unit, r.label, r.spacing, r.l1, r.l2, r.linf, r.order ?? "", m.formalOrder]),
+          )}
+        />
+      </div>
+      <DataTable
+        className="tight"
+        rows={methods}
+        rowKey={(m) => `${m.method} ${m.orders.field} ${m.orders.rows[0].label}`}
+        columns={METHOD_COLUMNS}
+      />
+    </div>
   );
 }
