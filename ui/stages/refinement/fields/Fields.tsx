@@ -1,5 +1,6 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import { useState } from "react";
 import { fieldSentences } from "@/core/assessment/refinement/fieldWords";
 import type { TransferWay } from "@/core/dataset/ways";
@@ -12,7 +13,9 @@ import { useFieldStudy } from "../../../engine/useFieldStudy";
 import { CsvButton } from "../../../tables/CsvButton";
 import { type Column, DataTable } from "../../../tables/DataTable";
 import type { RefinementView } from "../../../view";
-import { LinkedViews } from "./LinkedViews";
+
+/** Pictures are fetched once there is something to show. */
+const LinkedViews = dynamic(() => import("./LinkedViews").then((m) => m.LinkedViews), { ssr: false });
 
 type Rung = RefinementView["assessment"]["refinement"][number]["rungs"][number];
 
