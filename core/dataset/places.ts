@@ -1,3 +1,4 @@
+import { bounds } from "../mesh/bounds.ts";
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 
 /** A point of the rim where two boundaries meet, or where one turns sharply. */
@@ -55,12 +56,14 @@ export function concentrationOf(mesh: FaceMesh, density: Float64Array): Concentr
   if (!(total > 0)) return undefined;
   let peak = -1;
   for (let c = 0; c < cellCount; c++) if (Number.isFinite(density[c]) && (peak < 0 || density[c] > density[peak])) peak = c;
-  const sideM = smallerSide(mesh);
+  const { low, high } = bounds(mesh.pointsM);
+  const sideM = Math.min(high[0] - low[0], high[1] - low[1]);
+  const spread = { amount, area, total, wholeArea: sum(area) };
   const rim = rimOf(mesh, Math.max(...REACHES) * sideM);
   const candidates = REACHES.flatMap((reach) => {
     const spot = densestSpot(mesh, amount, reach * sideM);
     const about: From = { kind: "spot", names: [], at: [spot], distance: squaredFrom(mesh, spot) };
-    return [...rim, about].map((from) => placeWithin(from, reach * sideM, amount, area));
+    return [...rim, about].map((from) => placeWithin(from, reach * sideM, spread));
   });
   const fitting = candidates.filter(
     (p) => p.share >= LEAST_SHARE && p.areaShare <= MOST_AREA && p.areaShare > 0 && p.share >= LEAST_DENSITY * p.areaShare,
@@ -77,15 +80,6 @@ export function concentrationOf(mesh: FaceMesh, density: Float64Array): Concentr
 }
 
 const sum = (values: Float64Array): number => values.reduce((s, v) => s + v, 0);
-
-function smallerSide({ pointsM }: FaceMesh): number {
-  const ends = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (let i = 0; i < pointsM.length; i++) {
-    ends[i & 1] = Math.min(ends[i & 1], pointsM[i]);
-    ends[2 + (i & 1)] = Math.max(ends[2 + (i & 1)], pointsM[i]);
-  }
-  return Math.min(ends[2] - ends[0], ends[3] - ends[1]);
-}
 
 /** Amount in the tenth of the area where it is densest. */
 function densest(amount: Float64Array, density: Float64Array, area: Float64Array): number {
@@ -160,18 +154,24 @@ function nearestOf([first, ...others]: readonly Float64Array[]): Float64Array {
   return out;
 }
 
+/** An amount and the area it is spread over, by cell and in all. */
+interface Spread {
+  readonly amount: Float64Array;
+  readonly area: Float64Array;
+  readonly total: number;
+  readonly wholeArea: number;
+}
+
 /** How much lies within a distance of something. */
-function placeWithin({ kind, names, at, distance }: From, withinM: number, amount: Float64Array, area: Float64Array): Place {
-  let [held, covered, whole, all] = [0, 0, 0, 0];
+function placeWithin({ kind, names, at, distance }: From, withinM: number, { amount, area, total, wholeArea }: Spread): Place {
+  let [held, covered] = [0, 0];
   const limit = withinM * withinM;
   for (let c = 0; c < distance.length; c++) {
-    whole += amount[c];
-    all += area[c];
     if (distance[c] > limit) continue;
     held += amount[c];
     covered += area[c];
   }
-  return { kind, names, at, withinM, share: held / whole, areaShare: covered / all };
+  return { kind, names, at, withinM, share: held / total, areaShare: covered / wholeArea };
 }
 
 /** Middle of the amount in the square of a raster that holds most of it. */

@@ -1,5 +1,6 @@
 import { expect, test } from "vitest";
 import { rectangleMesh } from "../mesh/rectangle.ts";
+import { revolved } from "../mesh/revolved.ts";
 import { fieldStudy } from "./fieldStudy.ts";
 
 const uniform = { kind: "uniform" } as const;
@@ -48,4 +49,10 @@ test("values that do not fit their mesh, and a mesh that is not there, are refus
   const study = (list: (typeof fine)[], onto: number) => () => fieldStudy({ rungs: list, onto, way: "averages", formalOrder: 2 });
   expect(study([{ ...fine, values: new Float64Array(3) }, coarse], 1)).toThrow("8 × 8 has 3 values on 64 cells.");
   expect(study([fine, coarse], 5)).toThrow("There is no rung 6");
+});
+
+test("on revolved meshes points are taken whatever was asked for, and the study says so", () => {
+  const set = rungs([24, 12]).map((r) => ({ ...r, mesh: revolved(r.mesh) }));
+  expect(fieldStudy({ rungs: set, onto: 1, way: "averages", formalOrder: 2 }).way).toBe("points");
+  expect(fieldStudy({ rungs: rungs([24, 12]), onto: 1, way: "averages", formalOrder: 2 }).way).toBe("averages");
 });

@@ -25,6 +25,7 @@ export interface FieldStudyInput {
 /** A field of several runs on one mesh, and what it says about the finest. */
 export interface FieldStudy extends FieldRefinement {
   readonly onto: number;
+  /** the way that was taken: revolved meshes allow points only */
   readonly way: TransferWay;
   /** every rung's values on the common mesh, finest first */
   readonly values: readonly Float64Array[];
@@ -42,11 +43,12 @@ export interface FieldStudy extends FieldRefinement {
  * @throws {RangeError} Fewer than two rungs, values that do not fit their mesh.
  */
 export function fieldStudy(input: FieldStudyInput, told: (share: number) => void = () => undefined): FieldStudy {
-  const { rungs, onto, way, formalOrder } = input;
+  const { rungs, onto, formalOrder } = input;
   const target = rungs[onto]?.mesh;
   if (!target) throw new RangeError(`There is no rung ${onto + 1} to bring the others to.`);
   const unfit = rungs.find((r) => r.values.length !== r.mesh.cellCount);
   if (unfit) throw new RangeError(`${unfit.label} has ${unfit.values.length} values on ${unfit.mesh.cellCount} cells.`);
+  const way = rungs.some((r) => r.mesh.hoopM2) ? "points" : input.way;
   const brought = rungs.map((r, k) =>
     k === onto
       ? { values: r.values, leastCovered: 1, missing: 0 }

@@ -1,11 +1,12 @@
 import { fieldSentences } from "../../core/assessment/refinement/fieldWords.ts";
 import type { WrittenChapter } from "../../core/assessment/registry.ts";
 import { type Cell, table } from "../../core/assessment/stages/table.ts";
-import { bounds, cellsUnderPixels, paintCells, wholeMesh } from "../../core/drawing/cellRaster.ts";
-import { fieldRange } from "../../core/drawing/fieldRaster.ts";
+import { cellsUnderPixels, paintCells, wholeMesh } from "../../core/drawing/cellRaster.ts";
+import { inDecades } from "../../core/drawing/decades.ts";
 import { encodePng } from "../../core/formats/png.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { significant } from "../../core/formatting/number.ts";
+import { bounds } from "../../core/mesh/bounds.ts";
 import type { FaceMesh } from "../../core/mesh/faceMesh.ts";
 import { type FieldRung, fieldStudy } from "../../core/study/fieldStudy.ts";
 import { type FieldSource, readFields } from "../desk/fields.ts";
@@ -21,8 +22,6 @@ export interface StudiedMesh {
 type Picture = ReportDocument["pictures"][number];
 
 const WIDTH = 480;
-/** decades below the largest error that a picture tells apart */
-const DECADES = 4;
 
 /**
  * The first field of the finest meshes brought to the coarsest of them: how it converges and where the error sits.
@@ -41,11 +40,11 @@ export async function fieldChapter(
     rungs.push({ label, spacing, mesh, ...fields[0] });
   }
   const onto = rungs.length - 1;
-  const way = rungs.some((r) => r.mesh.hoopM2) ? "points" : "averages";
-  const study = fieldStudy({ rungs, onto, way, formalOrder });
+  const study = fieldStudy({ rungs, onto, way: "averages", formalOrder });
   const { name, unit, mesh, label } = rungs[onto];
   const rows = study.norms.map((n, k): Cell[] => [`${rungs[k + 1].label} less ${rungs[k].label}`, n.l1, n.l2, n.largest]);
-  const largest = fieldRange(study.error)[1];
+  const { painted, range } = inDecades(study.error);
+  const [least, largest] = range.map((v) => significant(10 ** v, 2));
   return {
     chapter: {
       key: "fields",
@@ -61,16 +60,10 @@ export async function fieldChapter(
     picture: {
       key: "field-error",
       stage: "fields",
-      title: `Estimated error of the ${name} on ${rungs[0].label}, ${significant(largest / 10 ** DECADES, 2)} to ${significant(largest, 2)} ${unit} in decades`,
-      pngBase64: errorPicture(mesh, study.error, largest),
+      title: `Estimated error of the ${name} on ${rungs[0].label}, ${least} to ${largest} ${unit} in decades`,
+      pngBase64: cellPicture(mesh, painted, range),
     },
   };
-}
-
-function errorPicture(mesh: FaceMesh, error: Float64Array, largest: number): string {
-  const top = Math.log10(largest > 0 ? largest : 1);
-  const painted = error.map((v) => (Number.isNaN(v) ? v : Math.max(top - DECADES, Math.log10(v))));
-  return cellPicture(mesh, painted, [top - DECADES, top]);
 }
 
 /** Cell values as they are, as a PNG in base64. */

@@ -4,7 +4,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import type { QuantityLine } from "@/core/assessment/results/boardRow";
 import { percent, significant, unitText } from "@/core/formatting/number";
-import { MiniAxis, MiniRule } from "../charts/MiniRule";
+import { MiniRule, MiniRuleHead } from "../charts/MiniRule";
 import { Field } from "../forms/Field";
 import { StateMark } from "../shell/StateMark";
 import { CsvButton } from "../tables/CsvButton";
@@ -93,14 +93,7 @@ const COLUMNS: readonly Column<Line>[] = [
   { header: "Largest", words: true, cell: (l) => l.largest ?? "–" },
   { header: "Open", words: true, cell: (l) => l.open.join(", ") || "none" },
   {
-    header: (
-      <>
-        Error sources
-        <span className="block">
-          <MiniAxis />
-        </span>
-      </>
-    ),
+    header: <MiniRuleHead />,
     headClassName: "w-[330px] pl-5 text-left",
     className: "py-0.5 pl-5 text-left",
     cell: (l) => <MiniRule rule={l.rule} />,

@@ -4,7 +4,7 @@ import { Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useCallback, useState } from "react";
 import type { BoardRow } from "@/core/assessment/results/boardRow";
-import { MiniAxis, MiniRule } from "../charts/MiniRule";
+import { MiniRule, MiniRuleHead } from "../charts/MiniRule";
 import { ConfirmButton } from "../forms/ConfirmButton";
 import { useRemoval } from "../forms/useRemoval";
 import { useSave } from "../forms/useSave";
@@ -88,14 +88,7 @@ const COLUMNS: readonly Column<BoardRow>[] = [
     }),
   ),
   {
-    header: (
-      <>
-        Error sources
-        <span className="block">
-          <MiniAxis />
-        </span>
-      </>
-    ),
+    header: <MiniRuleHead />,
     headClassName: "w-[340px] pl-5 text-left",
     className: "py-0.5 pl-5 text-left",
     cell: (r) => (

@@ -1,5 +1,5 @@
-import { bounds } from "@/core/drawing/cellRaster";
 import { meshLines } from "@/core/drawing/lineWork";
+import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 
 /** The edges of a mesh; boundaries stronger. */

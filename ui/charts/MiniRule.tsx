@@ -55,7 +55,7 @@ export function MiniRule({ rule }: { rule: SmallRule | undefined }) {
 const NAMES: Readonly<Record<number, string>> = { [-6]: "1 ppm", [-4]: "0.01 %", [-3]: "0.1 %", [-2]: "1 %", [-1]: "10 %", 0: "100 %" };
 
 /** The axis of the small rules, for the head of their column. */
-export function MiniAxis() {
+function MiniAxis() {
   const at = (v: number) => ruleX(v, BOARD_DECADES, 6, W - 6);
   return (
     <svg width={W} height="16" role="img" aria-label="Logarithmic scale from one in a million to 100 percent">
@@ -77,3 +77,13 @@ export function MiniAxis() {
     </svg>
   );
 }
+
+/** Head of a column of small rules. */
+export const MiniRuleHead = () => (
+  <>
+    Error sources
+    <span className="block">
+      <MiniAxis />
+    </span>
+  </>
+);

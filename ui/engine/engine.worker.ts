@@ -1,5 +1,5 @@
-import { bounds } from "@/core/drawing/cellRaster";
 import { type Segments, streamlines } from "@/core/drawing/lineWork";
+import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { meshQuality } from "@/core/mesh/quality";
 import { derivedFields } from "@/core/monitors/derived";

@@ -50,14 +50,12 @@ async function study(wish: StudyWish): Promise<void> {
     if (!field) throw new Error(`${run.label} has no field ${wish.field}.`);
     rungs.push({ label: run.label, spacing: run.spacing, mesh, values: field.values, name: field.name, unit: field.unit });
   }
-  const began = performance.now();
-  const way = rungs.some((r) => r.mesh.hoopM2) ? "points" : wish.way;
   const what = "Bringing the fields to one mesh";
-  const found = fieldStudy({ rungs, onto: wish.onto, way, formalOrder: wish.formalOrder }, (s) =>
+  const found = fieldStudy({ rungs, onto: wish.onto, way: wish.way, formalOrder: wish.formalOrder }, (s) =>
     tell({ kind: "share", share: 0.3 + 0.7 * s, what }),
   );
   const { mesh, name, unit } = rungs[wish.onto];
-  tell({ kind: "done", studied: { wish, study: found, mesh, name, unit, milliseconds: performance.now() - began } });
+  tell({ kind: "done", studied: { wish, study: found, mesh, name, unit } });
 }
 
 self.onmessage = ({ data }: MessageEvent<StudyWish>) => {

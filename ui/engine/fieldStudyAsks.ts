@@ -25,12 +25,10 @@ export interface StudyWish {
 /** What came of it, with the mesh it lies on. */
 export interface StudiedField {
   readonly wish: StudyWish;
-  /** the way that was taken: revolved meshes allow one only */
   readonly study: FieldStudy;
   readonly mesh: FaceMesh;
   readonly name: string;
   readonly unit: string;
-  readonly milliseconds: number;
 }
 
 export type StudyTold =

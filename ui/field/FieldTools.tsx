@@ -44,7 +44,8 @@ export function FieldTools(p: Props) {
   );
 }
 
-function save(href: string, file: string): void {
+/** Hands a picture that has an address to the person. */
+export function save(href: string, file: string): void {
   const a = document.createElement("a");
   a.href = href;
   a.download = file;

@@ -1,4 +1,4 @@
-import { bounds } from "@/core/drawing/cellRaster";
+import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 
 const LEAST = 90;

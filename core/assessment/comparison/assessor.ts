@@ -2,8 +2,8 @@ import { z } from "zod";
 import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import { type FieldOrders, fieldOrders } from "../../method/comparison/comparison.ts";
 import type { RunEvidence } from "../../records/run.ts";
-import { laddersOf } from "../../study/ladders.ts";
 import type { MethodOrders, QuantityComparison } from "../results/comparison.ts";
+import type { LadderAssessment } from "../results/refinement.ts";
 import type { Assessor, Ground } from "../stages/assessor.ts";
 import { number, State } from "../stages/shapes.ts";
 import { compareAll, compareProfiles } from "./comparing.ts";
@@ -31,11 +31,11 @@ const Comparison = z.looseObject({
 
 /** Compares, and enters the differences into the budgets, which were complete but for them. */
 export const comparisonAssessor: Assessor = {
-  assess: (g, { rules }) => {
+  assess: (g, { rules, ladders }) => {
     const { e, ladder } = g;
     const values = Object.fromEntries(e.quantities.map((q, k) => [q.key, compareAll(e, q, ladder[0], rules[k])]));
     return {
-      comparison: { values, ...compareProfiles(e, ladder[0]), orders: ordersOf(g), methods: methodsOf(g) },
+      comparison: { values, ...compareProfiles(e, ladder[0]), orders: ordersOf(g), methods: methodsOf(g, ladders.list) },
       rules: rules.map((r) => withDifference(r, values[r.quantityKey])),
     };
   },
@@ -82,10 +82,9 @@ const FIRST_ORDER = ["upwind", "first-order"];
 const methodOf = ({ made = {} }: RunEvidence): string => NUMERICS.flatMap((k) => (made[k] === undefined ? [] : `${k} ${made[k]}`)).join(", ");
 
 /** Every method that solved the exact problem on two meshes or more, with its own verdict: the case's first. */
-function methodsOf({ e, ladder }: Ground): MethodOrders[] {
-  const family = ladder.map((r) => r.id);
-  const others = laddersOf(e, family).filter((l) => l.axis === "mesh" && !l.runs.every(({ run }) => family.includes(run.id)));
-  return [ladder, ...others.map((l) => l.runs.map((r) => r.run))].flatMap((runs) => {
+function methodsOf({ e, ladder }: Ground, ladders: readonly LadderAssessment[]): MethodOrders[] {
+  const others = ladders.filter((l) => l.axis === "mesh").map((l) => l.runs.flatMap(({ runId }) => e.runs.find((r) => r.id === runId) ?? []));
+  return [ladder, ...others].flatMap((runs) => {
     if (runs.length < 2) return [];
     const { made = {} } = runs[0];
     // The formal order is that of the case's own method; one of first order cannot have more.

@@ -19,12 +19,12 @@ interface Props {
 /** Runs on one mesh that differ from the case in its time step, its domain or its tolerance alone. */
 export function PlanLadder({ view, rungs }: Props) {
   const [open, setOpen] = useState(false);
-  const plans = axisPlans(view.setup);
+  const plans = useMemo(() => axisPlans(view.setup), [view.setup]);
   if (!plans.length || !rungs.length || view.assessment.stale) return null;
   return (
     <section aria-label="Plan a ladder" className="no-print">
       {open ? (
-        <Plan view={view} rungs={rungs} close={() => setOpen(false)} />
+        <Plan caseId={view.id} plans={plans} rungs={rungs} close={() => setOpen(false)} />
       ) : (
         <p className="mt-5 text-[12.5px] text-ink-2">
           What the{" "}
@@ -52,8 +52,14 @@ const Entry = entryOf<Typed>();
 
 const suggestionOf = (plan: AxisPlan): string => plan.suggested.map((v) => String(Number(v.toPrecision(4)))).join("; ");
 
-function Plan({ view, rungs, close }: Props & { close: () => void }) {
-  const plans = useMemo(() => axisPlans(view.setup), [view.setup]);
+interface PlanProps {
+  readonly caseId: string;
+  readonly plans: readonly AxisPlan[];
+  readonly rungs: readonly Rung[];
+  readonly close: () => void;
+}
+
+function Plan({ caseId, plans, rungs, close }: PlanProps) {
   const { form, save, busy } = useEntries<Typed>({ axis: plans[0].axis, runId: rungs[0].runId, values: suggestionOf(plans[0]) });
   const first = useFocusOnOpen<HTMLFormElement>();
   const axis = form.watch("axis");
@@ -64,7 +70,7 @@ function Plan({ view, rungs, close }: Props & { close: () => void }) {
     const { runId, values } = form.getValues();
     const numbers = values.split(";").flatMap((v) => (v.trim() ? [Number(v)] : []));
     const input = { axis: plan.axis, runId, values: numbers };
-    if (await save("POST /cases/{id}/ladder", { at: { id: view.id }, input }, "The runs of the ladder are in the queue.")) close();
+    if (await save("POST /cases/{id}/ladder", { at: { id: caseId }, input }, "The runs of the ladder are in the queue.")) close();
   };
   return (
     <FormProvider {...form}>

@@ -6,6 +6,7 @@ import { significant, unitText } from "@/core/formatting/number";
 import type { StudiedField } from "../../../engine/fieldStudyAsks";
 import { FieldCanvas, type Sample, type Under } from "../../../field/FieldCanvas";
 import { FieldLegend } from "../../../field/FieldLegend";
+import { save } from "../../../field/FieldTools";
 import { LineSample } from "../../../field/LineSample";
 import { pictureHeight } from "../../../field/pictureSize";
 import type { Layers } from "../../../field/useFieldWork";
@@ -120,14 +121,8 @@ function Choice({ k, shows, shown, choose }: { k: number; shows: readonly Shown[
 }
 
 function PictureButton({ canvas, name }: { canvas: RefObject<HTMLCanvasElement | null>; name: string }) {
-  const save = () => {
-    const a = document.createElement("a");
-    a.href = canvas.current?.toDataURL("image/png") ?? "";
-    a.download = `${name}.png`;
-    a.click();
-  };
   return (
-    <button type="button" className="link no-print font-sans" onClick={save}>
+    <button type="button" className="link no-print font-sans" onClick={() => save(canvas.current?.toDataURL("image/png") ?? "", `${name}.png`)}>
       PNG
     </button>
   );

@@ -1,3 +1,4 @@
+import { inDecades } from "@/core/drawing/decades";
 import type { FieldColors } from "@/core/drawing/fieldRaster";
 import { fieldRange } from "@/core/drawing/fieldRaster";
 import { significant } from "@/core/formatting/number";
@@ -23,8 +24,6 @@ export interface Shown {
   readonly note?: string;
 }
 
-/** decades below the largest error that are told apart */
-const DECADES = 4;
 /** share of the cells that a scale of changes reaches */
 const ALL_BUT = 0.995;
 /** orders are painted up to this many times the formal one */
@@ -87,22 +86,10 @@ function magnitudeAt(values: Float64Array, share: number): number {
 
 /** Errors reach over decades: painted by their logarithm, told as they are. */
 function logarithmic(key: string, name: string, unit: string, of: Float64Array): Shown {
-  const [, largest] = fieldRange(of);
-  const top = Math.log10(largest > 0 ? largest : 1);
-  const painted = of.map((v) => (Number.isNaN(v) ? v : Math.max(top - DECADES, Math.log10(v))));
+  const { painted, range } = inDecades(of);
   const text = (v: number) => significant(10 ** v, 2);
-  return {
-    key,
-    name,
-    unit,
-    values: of,
-    painted,
-    range: [top - DECADES, top],
-    colors: "even",
-    text,
-    whole: text,
-    note: `In decades; darkest from ${text(top - DECADES)} down.`,
-  };
+  const note = `In decades; darkest from ${text(range[0])} down.`;
+  return { key, name, unit, values: of, painted, range, colors: "even", text, whole: text, note };
 }
 
 /** What the four pictures show at first. */
