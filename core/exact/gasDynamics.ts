@@ -73,29 +73,40 @@ export interface ObliqueShock {
   readonly machBehind: number;
 }
 
+/** Angle an oblique shock of a given angle turns the flow by, rad. */
+const turningOf = (mach: number, b: number, gamma: number) =>
+  Math.atan((2 / Math.tan(b)) * ((mach * mach * Math.sin(b) ** 2 - 1) / (mach * mach * (gamma + Math.cos(2 * b)) + 2)));
+
 /**
- * Weak oblique shock that turns a supersonic flow by an angle.
+ * The largest angle an attached shock can turn a flow by, and the shock's own angle there, rad.
+ * @source Liepmann & Roshko, Elements of Gasdynamics (1957), section 4.3; the angle in closed form
+ */
+export function largestTurning(mach: number, gamma: number): { readonly turning: number; readonly angle: number } {
+  if (!(mach > 1)) throw new RangeError(`Mach number ${mach} must be above 1.`);
+  const m2 = mach * mach;
+  const g = gamma + 1;
+  const sin2 = ((g / 4) * m2 - 1 + Math.sqrt(g * (1 + ((gamma - 1) / 2) * m2 + (g / 16) * m2 * m2))) / (gamma * m2);
+  const angle = Math.asin(Math.sqrt(sin2));
+  return { turning: turningOf(mach, angle, gamma), angle };
+}
+
+/**
+ * Attached oblique shock that turns a supersonic flow by an angle: the weak one, unless the strong one is asked for.
  * @param turning rad, positive
  * @throws {RangeError} Not supersonic, or turned so far that the shock would stand off.
  * @source Anderson, Modern Compressible Flow, 3rd ed., section 4.3; Liepmann & Roshko, Elements of Gasdynamics (1957)
  */
-export function obliqueShock(mach: number, turning: number, gamma: number): ObliqueShock {
-  if (!(mach > 1)) throw new RangeError(`Mach number ${mach} must be above 1.`);
-  const turn = (b: number) => Math.atan((2 / Math.tan(b)) * ((mach * mach * Math.sin(b) ** 2 - 1) / (mach * mach * (gamma + Math.cos(2 * b)) + 2)));
-  // The largest turning of an attached shock is found first: below it the weak solution is unique.
-  let [a, b] = [Math.asin(1 / mach), Math.PI / 2];
-  for (let k = 0; k < 200; k++) {
-    const [m1, m2] = [a + (b - a) / 3, b - (b - a) / 3];
-    if (turn(m1) < turn(m2)) a = m1;
-    else b = m2;
-  }
-  const largest = 0.5 * (a + b);
-  if (!(turning > 0 && turning < turn(largest))) {
+export function obliqueShock(mach: number, turning: number, gamma: number, branch: "weak" | "strong" = "weak"): ObliqueShock {
+  // The largest turning of an attached shock is found first: on either side of it one solution is left.
+  const largest = largestTurning(mach, gamma);
+  if (!(turning > 0 && turning < largest.turning)) {
+    const degrees = (x: number) => ((x * 180) / Math.PI).toFixed(2);
     throw new RangeError(
-      `A flow at Mach ${mach} cannot be turned by ${((turning * 180) / Math.PI).toFixed(2)} degrees through an attached shock; at most by ${((turn(largest) * 180) / Math.PI).toFixed(2)}.`,
+      `A flow at Mach ${mach} cannot be turned by ${degrees(turning)} degrees through an attached shock; at most by ${degrees(largest.turning)}.`,
     );
   }
-  const angle = bisect((x) => turn(x) - turning, Math.asin(1 / mach), largest);
+  const miss = (x: number) => turningOf(mach, x, gamma) - turning;
+  const angle = branch === "weak" ? bisect(miss, Math.asin(1 / mach), largest.angle) : bisect((x) => -miss(x), largest.angle, Math.PI / 2);
   const normal = normalShock(mach * Math.sin(angle), gamma);
   return { angle, pressureRatio: normal.pressureRatio, densityRatio: normal.densityRatio, machBehind: normal.machBehind / Math.sin(angle - turning) };
 }
