@@ -6,6 +6,7 @@ import type { Store } from "@/server/db/store";
 import { countOpenFindings } from "@/server/repositories/findings";
 import { countRuns, type RunRow } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/caseBook";
+import type { CaseAsking } from "@/ui/library/TakeAsYardstick";
 import type { Place } from "@/ui/shell/Keys";
 import { questionEntries } from "@/ui/stages/question/questionEntries";
 import type {
@@ -151,12 +152,21 @@ export const VIEWS = {
 
 export type ViewOf<S extends Stage> = ReturnType<(typeof VIEWS)[S]>;
 
+/** What a case asks the library for: its quantities, and the curves of the run it rests on. */
+export const askingCase = (book: CaseBook): CaseAsking => ({
+  id: book.row.id,
+  title: book.row.title,
+  quantities: book.evidence.quantities.map(({ key, name, unit }) => ({ key, name, unit })),
+  curves: finestProfiles(book).map(({ key, name }) => ({ key, name })),
+});
+
 /** Where the jump dialog can lead besides the cases, whose names it asks for when it opens. */
 export function places(current?: { id: string; title: string }): Place[] {
   return [
     ...(current ? STAGES.map((s) => ({ title: s[0].toUpperCase() + s.slice(1), hint: current.title, href: `/cases/${current.id}/${s}` })) : []),
     { title: "Board of cases", hint: "page", href: "/" },
     { title: "Quantities over all cases", hint: "page", href: "/quantities" },
+    { title: "Library of solutions", hint: "page", href: "/library" },
     { title: "New case", hint: "page", href: "/new" },
     { title: "Bench", hint: "page", href: "/bench" },
     { title: "Findings", hint: "page", href: "/findings" },

@@ -27,11 +27,11 @@ import { plainShock } from "./plainShock.ts";
 import { planeJet } from "./planeJet.ts";
 import { plateFriction } from "./plateFriction.ts";
 import { plateHeat } from "./plateHeat.ts";
-import { plates } from "./plates.ts";
 import { pulsatingPipe } from "./pulsatingPipe.ts";
 import { rectangularDuct } from "./rectangularDuct.ts";
 import { rotatingCylinders } from "./rotatingCylinders.ts";
 import { roundJet } from "./roundJet.ts";
+import { slidingPlates } from "./slidingPlates.ts";
 import { slowSphere } from "./slowSphere.ts";
 import type { Solution } from "./solution.ts";
 import { sphereDrag } from "./sphereDrag.ts";
@@ -53,7 +53,7 @@ export const LIBRARY: readonly Solution[] = [
   annulus,
   ellipticDuct,
   pipe,
-  plates,
+  slidingPlates,
   pulsatingPipe,
   rectangularDuct,
   wedgeChannel,

@@ -71,18 +71,6 @@ export const PRANDTL = {
   like: "prandtl",
 } as const satisfies Parameter;
 
-export const REYNOLDS = {
-  key: "reynolds",
-  label: "Reynolds number",
-  symbol: "\\mathit{Re}",
-  unit: "",
-  preset: 1000,
-  low: 1e-4,
-  high: 1e10,
-  log: true,
-  like: "reynolds",
-} as const satisfies Parameter;
-
 /** A speed of any name. */
 export const SPEED = { symbol: "U", unit: "m/s", preset: 1, low: 1e-6, high: 1e4, log: true, like: "velocity" } as const;
 

@@ -138,7 +138,7 @@ export function within(name: string, value: number, limits: { readonly low?: num
   if (!(value <= high)) return { inside: false, sentence: `${is}, above ${asGiven(high, 3)}.` };
   const bounds = [
     ...(low > Number.NEGATIVE_INFINITY ? [`from ${asGiven(low, 3)}`] : []),
-    ...(high < Number.POSITIVE_INFINITY ? [`to ${asGiven(high, 3)}`] : []),
+    ...(high < Number.POSITIVE_INFINITY ? [`up to ${asGiven(high, 3)}`] : []),
   ];
   return { inside: true, sentence: `${is}; it holds ${bounds.join(" ")}.` };
 }

@@ -1,6 +1,6 @@
 import type { FileProblem } from "../formats/delimited.ts";
 import type { Sheet } from "../formats/sheet.ts";
-import { convert } from "../units/units.ts";
+import { conversion } from "../units/conversion.ts";
 import type { ColumnRole } from "./columnRoles.ts";
 
 const MOST_PROBLEMS = 12;
@@ -40,15 +40,18 @@ export function columnReader(sheet: Sheet, roles: readonly ColumnRole[], units: 
     const values = sheet.columns[column];
     const unit = units[column];
     if (target === undefined) return values;
-    const turn = conversion(unit, target);
-    if (unit === undefined && !isPure(target))
-      problem({ ...whole(column), sentence: `The unit of "${sheet.header[column]}" is not given: type it, ${target} or another of its kind.` });
-    else if (!turn)
+    if (unit === undefined) {
+      if (!isPure(target))
+        problem({ ...whole(column), sentence: `The unit of "${sheet.header[column]}" is not given: type it, ${target} or another of its kind.` });
+      return values;
+    }
+    const turn = conversion(unit, target)?.turn;
+    if (!turn)
       problem({
         ...whole(column),
         sentence: `"${unit}" cannot be turned into ${isPure(target) ? "a pure number" : target}; correct the unit or what the column is.`,
       });
-    return turn && unit !== undefined && unit !== target ? values.map(turn) : values;
+    return turn && unit !== target ? values.map(turn) : values;
   };
   const readWhole = (column: number, words: string, target?: string) => {
     const values = read(column, target);
@@ -61,14 +64,4 @@ export function columnReader(sheet: Sheet, roles: readonly ColumnRole[], units: 
     return roles.indexOf(role);
   };
   return { problems, problem, whole, entry, read, readWhole, only };
-}
-
-/** Turns values into another unit: linear, with a zero of its own for temperatures. Undefined when the units are of different kinds. */
-function conversion(from: string | undefined, to: string): ((v: number) => number) | undefined {
-  const pure = isPure(to);
-  if (from === undefined || from === to || (pure && (from === "1" || from === "-"))) return (v) => v;
-  if (pure) return from === "%" ? (v) => v / 100 : undefined;
-  const [zero, one] = [convert(0, from, to), convert(1, from, to)];
-  if (zero === undefined || one === undefined) return undefined;
-  return (v) => zero + v * (one - zero);
 }

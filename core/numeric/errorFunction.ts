@@ -15,9 +15,6 @@ export function erfc(x: number): number {
   return Math.exp(-x * x) / (Math.sqrt(Math.PI) * (x + tail));
 }
 
-/** Error function. */
-export const erf = (x: number): number => (Math.abs(x) < SERIES_END ? Math.sign(x) * series(Math.abs(x)) : 1 - erfc(x));
-
 /** All terms positive: nothing cancels. */
 function series(x: number): number {
   let term = x;

@@ -4,12 +4,25 @@ export interface Reference {
   readonly name: string;
   /** typed by a person, who can take it off; the others are worked out by the template */
   readonly typed?: boolean;
-  readonly kind: "exact" | "table" | "measured" | "other-code";
+  readonly kind: "exact" | "correlation" | "table" | "measured" | "other-code";
   readonly source: string;
   /** where it holds, in words, and whether this case lies there */
   readonly validity: { readonly sentence: string; readonly inside: boolean };
   readonly values: readonly ReferenceValue[];
   readonly profiles: readonly ReferenceProfile[];
+  /** where it was taken from the library of solutions, by what: its figures are worked out whenever the case is opened */
+  readonly made?: FromLibrary;
+}
+
+/** Which solution stands for what of a case, at which parameters. */
+export interface FromLibrary {
+  readonly solution: string;
+  /** SI, of those that were set */
+  readonly parameters: Readonly<Record<string, number>>;
+  /** parameters that are the case's own conditions, whatever those are */
+  readonly followed: readonly string[];
+  readonly values: readonly { readonly from: string; readonly quantityKey: string; readonly sign?: 1 | -1 }[];
+  readonly curves: readonly { readonly from: string; readonly profileKey: string }[];
 }
 
 export interface ReferenceValue {
@@ -22,11 +35,30 @@ export interface ReferenceValue {
 
 export interface ReferenceProfile {
   readonly profileKey: string;
+  /** what it is called and counted in; absent where it goes by the run's own */
+  readonly axes?: CurveAxes;
+  /** drawn as a line, not as points: it was sampled */
+  readonly line?: boolean;
   readonly abscissa: readonly number[];
   readonly value: readonly number[];
-  /** standard uncertainty of each point, in the profile's unit */
-  readonly standardUncertainty?: number;
+  /** standard uncertainty of the points, each point's own part of it, in the profile's unit: one for all, or one for each */
+  readonly standardUncertainty?: number | readonly number[];
+  /** the part of it that all points share, such as a calibration; the other part is each point's own */
+  readonly systematicUncertainty?: number | readonly number[];
+  /** standard uncertainty of the places, in the unit of the abscissa */
+  readonly abscissaUncertainty?: number | readonly number[];
   readonly uncertaintyNote: string;
-  /** points the source is known to misprint, by index, with the reason */
+  /** places outside are not compared: the record does not hold there */
+  readonly window?: readonly [low: number, high: number];
+  /** what was done to the figures of its source, in words */
+  readonly changes?: readonly string[];
+  /** points that are not believed, by index, with the reason: a misprint, an outlier; they are shown and decide nothing */
   readonly doubtful?: readonly { readonly index: number; readonly reason: string }[];
+}
+
+/** What a curve is called, and what its two columns are. */
+export interface CurveAxes {
+  readonly name: string;
+  readonly abscissa: { readonly name: string; readonly unit: string };
+  readonly value: { readonly name: string; readonly unit: string };
 }

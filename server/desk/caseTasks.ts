@@ -1,6 +1,8 @@
 import { assessCase } from "../../core/assessment/assessCase.ts";
 import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { writeAssessment } from "../../core/assessment/stored.ts";
+import type { Conditions } from "../../core/exact/fitting.ts";
+import { type Asked, libraryYardstick } from "../../core/exact/libraryYardstick.ts";
 import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
@@ -20,6 +22,16 @@ export interface ExactInput {
 /** Yardsticks a bench problem knows by itself. @throws {RangeError} its exact solution does not exist there */
 export const yardsticks = ({ problemId, parameters, formulas }: ExactInput): readonly Reference[] =>
   benchProblem(problemId).yardsticks(parameters, formulas);
+
+export interface LibraryInput {
+  readonly yardsticks: readonly Reference[];
+  readonly conditions: Conditions;
+  readonly quantities: readonly Asked[];
+}
+
+/** Yardsticks taken from the library, worked out at what their case says now; the others as they are. */
+export const fromLibrary = ({ yardsticks, conditions, quantities }: LibraryInput): readonly Reference[] =>
+  yardsticks.map((y) => (y.made ? libraryYardstick({ ...y, made: y.made }, conditions, quantities) : y));
 
 export interface PlanInput extends ExactInput {
   readonly mesh: MeshSpec;

@@ -23,6 +23,9 @@ const task = <W extends Work>(lane: Lane, seconds: number, what: string, load: (
  */
 export const TASKS = {
   yardsticks: task("assessing", 30, "Working the exact solution out", () => import("./caseTasks.ts").then((m) => m.yardsticks)),
+  fromLibrary: task("assessing", 60, "Working the library's solutions out", () => import("./caseTasks.ts").then((m) => m.fromLibrary)),
+  exploreLibrary: task("records", 60, "Working the solution out", () => import("./libraryTasks.ts").then((m) => m.exploreLibrary)),
+  fitLibrary: task("records", 60, "Holding the library against the case", () => import("./libraryTasks.ts").then((m) => m.fitLibrary)),
   planMesh: task("assessing", 60, "Making the mesh", () => import("./caseTasks.ts").then((m) => m.planMesh)),
   assess: task("assessing", 180, "The assessment", () => import("./caseTasks.ts").then((m) => m.assess)),
   report: task("papers", 600, "The report", () => import("./paperTasks.ts").then((m) => m.report)),

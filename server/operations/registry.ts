@@ -1,5 +1,6 @@
 import { CASE_OPERATIONS } from "./cases.ts";
 import { FILE_OPERATIONS } from "./files.ts";
+import { LIBRARY_OPERATIONS } from "./library.ts";
 import { NODE_OPERATIONS } from "./nodes.ts";
 import type { Operation } from "./operation.ts";
 import { PILOT_OPERATIONS } from "./pilots.ts";
@@ -11,6 +12,7 @@ import { RUN_OPERATIONS } from "./runs.ts";
 export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   cases: CASE_OPERATIONS,
   quantities: QUANTITY_OPERATIONS,
+  library: LIBRARY_OPERATIONS,
   runs: RUN_OPERATIONS,
   autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,

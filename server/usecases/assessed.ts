@@ -2,7 +2,7 @@ import { readAssessment } from "../../core/assessment/stored.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { Store } from "../db/store.ts";
-import type { Assessed, ExactInput } from "../desk/caseTasks.ts";
+import type { Assessed, ExactInput, LibraryInput } from "../desk/caseTasks.ts";
 import { desk } from "../desk/desk.ts";
 import type { RecordSource } from "../desk/records.ts";
 import { saveAssessment } from "../repositories/findings.ts";
@@ -17,6 +17,10 @@ const solutions = new Kept<readonly Reference[]>(MOST_SOLUTIONS);
 /** Yardsticks a bench problem knows by itself, worked out once. @throws {RangeError} its exact solution does not exist there */
 export const exactYardsticks = (input: ExactInput): Promise<readonly Reference[]> =>
   solutions.get(JSON.stringify(input), () => desk().ask("yardsticks", input));
+
+/** Yardsticks of persons, those taken from the library worked out once for the conditions they follow. */
+export const ownYardsticks = async (input: LibraryInput): Promise<readonly Reference[]> =>
+  input.yardsticks.some((y) => y.made) ? solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input)) : input.yardsticks;
 
 /** an assessment that took too long or too much is not tried again for this long */
 const REST_MS = 600_000;

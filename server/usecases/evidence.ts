@@ -2,6 +2,7 @@ import { reportLine } from "../../core/assessment/registry.ts";
 import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import { inputsOf, setupFingerprint, setupOf } from "../../core/problems/describe/caseSetup.ts";
+import { conditionsOf } from "../../core/problems/describe/conditions.ts";
 import { questionOf } from "../../core/problems/describe/made.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
 import type { Store } from "../db/store.ts";
@@ -11,7 +12,7 @@ import { caseStamp } from "../repositories/boardRows.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, quantitySpec } from "../repositories/cases.ts";
 import { listSettings, type RunRow } from "../repositories/runs.ts";
-import { assessed, exactYardsticks } from "./assessed.ts";
+import { assessed, exactYardsticks, ownYardsticks } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
 import { derivedEvidence, runEvidence } from "./evidenceParts.ts";
 import { UseCaseError } from "./failure.ts";
@@ -100,7 +101,11 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   const { problemId, parameters, formulas = {} } = row.setup;
   const yardsticks = [
     ...(problemId === null ? [] : await exactYardsticks({ problemId, parameters, formulas })),
-    ...own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id, typed: true })),
+    ...(await ownYardsticks({
+      yardsticks: own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id, typed: true })),
+      conditions: conditionsOf(row.setup),
+      quantities: quantities.map(({ key, name, unit }) => ({ key, name, unit })),
+    })),
   ];
   const setupHash = hashOf(setupFingerprint(row.setup));
   const evidence: CaseEvidence = {

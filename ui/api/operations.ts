@@ -599,6 +599,113 @@ export interface Operations {
     };
   };
   /**
+   * Lists the solutions of the library with their parameters, formulas and sources.
+   */
+  "GET /library": {
+    output: {
+      id: string;
+      name: string;
+      subject: string;
+      nature: string;
+      uncertainty: number;
+      source: string;
+      formulas: string[];
+      parameters: {
+        key: string;
+        label: string;
+        unit: string;
+        preset: number;
+        low: number;
+        high: number;
+      }[];
+    }[];
+  };
+  /**
+   * Works a solution out at parameters as typed: figures, sampled curves, and whether it holds there.
+   */
+  "POST /library/{solution}": {
+    input: {
+      parameters: {
+        [k: string]: string;
+      };
+      samples?: number;
+    };
+    output: {
+      inside: boolean;
+      range: {
+        sentence: string;
+        inside: boolean;
+      }[];
+      values: {
+        key: string;
+        name: string;
+        unit: string;
+        value: number;
+        uncertainty: number;
+      }[];
+      curves: {
+        key: string;
+        name: string;
+        x: {
+          name: string;
+          unit: string;
+          log?: boolean;
+        };
+        y: {
+          name: string;
+          unit: string;
+          log?: boolean;
+        };
+        points: [number, number][];
+      }[];
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Lists the solutions of the library by how well they go with a case.
+   */
+  "GET /cases/{id}/library": {
+    output: {
+      id: string;
+      name: string;
+      inside: boolean;
+      against: string[];
+    }[];
+  };
+  /**
+   * Takes a solution of the library as a yardstick of a case.
+   */
+  "POST /cases/{id}/library/{solution}": {
+    input: {
+      name: string;
+      parameters: {
+        [k: string]: string;
+      };
+      /**
+       * @maxItems 40
+       */
+      followed: string[];
+      /**
+       * @maxItems 40
+       */
+      values: {
+        from: string;
+        quantityKey: string;
+        sign?: 1 | -1;
+      }[];
+      /**
+       * @maxItems 40
+       */
+      curves: {
+        from: string;
+        profileKey: string;
+      }[];
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * Queues a family of runs.
    */
   "POST /cases/{id}/family": {

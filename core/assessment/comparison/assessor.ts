@@ -31,11 +31,11 @@ const Comparison = z.looseObject({
 
 /** Compares, and enters the differences into the budgets, which were complete but for them. */
 export const comparisonAssessor: Assessor = {
-  assess: (g, { rules, ladders }) => {
+  assess: (g, { rules, ladders, curves }) => {
     const { e, ladder } = g;
     const values = Object.fromEntries(e.quantities.map((q, k) => [q.key, compareAll(e, q, ladder[0], rules[k])]));
     return {
-      comparison: { values, ...compareProfiles(e, ladder[0]), orders: ordersOf(g), methods: methodsOf(g, ladders.list) },
+      comparison: { values, ...compareProfiles(e, ladder[0], curves), orders: ordersOf(g), methods: methodsOf(g, ladders.list) },
       rules: rules.map((r) => withDifference(r, values[r.quantityKey])),
     };
   },

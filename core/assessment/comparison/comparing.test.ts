@@ -3,6 +3,7 @@ import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import { compareValue } from "../../method/comparison/compareValue.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "../evidenceForTests.ts";
 import type { QuantityComparison } from "../results/comparison.ts";
+import type { CurveAssessment } from "../results/refinement.ts";
 import { againstLimit, compareAll, compareProfiles, weigh } from "./comparing.ts";
 
 const values = (simulated: number, uNum: number, open: readonly string[] = []) =>
@@ -158,8 +159,42 @@ test("curves: compared by kind with every yardstick that has one; refusals say w
   const run = runOf(64, 10, { result: { quantities: {}, profiles: [curve, { ...curve, key: "other" }], errorNorms: [] } });
   const inside = { ...TABLE, profiles: [{ profileKey: "mid", abscissa: [0.5, 1.5], value: [0.5, 1.5], uncertaintyNote: "" }] };
   const away = { ...TABLE, name: "Away", profiles: [{ profileKey: "mid", abscissa: [7], value: [7], uncertaintyNote: "" }] };
-  const found = compareProfiles(evidenceOf([], { yardsticks: [inside, away] }), run);
+  const found = compareProfiles(evidenceOf([], { yardsticks: [inside, away] }), run, []);
   expect(found.profiles.map((p) => [p.yardstick, p.name, p.runLabel, p.points.length])).toEqual([["Table", "Mid line", "64 × 64", 2]]);
   expect(found.refused).toEqual([{ yardstick: "Away", name: "Mid line", sentence: expect.stringContaining("no point in common") }]);
-  expect(compareProfiles(evidenceOf([], { yardsticks: [inside] }), undefined)).toEqual({ profiles: [], refused: [] });
+  expect(compareProfiles(evidenceOf([], { yardsticks: [inside] }), undefined, [])).toEqual({ profiles: [], refused: [] });
+});
+
+test("curves counted in other units are turned into the run's, with their uncertainties and window; of other kinds they are refused", () => {
+  const axes = (x: string, y: string) => ({ name: "mid", abscissa: { name: "height", unit: x }, value: { name: "speed", unit: y } });
+  const curve = {
+    key: "mid",
+    name: "Mid line",
+    abscissa: { name: "x", unit: "m", values: [0, 1, 2] },
+    value: { name: "u", unit: "m/s", values: [0, 1, 2] },
+  };
+  const run = runOf(64, 10, { result: { quantities: {}, profiles: [curve], errorNorms: [] } });
+  const profile = {
+    profileKey: "mid",
+    axes: axes("mm", "cm/s"),
+    abscissa: [500, 1500, 1900],
+    value: [40, 150, 190],
+    standardUncertainty: [3, 3, 3],
+    systematicUncertainty: 4,
+    abscissaUncertainty: 0,
+    window: [0, 1600] as const,
+    uncertaintyNote: "",
+  };
+  const band = { key: "mid", at: [0, 2], band: [0.1, 0.1] } as unknown as CurveAssessment;
+  const with_ = (p: object) => compareProfiles(evidenceOf([], { yardsticks: [{ ...TABLE, profiles: [{ ...profile, ...p }] }] }), run, [band]);
+  const [found] = with_({}).profiles;
+  expect(found.points.map((p) => [p.at, p.simulated, p.reference])).toEqual([
+    [0.5, expect.closeTo(0.5, 12), expect.closeTo(0.4, 12)],
+    [1.5, expect.closeTo(1.5, 12), expect.closeTo(1.5, 12)],
+  ]);
+  expect(found.points[0].uReference).toBeCloseTo(0.05, 12);
+  expect(found.points[0].uNum).toBeCloseTo(0.05, 12);
+  expect(found.notes).toEqual(["1 points lie outside the yardstick's window of validity and were left out."]);
+  expect(with_({ axes: axes("mm", "Pa") }).refused[0].sentence).toBe("speed of the yardstick is counted in Pa, u of the run in m/s.");
+  expect(with_({ axes: axes("1", "m/s") }).refused[0].sentence).toBe("height of the yardstick is counted in pure numbers, x of the run in m.");
 });

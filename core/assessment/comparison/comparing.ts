@@ -1,13 +1,17 @@
-import { percent } from "../../formatting/number.ts";
+import { percent, unitText } from "../../formatting/number.ts";
 import { type ErrorBudget, standardOf } from "../../method/budget/errorBudget.ts";
 import { compareValue, K, type ValueComparison } from "../../method/comparison/compareValue.ts";
-import { compareProfile } from "../../method/comparison/comparison.ts";
+import { compareProfile, type ProfileRefusal } from "../../method/comparison/comparison.ts";
 import type { CaseEvidence } from "../../records/case.ts";
+import type { Profile } from "../../records/profile.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
+import type { ReferenceProfile } from "../../records/reference.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { type State, worst } from "../../remarks/remark.ts";
 import { rulesOf } from "../../remarks/rule.ts";
+import { conversion } from "../../units/conversion.ts";
 import type { ComparedProfile, QuantityComparison, RefusedProfile } from "../results/comparison.ts";
+import type { CurveAssessment } from "../results/refinement.ts";
 import { valuesFor } from "../stages/scale.ts";
 
 /** A quantity against each of its yardsticks, the one that counts most first. */
@@ -116,17 +120,58 @@ function contradiction(deciding: readonly QuantityComparison[]): string | undefi
 }
 
 /** Curves of the finest run against every yardstick that has one of the kind; what cannot be compared says why. */
-export function compareProfiles(e: CaseEvidence, finest: RunEvidence | undefined): { profiles: ComparedProfile[]; refused: RefusedProfile[] } {
+export function compareProfiles(
+  e: CaseEvidence,
+  finest: RunEvidence | undefined,
+  curves: readonly CurveAssessment[],
+): { profiles: ComparedProfile[]; refused: RefusedProfile[] } {
   const profiles: ComparedProfile[] = [];
   const refused: RefusedProfile[] = [];
-  for (const p of finest?.result?.profiles ?? [])
+  for (const p of finest?.result?.profiles ?? []) {
+    const band = curves.find((c) => c.key === p.key);
     for (const y of e.yardsticks)
       for (const r of y.profiles.filter((x) => x.profileKey === p.key)) {
-        const found = compareProfile(p, r);
+        const turned = inUnitsOf(p, r);
+        const found = "refused" in turned ? turned : compareProfile(p, turned, band);
         if ("refused" in found) refused.push({ yardstick: y.name, name: p.name, sentence: found.refused });
-        else profiles.push({ ...found, yardstick: y.name, name: p.name, runLabel: finest?.label ?? "" });
+        else
+          profiles.push({
+            ...found,
+            yardstick: y.name,
+            yardstickKey: y.key,
+            kind: y.kind,
+            inside: y.validity.inside,
+            name: p.name,
+            runLabel: finest?.label ?? "",
+          });
       }
+  }
   return { profiles, refused };
+}
+
+/** A reference curve in the units of the simulated one; a curve without units of its own goes by the run's. */
+function inUnitsOf(p: Profile, r: ReferenceProfile): ReferenceProfile | ProfileRefusal {
+  if (!r.axes) return r;
+  const [x, y] = [conversion(r.axes.abscissa.unit, p.abscissa.unit), conversion(r.axes.value.unit, p.value.unit)];
+  const wrong = x ? (y ? undefined : ([r.axes.value, p.value] as const)) : ([r.axes.abscissa, p.abscissa] as const);
+  if (!x || !y || wrong) {
+    const [theirs, own] = wrong ?? [r.axes.value, p.value];
+    return {
+      profileKey: r.profileKey,
+      refused: `${theirs.name} of the yardstick is counted in ${unitText(theirs.unit) || "pure numbers"}, ${own.name} of the run in ${unitText(own.unit) || "pure numbers"}.`,
+    };
+  }
+  const scaled = (u: number | readonly number[] | undefined, by: number) =>
+    typeof u === "object" ? u.map((v) => v * by) : u === undefined ? undefined : u * by;
+  return {
+    ...r,
+    abscissa: r.abscissa.map(x.turn),
+    value: r.value.map(y.turn),
+    standardUncertainty: scaled(r.standardUncertainty, y.factor),
+    systematicUncertainty: scaled(r.systematicUncertainty, y.factor),
+    abscissaUncertainty: scaled(r.abscissaUncertainty, x.factor),
+    ...(r.window ? { window: [x.turn(r.window[0]), x.turn(r.window[1])] } : {}),
+  };
 }
 
 /** The rules of this file in words. */

@@ -16,6 +16,10 @@ export interface QuantityComparison extends ValueComparison {
 
 export interface ComparedProfile extends ProfileComparison {
   readonly yardstick: string;
+  readonly yardstickKey: string;
+  readonly kind: Reference["kind"];
+  /** the yardstick holds for this case */
+  readonly inside: boolean;
   readonly name: string;
   readonly runLabel: string;
 }

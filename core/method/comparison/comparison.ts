@@ -3,26 +3,43 @@ import { pchip } from "../../numeric/pchip.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
 import type { ReferenceProfile } from "../../records/reference.ts";
 import { rulesOf } from "../../remarks/rule.ts";
+import { type FrontShift, frontShift, type RisingCurve } from "./front.ts";
+import { type ManyPoints, manyPoints } from "./manyPoints.ts";
+
+/** One point of a yardstick and what the simulated curve has there; uncertainties are standard ones. */
+export interface CurvePoint {
+  readonly at: number;
+  readonly simulated: number;
+  readonly reference: number;
+  readonly difference: number;
+  readonly doubtful?: string;
+  /** of the reference, all parts: its own, shared, and that of its place times the slope of the simulated curve */
+  readonly uReference?: number;
+  readonly uNum?: number;
+  /** of both, where both are known */
+  readonly uVal?: number;
+}
 
 /** Curve against a yardstick's points inside the overlap of both. */
 export interface ProfileComparison {
   readonly profileKey: string;
-  readonly points: readonly {
-    readonly at: number;
-    readonly simulated: number;
-    readonly reference: number;
-    readonly difference: number;
-    readonly doubtful?: string;
-  }[];
+  readonly points: readonly CurvePoint[];
   readonly outside: number;
   /** what the norms are counted in: the range of the reference, or its largest size where it has no range */
   readonly range: number;
   readonly rangeName: "range" | "largest value";
+  /** means over the points */
   readonly l1: number;
   readonly l2: number;
   readonly linf: number;
+  /** per length over the overlap, the difference taken piecewise linear; absent with a single point */
+  readonly perLength?: { readonly l1: number; readonly l2: number };
   readonly worst?: { readonly at: number; readonly difference: number; readonly doubtful?: string };
-  /** what was done to the simulated curve before it was read */
+  /** of a steep front that both have */
+  readonly front?: FrontShift;
+  /** all points together against their uncertainties, where those are known */
+  readonly many?: ManyPoints;
+  /** what was done to the curves before they were read, and what was left out */
   readonly notes: readonly string[];
 }
 
@@ -35,38 +52,80 @@ export interface ProfileRefusal {
 /** repeats of one abscissa may differ by this share of the curve's range */
 const REPEATED = 0.01;
 
+/** 95 % numerical uncertainty of the simulated curve at rising places, from its refinement. */
+export interface CurveBand {
+  readonly at: readonly number[];
+  readonly band: readonly number[];
+}
+
+/** Least and largest; a long list is not spread into arguments. */
+function extent(values: readonly number[]): [least: number, largest: number] {
+  let [a, b] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const v of values) {
+    if (v < a) a = v;
+    if (v > b) b = v;
+  }
+  return [a, b];
+}
+
+/** One for all points, or one for each. */
+export const uncertaintyAt = (u: number | readonly number[] | undefined, i: number): number | undefined => (typeof u === "object" ? u[i] : u);
+
 /**
  * Discrete norms over the reference points; the simulated curve is read by monotone cubic interpolation and never beyond its ends.
- * Points the source misprints take no part in the norms and are listed. Entries of the simulated curve that share an abscissa are averaged
- * when they agree within a hundredth of its range.
+ * Points that are not believed take no part in the norms and are listed; those outside the yardstick's window are left out and counted. Entries of
+ * the simulated curve that share an abscissa are averaged when they agree within a hundredth of its range.
+ * @param band numerical uncertainty of the simulated curve, where its refinement gave one
  * @returns a refusal when no point is left to compare, or entries at one abscissa contradict each other
  */
-export function compareProfile(profile: Profile, reference: ReferenceProfile): ProfileComparison | ProfileRefusal {
+export function compareProfile(profile: Profile, reference: ReferenceProfile, band?: CurveBand): ProfileComparison | ProfileRefusal {
   const { profileKey } = reference;
   const curve = ascending(profile.abscissa.values, profile.value.values);
   if ("refused" in curve) return { profileKey, refused: curve.refused };
   const { xs, ys } = curve;
   if (xs.length < 2) return { profileKey, refused: "The simulated curve has fewer than two points." };
   const doubts = new Map((reference.doubtful ?? []).map((d) => [d.index, d.reason]));
-  let outside = 0;
-  const points = reference.abscissa.flatMap((at, i) => {
+  const [low, high] = reference.window ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+  let [outside, closed] = [0, 0];
+  const shared = new Map<CurvePoint, number>();
+  const points = reference.abscissa.flatMap((at, i): CurvePoint[] => {
+    if (at < low || at > high) {
+      closed++;
+      return [];
+    }
     if (!(at >= xs[0] && at <= xs[xs.length - 1])) {
       outside++;
       return [];
     }
     const simulated = pchip(xs, ys, at);
-    return [{ at, simulated, reference: reference.value[i], difference: simulated - reference.value[i], doubtful: doubts.get(i) }];
+    const u = uncertaintiesAt({ xs, ys }, reference, i, band);
+    const point = { at, simulated, reference: reference.value[i], difference: simulated - reference.value[i], doubtful: doubts.get(i), ...u.told };
+    shared.set(point, u.shared);
+    return [point];
   });
   const used = points.filter((p) => !p.doubtful);
   if (!used.length) {
-    const where = `the reference lies from ${significant(Math.min(...reference.abscissa), 4)} to ${significant(Math.max(...reference.abscissa), 4)}, the simulated curve from ${significant(xs[0], 4)} to ${significant(xs[xs.length - 1], 4)}`;
+    const [from, to] = extent(reference.abscissa);
+    const where = `the reference lies from ${significant(from, 4)} to ${significant(to, 4)}, the simulated curve from ${significant(xs[0], 4)} to ${significant(xs[xs.length - 1], 4)}`;
     return { profileKey, refused: points.length ? "Every point of the reference is doubtful." : `The two curves have no point in common: ${where}.` };
   }
-  const spread = Math.max(...reference.value) - Math.min(...reference.value);
-  const largest = Math.max(...reference.value.map(Math.abs), ...ys.map(Math.abs));
+  const [least, most] = extent(reference.value);
+  const spread = most - least;
+  const largest = Math.max(-least, most, ...extent(ys).map(Math.abs));
   const flat = !(spread > 1e-9 * largest);
   const sizes = used.map((p) => Math.abs(p.difference));
   const worst = points.reduce<ProfileComparison["worst"]>((w, p) => (!w || Math.abs(p.difference) > Math.abs(w.difference) ? p : w), undefined);
+  const rising = [...used].sort((a, b) => a.at - b.at);
+  const front = frontShift({ xs, ys }, distinct(rising));
+  const many = used.every((p) => p.uVal !== undefined)
+    ? manyPoints(
+        used.map((p) => ({
+          difference: p.difference,
+          shared: shared.get(p) ?? 0,
+          own: Math.sqrt(Math.max(0, (p.uVal ?? 0) ** 2 - (shared.get(p) ?? 0) ** 2)),
+        })),
+      )
+    : undefined;
   return {
     profileKey,
     points,
@@ -75,10 +134,75 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile): P
     rangeName: flat ? "largest value" : "range",
     l1: sizes.reduce((s, v) => s + v, 0) / used.length,
     l2: Math.sqrt(sizes.reduce((s, v) => s + v * v, 0) / used.length),
-    linf: Math.max(...sizes),
+    linf: extent(sizes)[1],
+    ...perLength(rising),
     worst: worst && { at: worst.at, difference: worst.difference, doubtful: worst.doubtful },
-    notes: curve.merged ? [`${curve.merged} entries that stand at the same place as another were averaged with it.`] : [],
+    ...(front ? { front } : {}),
+    ...(many ? { many } : {}),
+    notes: [
+      ...(reference.changes ?? []),
+      ...(curve.merged ? [`${curve.merged} entries that stand at the same place as another were averaged with it.`] : []),
+      ...(closed ? [`${closed} points lie outside the yardstick's window of validity and were left out.`] : []),
+    ],
   };
+}
+
+/** Standard uncertainties at one point of the reference, and the part that it shares with the others. */
+function uncertaintiesAt(curve: RisingCurve, r: ReferenceProfile, i: number, band: CurveBand | undefined) {
+  const own = uncertaintyAt(r.standardUncertainty, i);
+  const shared = uncertaintyAt(r.systematicUncertainty, i) ?? 0;
+  const place = uncertaintyAt(r.abscissaUncertainty, i) ?? 0;
+  const at = r.abscissa[i];
+  const known = own !== undefined || r.systematicUncertainty !== undefined;
+  const uReference = known ? Math.hypot(own ?? 0, shared, place ? place * slopeAt(curve, at) : 0) : undefined;
+  const inside = band && band.at.length > 1 && at >= band.at[0] && at <= band.at[band.at.length - 1];
+  const uNum = inside ? pchip(band.at, band.band, at) / 2 : undefined;
+  const uVal = uReference !== undefined && uNum !== undefined ? Math.hypot(uReference, uNum) : undefined;
+  return {
+    shared,
+    told: {
+      ...(uReference === undefined ? {} : { uReference }),
+      ...(uNum === undefined ? {} : { uNum }),
+      ...(uVal === undefined ? {} : { uVal }),
+    },
+  };
+}
+
+/** Slope of the simulated curve about a place, over a hundredth of its extent. */
+function slopeAt({ xs, ys }: RisingCurve, at: number): number {
+  const [first, last] = [xs[0], xs[xs.length - 1]];
+  const half = (last - first) / 200;
+  const [a, b] = [Math.max(first, at - half), Math.min(last, at + half)];
+  return (pchip(xs, ys, b) - pchip(xs, ys, a)) / (b - a);
+}
+
+/** Points at one place count as their mean, where a slope is to be told. */
+function distinct(points: readonly CurvePoint[]): RisingCurve {
+  const xs: number[] = [];
+  const ys: number[] = [];
+  for (let from = 0; from < points.length; ) {
+    let [to, sum] = [from, 0];
+    while (to < points.length && points[to].at === points[from].at) sum += points[to++].reference;
+    xs.push(points[from].at);
+    ys.push(sum / (to - from));
+    from = to;
+  }
+  return { xs, ys };
+}
+
+/** Norms per length of the difference, piecewise linear between the points. */
+function perLength(rising: readonly CurvePoint[]): Pick<ProfileComparison, "perLength"> {
+  const length = rising[rising.length - 1].at - rising[0].at;
+  if (!(length > 0)) return {};
+  let [l1, l2] = [0, 0];
+  for (let k = 1; k < rising.length; k++) {
+    const h = rising[k].at - rising[k - 1].at;
+    const [a, b] = [rising[k - 1].difference, rising[k].difference];
+    // Where the sign changes the two triangles are added, not taken off each other.
+    l1 += a * b < 0 ? (h * (a * a + b * b)) / (2 * (Math.abs(a) + Math.abs(b))) : (h * (Math.abs(a) + Math.abs(b))) / 2;
+    l2 += (h * (a * a + a * b + b * b)) / 3;
+  }
+  return { perLength: { l1: l1 / length, l2: Math.sqrt(l2 / length) } };
 }
 
 /** A curve in the order of its abscissae, repeats averaged; refused where they contradict each other. */
@@ -86,7 +210,8 @@ function ascending(x: readonly number[], y: readonly number[]): { xs: number[]; 
   const order = x.map((_, i) => i).filter((i) => Number.isFinite(x[i]) && Number.isFinite(y[i]));
   order.sort((a, b) => x[a] - x[b]);
   const values = order.map((i) => y[i]);
-  const allowed = REPEATED * (Math.max(...values) - Math.min(...values));
+  const [least, most] = extent(values);
+  const allowed = REPEATED * (most - least);
   const xs: number[] = [];
   const ys: number[] = [];
   for (let from = 0; from < order.length; ) {
@@ -161,8 +286,13 @@ export function fieldOrders(meshes: readonly { label: string; spacing: number; n
 export const COMPARISON_RULES = rulesOf("core/method/comparison/comparison.ts", [
   {
     rule: "curve-norms",
-    text: "Both curves at the places of the reference, inside the overlap, by monotone cubic interpolation; norms over the points, in the range of the reference. No common point, or entries of one place that contradict each other by more than a hundredth of the range, are refused.",
+    text: "Both curves at the places of the reference, inside the overlap, by monotone cubic interpolation; norms over the points, in the range of the reference. No common point, or entries of one place that contradict each other by more than a hundredth of the range, are refused. A steep front, four times the mean slope, is placed by the middle of its steepest interval and a parabola; its shift, and what is left after it, are told apart.",
     source: "method of this product",
+  },
+  {
+    rule: "many-points",
+    text: "All points together: chi-square of the differences against their covariance, each point's own uncertainty by squares and what all points share once, against n + sqrt(2 n). Above it the differences are larger than their uncertainties explain; below it no model error can be claimed.",
+    source: "ASME V&V 20.1",
   },
   {
     rule: "field-order",

@@ -14,6 +14,7 @@ import type { YardsticksView } from "../../view";
 
 const KIND = {
   exact: "exact solution",
+  correlation: "correlation or asymptote",
   table: "published table",
   measured: "measured",
   "other-code": "another code: agreement is not truth",
@@ -93,19 +94,26 @@ function Values({ y, view }: { y: Reference; view: YardsticksView }) {
 
 type Profile = Reference["profiles"][number];
 
+/** "height y, m" */
+function axisText(axis: { readonly name: string; readonly unit: string } | undefined): string {
+  if (!axis) return "";
+  const unit = unitText(axis.unit);
+  return unit ? `${axis.name}, ${unit}` : axis.name;
+}
+
 /** A curve of the truth, drawn and as a table with what is doubtful of it. */
 function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView }) {
   const own = view.profiles.find((x) => x.key === p.profileKey);
   const svg = drawChart({
-    title: `${y.name}: ${own?.name ?? p.profileKey}`,
+    title: `${y.name}: ${p.axes?.name ?? own?.name ?? p.profileKey}`,
     width: 376,
     height: 200,
-    x: { label: own?.abscissa.name ?? "along the line" },
-    y: { label: own?.value.name ?? "value" },
+    x: { label: axisText(p.axes?.abscissa ?? own?.abscissa) || "along the line" },
+    y: { label: axisText(p.axes?.value ?? own?.value) || "value" },
     series: [
       {
         name: y.name,
-        kind: p.abscissa.length > MOST_POINTS ? "line" : "open-points",
+        kind: p.line || p.abscissa.length > MOST_POINTS ? "line" : "open-points",
         color: INK.brass,
         dash: "",
         points: p.abscissa.map((x, i) => [x, p.value[i]] as const),

@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { useState } from "react";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { YardsticksView } from "../../view";
@@ -13,6 +14,9 @@ export function YardsticksStage({ view }: { view: YardsticksView }) {
   return (
     <>
       <StageHeader title="Yardsticks" question="What is the truth, where does it come from, and how far can it be trusted?">
+        <Link href={`/library?case=${view.id}`} className="btn quiet">
+          From the library
+        </Link>
         <button type="button" className="btn quiet" onClick={() => setAdding(!adding)} aria-expanded={adding}>
           {adding ? "Close" : "Add a value"}
         </button>
