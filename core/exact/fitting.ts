@@ -1,4 +1,4 @@
-import { evaluate, type Like, type Solution, type SolutionPhysics } from "./solution.ts";
+import { type Like, type Solution, type SolutionPhysics, speaksAgainst } from "./solution.ts";
 
 /** What a case says that a solution can be held against; SI. */
 export interface Conditions {
@@ -47,12 +47,12 @@ export function fitOf(s: Solution, c: Conditions): Fit {
   const ways = (Object.keys(APART) as Way[]).filter((w) => Boolean(s.physics[w]) !== c.physics[w]);
   const spaces = s.physics.space && c.physics.space && s.physics.space !== c.physics.space;
   const parameters = followedParameters(s, c);
-  const found = evaluate(s, parameters);
-  const inside = found.ok && found.inside;
+  const outside = speaksAgainst(s, parameters);
+  const inside = !outside.length;
   const against = [
     ...ways.map((w) => APART[w][s.physics[w] ? 0 : 1]),
     ...(spaces ? [`it is ${s.physics.space}, the case ${c.physics.space}`] : []),
-    ...(found.ok ? found.range.filter((r) => !r.inside).map((r) => r.sentence) : [found.sentence]),
+    ...outside,
   ];
   const asked = s.parameters.filter((p) => p.like).length;
   const missing = asked ? 1 - Object.keys(parameters).length / asked : 0.5;

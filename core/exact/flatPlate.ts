@@ -13,6 +13,7 @@ export const flatPlate = solution({
   words: "blasius boundary layer zero pressure gradient skin friction displacement momentum thickness",
   nature: "similarity",
   uncertainty: 0,
+  costly: true,
   formulas: [
     "f''' + \\tfrac12 f f'' = 0, \\quad f(0)=f'(0)=0, \\quad f'(\\infty)=1, \\quad \\eta = y\\sqrt{U/\\nu x}, \\quad u = U f'",
     "c_f = \\frac{2 f''(0)}{\\sqrt{\\mathit{Re}_x}} = \\frac{0.664}{\\sqrt{\\mathit{Re}_x}}",

@@ -7,7 +7,8 @@ interface Member {
   readonly weight: number;
 }
 
-const MEMBERS = 40;
+/** as many as give ten digits from x+ = 1e-3 on */
+const MEMBERS = 25;
 
 /** R and R' with what lambda does to them, at the wall: R'' + R'/r + lambda^2 (1 - r^2) R = 0. */
 function atWall(lambda: number): Float64Array {
@@ -37,11 +38,13 @@ let members: readonly Member[] | undefined;
 export function graetzMembers(): readonly Member[] {
   members ??= Array.from({ length: MEMBERS }, (_, n) => {
     let lambda = 4 * n + 8 / 3;
-    for (let k = 0; k < 5; k++) {
-      const y = atWall(lambda);
-      lambda -= y[0] / y[2];
+    let y = atWall(lambda);
+    for (let k = 0; k < 8; k++) {
+      const step = y[0] / y[2];
+      lambda -= step;
+      y = atWall(lambda);
+      if (Math.abs(step) < 1e-7) break;
     }
-    const y = atWall(lambda);
     return { lambda, weight: y[1] / (lambda * y[2]) };
   });
   return members;
@@ -66,6 +69,7 @@ export const pipeHeat = solution({
   words: "graetz nusselt thermal entry constant wall temperature laminar tube",
   nature: "series",
   uncertainty: 0,
+  costly: true,
   formulas: [
     "R''+\\frac{R'}{r}+\\lambda^2(1-r^2)R = 0, \\quad R(0)=1,\\; R(1)=0, \\qquad \\theta_m = 8\\sum_n\\frac{G_n}{\\lambda_n^2}e^{-2\\lambda_n^2x^+}",
     "\\mathit{Nu}_x = \\frac{\\sum G_n e^{-2\\lambda_n^2x^+}}{2\\sum (G_n/\\lambda_n^2) e^{-2\\lambda_n^2x^+}}, \\qquad x^+ = \\frac{x}{D\\,\\mathit{Re}\\,\\mathit{Pr}}",
@@ -88,7 +92,7 @@ export const pipeHeat = solution({
     { key: "prandtl", label: "Prandtl number", symbol: "\\mathit{Pr}", unit: "", preset: 7, low: 1e-3, high: 1e5, log: true, like: "prandtl" },
   ],
   range: (p) => [
-    within("x+", p.xPlus, { low: 3e-4 }),
+    within("x+", p.xPlus, { low: 1e-3 }),
     within("The Reynolds number", p.reynolds, { high: 2300 }),
     within("The Péclet number, below which heat also goes along the pipe,", p.reynolds * p.prandtl, { low: 50 }),
   ],
@@ -107,7 +111,7 @@ export const pipeHeat = solution({
       name: "Nusselt number along the pipe",
       x: { name: "x+", unit: "", log: true },
       y: { name: "Nusselt number", unit: "", log: true },
-      from: 3e-4,
+      from: 1e-3,
       to: 1,
       sample: pointwise((x) => graetz(x).local),
     },

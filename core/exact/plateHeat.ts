@@ -30,6 +30,7 @@ export const plateHeat = solution({
   words: "pohlhausen nusselt boundary layer forced convection plate laminar turbulent",
   nature: "similarity",
   uncertainty: 0,
+  costly: true,
   uncertaintyNote: "the turbulent law is fitted to measurements, within 15 %",
   formulas: [
     "\\theta''+\\tfrac12\\mathit{Pr} f\\theta' = 0, \\qquad \\mathit{Nu}_x = -\\theta'(0)\\,\\mathit{Re}_x^{1/2} \\approx 0.332\\,\\mathit{Pr}^{1/3}\\mathit{Re}_x^{1/2}",

@@ -109,6 +109,8 @@ interface SolutionOf<P extends readonly Parameter[]> {
   /** 95 %, a fraction, where the source or the nature of it leaves one; 0 for what is exact */
   readonly uncertainty: number;
   readonly uncertaintyNote?: string;
+  /** its figures take tenths of a second; its range alone tells whether they exist */
+  readonly costly?: true;
   /** TeX, one line each */
   readonly formulas: readonly string[];
   readonly source: string;
@@ -169,6 +171,35 @@ export type Evaluated =
  * @returns a sentence where the parameters allow no solution at all
  */
 export function evaluate(s: Solution, given: Readonly<Record<string, number>>): Evaluated {
+  return withParameters(s, given, (p, range) => ({
+    ok: true,
+    values: s.values(p),
+    curves: s.curves(p),
+    range,
+    inside: range.every((r) => r.inside),
+  }));
+}
+
+/**
+ * Whether a solution exists and holds at given parameters, told as cheaply as it can be.
+ * @returns what speaks against it; empty where it holds
+ */
+export function speaksAgainst(s: Solution, given: Readonly<Record<string, number>>): string[] {
+  const found = withParameters(s, given, (p, range) => {
+    if (!s.costly) s.values(p);
+    return { ok: true as const, range };
+  });
+  return found.ok ? found.range.filter((r) => !r.inside).map((r) => r.sentence) : [found.sentence];
+}
+
+type Refused = { readonly ok: false; readonly sentence: string };
+
+/** Does something with complete parameters and the range they lie in; what cannot be is told in a sentence. */
+function withParameters<T>(
+  s: Solution,
+  given: Readonly<Record<string, number>>,
+  then: (p: Record<string, number>, range: readonly RangeCheck[]) => T,
+): T | Refused {
   const p: Record<string, number> = {};
   for (const spec of s.parameters) {
     const value = given[spec.key] ?? spec.preset;
@@ -182,8 +213,7 @@ export function evaluate(s: Solution, given: Readonly<Record<string, number>>): 
     p[spec.key] = value;
   }
   try {
-    const range = s.range(p);
-    return { ok: true, values: s.values(p), curves: s.curves(p), range, inside: range.every((r) => r.inside) };
+    return then(p, s.range(p));
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     return { ok: false, sentence: error.message };

@@ -13,6 +13,7 @@ export const stagnationFlow = solution({
   words: "hiemenz homann stagnation point impinging plane axisymmetric",
   nature: "similarity",
   uncertainty: 0,
+  costly: true,
   formulas: [
     "f''' + n f f'' + 1 - f'^2 = 0, \\quad n = 1 \\text{ plane}, \\; 2 \\text{ round}, \\quad \\eta = y\\sqrt{B/\\nu}",
     "u = B x f'(\\eta), \\qquad v = -n\\sqrt{B\\nu}\\, f(\\eta)",

@@ -13,6 +13,7 @@ export const wedgeFlow = solution({
   words: "falkner skan boundary layer pressure gradient separation accelerated decelerated",
   nature: "similarity",
   uncertainty: 0,
+  costly: true,
   formulas: [
     "f''' + f f'' + \\beta(1-f'^2) = 0, \\quad \\beta = \\frac{2m}{m+1}, \\quad U = C x^m, \\quad \\eta = y\\sqrt{\\frac{m+1}{2}\\frac{U}{\\nu x}}",
     "c_f = 2 f''(0)\\sqrt{\\frac{m+1}{2\\,\\mathit{Re}_x}}",

@@ -25,7 +25,10 @@ export function Library({ cases, asking, conditions, chosen }: Props) {
   const router = useRouter();
   const [words, setWords] = useState("");
   const [subject, setSubject] = useState(ALL);
-  const { value: listed = [], mistake } = useAnswer(() => askLibrary("list", { conditions }), [conditions]);
+  // Names are there at once; holding all of them against a case takes a second.
+  const { value: plain = [], mistake } = useAnswer(() => askLibrary("list", {}), []);
+  const { value: fitted, busy } = useAnswer(conditions ? () => askLibrary("list", { conditions }) : undefined, [conditions]);
+  const listed = (conditions && fitted) || plain;
   const id = chosen ?? listed[0]?.id;
   const { value: shown } = useAnswer(id ? () => askLibrary("show", { id }) : undefined, [id]);
   const go = (next: { s?: string; case?: string }) => {
@@ -34,7 +37,7 @@ export function Library({ cases, asking, conditions, chosen }: Props) {
   };
   const found = listed.filter((l) => (subject === ALL || l.subject === subject) && speaksOf(l, words));
   const subjects = [...new Set(listed.map((l) => l.subject))];
-  const fit = listed.find((l) => l.id === shown?.id)?.fit;
+  const fit = conditions && fitted?.find((l) => l.id === shown?.id)?.fit;
   return (
     <main id="main" tabIndex={-1} className="flex-1 bg-sheet px-6 py-4">
       <h1>Library of solutions</h1>
@@ -47,6 +50,7 @@ export function Library({ cases, asking, conditions, chosen }: Props) {
           <Field label="Subject" value={subject} onChange={setSubject} choices={[[ALL, "all subjects"], ...subjects.map((s) => [s, s] as const)]} />
           <Field label="Fits this case" value={asking?.id ?? ALL} onChange={(v) => go({ case: v })} choices={[[ALL, "no case chosen"], ...cases]} />
           {mistake ? <p className="mistake">{mistake}</p> : null}
+          {conditions && busy ? <p className="text-[12px] text-ink-3">Holding them against the case …</p> : null}
           <ul className="max-h-[calc(100vh-310px)] overflow-y-auto border-line border-t">
             {found.map((l) => (
               <li key={l.id} className="border-soft border-b">
@@ -66,7 +70,9 @@ export function Library({ cases, asking, conditions, chosen }: Props) {
             <p className="text-[12.5px] text-ink-2">Nothing of that name. Try fewer words, or all subjects.</p>
           ) : null}
         </nav>
-        {shown ? <OneSolution key={`${shown.id} ${asking?.id}`} shown={shown} followed={fit?.parameters ?? {}} asking={asking} /> : null}
+        {shown && !(conditions && !fit) ? (
+          <OneSolution key={`${shown.id} ${asking?.id}`} shown={shown} followed={fit?.parameters ?? {}} asking={asking} />
+        ) : null}
       </div>
     </main>
   );
