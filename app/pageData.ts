@@ -107,6 +107,16 @@ function runViews(runs: readonly RunRow[], lines: readonly RunLine[], first: Ret
 /** runs whose settling comes with the page */
 const MOST_SETTLED = 12;
 
+/** points of a curve that are enough to draw it */
+const DRAWN = 400;
+
+/** A curve as it is drawn: of very many points every so many. */
+function drawn(p: RunResult["profiles"][number]): RunResult["profiles"][number] {
+  const step = Math.ceil(p.abscissa.values.length / DRAWN);
+  const thin = (list: readonly number[]) => (step > 1 ? list.filter((_, i) => i % step === 0 || i === list.length - 1) : list);
+  return { ...p, abscissa: { ...p.abscissa, values: thin(p.abscissa.values) }, value: { ...p.value, values: thin(p.value.values) } };
+}
+
 /** What each stage is sent. */
 export const VIEWS = {
   question: (book: CaseBook, at: Shown): QuestionView => {
@@ -139,7 +149,17 @@ export const VIEWS = {
     return { ...view, runs: view.runs.map((r) => ({ ...r, balance: flows.get(r.id) ?? null })) };
   },
   refinement: (book: CaseBook, at: Shown): RefinementView => viewOf(book, at, ["refinement", "ladders", "curves", "comparison"]),
-  comparison: (book: CaseBook, at: Shown): ComparisonView => ({ ...viewOf(book, at, ["comparison"]), profiles: finestProfiles(book) }),
+  comparison: (book: CaseBook, at: Shown): ComparisonView => {
+    const compared = book.assessment.comparison.profiles;
+    const keys = new Set(compared.map((p) => p.profileKey));
+    const profilesOf = Object.fromEntries(
+      [...new Set(compared.map((p) => p.runId))].map((id) => [
+        id,
+        (book.runs.find((r) => r.id === id)?.result?.profiles ?? []).filter((p) => keys.has(p.key)).map(drawn),
+      ]),
+    );
+    return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf };
+  },
   verdict: (book: CaseBook, at: Shown): VerdictView => ({
     ...viewOf(book, at, []),
     findings: book.findings.map(({ id, title, what, cause, change, shownBy, curedBy }) => ({ id, title, what, cause, change, shownBy, curedBy })),

@@ -1,10 +1,12 @@
 import { describe, expect, test } from "vitest";
 import { readSheet } from "../core/formats/sheet.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
+import { guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
+import { curvesFile, stepVelocity, TRAVERSE_TRUTH, traverseFile } from "./traverse.ts";
 
 function historyOf(text: string, quantities: { key: string; name: string; symbol: string }[]) {
   const read = readSheet(text);
@@ -52,5 +54,32 @@ describe("the truth behind the made-up records is found again", () => {
       });
     }
     expect(outside).toBeLessThanOrEqual(2);
+  });
+  test("traverse behind the step: the slipped point alone is proposed, repeats are averaged, the truth lies within what is stated", () => {
+    const read = readSheet(traverseFile());
+    if (!read.ok) throw new Error(read.problems[0].sentence);
+    const roles = guessCurveRoles(read.sheet);
+    expect(roles).toEqual(["abscissa", "value", "value", "uncertainty"]);
+    const built = readCurves(read.sheet, { roles: ["station", "abscissa", "value", "uncertainty"], units: ["1", "mm", "m/s", "m/s"], coverage: 2 });
+    if (!built.ok) throw new Error(built.problems[0].sentence);
+    const { slipped, stations, speedMS, calibration } = TRAVERSE_TRUTH;
+    expect(built.curves.map((c) => c.station)).toEqual([...stations]);
+    expect(built.curves.map((c) => c.repeats)).toEqual([2, 2, 2, 2]);
+    expect(built.curves.flatMap((c) => c.proposals.map((p) => [c.station, c.abscissa[p.index]]))).toEqual([[slipped.station, slipped.heightMm]]);
+    const all = built.curves.flatMap((c) =>
+      c.abscissa.map((y, i) => ({ off: c.value[i] - stepVelocity(c.station ?? 0, y), u: Math.hypot(c.own?.[i] ?? 0, calibration * speedMS) })),
+    );
+    const inside = all.filter((p) => Math.abs(p.off) <= 2 * p.u).length;
+    expect(inside / all.length).toBeGreaterThan(0.9);
+  });
+  test("curves of the codes: at the traverse's stations, Lintel nearer the truth than Purlin, finer nearer than coarse", () => {
+    const far = (code: "Lintel" | "Purlin", h: number) => {
+      const read = readSheet(curvesFile(code, h));
+      if (!read.ok) throw new Error(read.problems[0].sentence);
+      const [station, y, u] = read.sheet.columns;
+      return Math.max(...[...u].map((v, i) => Math.abs(v - stepVelocity(station[i], y[i]))));
+    };
+    expect(far("Lintel", 0.01)).toBeLessThan(far("Lintel", 0.02));
+    expect(far("Lintel", 0.01)).toBeLessThan(0.6 * far("Purlin", 0.01));
   });
 });

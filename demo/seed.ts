@@ -9,9 +9,10 @@ import { FolderTrouble } from "../server/db/folderLock.ts";
 import { openStore, type Store } from "../server/db/store.ts";
 import { Bench } from "../server/jobs/bench.ts";
 import { findCase, findProgramme, insertProgramme, listCases, listQuantities } from "../server/repositories/cases.ts";
-import { listRuns } from "../server/repositories/runs.ts";
+import { listRuns, type RunRow } from "../server/repositories/runs.ts";
 import { bringIn } from "../server/usecases/bringIn.ts";
 import { createCase, createYardstick, type NewCaseInput, type QuestionInput, saveQuestion } from "../server/usecases/cases.ts";
+import { addCurves, bringCurves } from "../server/usecases/curves.ts";
 import { createFinding } from "../server/usecases/findings.ts";
 import { startLadder } from "../server/usecases/ladders.ts";
 import { previewFiles } from "../server/usecases/previewFiles.ts";
@@ -22,6 +23,7 @@ import { type CopyInput, copyRun, type FamilyInput, startFamily } from "../serve
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
+import { curvesFile, traverseFile } from "./traverse.ts";
 
 const COLD_AIR = { fluidName: "air", temperature: "4 degC", pressure: "101325 Pa" };
 const uniform = { kind: "uniform" } as const;
@@ -284,7 +286,19 @@ async function louvre(opened: Store): Promise<void> {
       rowRoles: [...(preview.quantities?.roles ?? [])],
     });
   }
+  await bringIn(opened, row.id, {
+    history: null,
+    quantities: { name: "P2 medium.csv", text: "name,value,unit\nreattachment length,431.2,mm\npressure drop,11.68,Pa\n" },
+    label: "P2 medium",
+    code: "Purlin",
+    cells: 420_000,
+    volume: `${LINTEL_TRUTH.volumeM3} m^3`,
+    dimension: 3,
+    roles: [],
+    rowRoles: ["quantity:q1", "quantity:q2"],
+  });
   const runs = await listRuns(opened.db, row.id);
+  await traverse(opened, row.id, runs);
   const finest = runs.find((r) => r.label === "L3 fine");
   await createFinding(opened, row.id, {
     title: "Finest mesh loses mass",
@@ -294,6 +308,38 @@ async function louvre(opened: Store): Promise<void> {
     shownBy: finest?.id ?? null,
     curedBy: null,
   });
+}
+
+/** The traverse behind the step as a yardstick, and curves of every run beside it. */
+async function traverse(opened: Store, caseId: string, runs: readonly RunRow[]): Promise<void> {
+  const plain = { coverage: 2 as const, own: "", shared: "", place: "" };
+  await bringCurves(opened, caseId, {
+    file: { name: "traverse-7.csv", text: traverseFile() },
+    mapping: { ...plain, roles: ["station", "abscissa", "value", "uncertainty"], units: ["1", "mm", "m/s", "m/s"], shared: "0.8 %", place: "0.3 mm" },
+    name: "Wind box traverse 7",
+    kind: "measured",
+    source: "Hollin Moss wind box, made up",
+    validity: "Step of 50 mm, 1.5 to 2.5 m/s.",
+    who: "E.M.",
+    how: "hot wire on a traverse by hand",
+    when: "14 April",
+    conditions: { velocity: "2 m/s", length: "50 mm" },
+    windowFrom: "",
+    windowTo: "",
+    targets: {},
+    believed: {},
+  });
+  for (const r of runs) {
+    const code = r.code === "Purlin" ? "Purlin" : "Lintel";
+    const spacing = "spacingM" in r.settings.mesh ? r.settings.mesh.spacingM : 0.01;
+    const file = { name: `${r.label}-curves.csv`, text: curvesFile(code, spacing) };
+    await addCurves(opened, r.id, {
+      file,
+      mapping: { ...plain, roles: ["station", "abscissa", "value"], units: ["1", "mm", "m/s"] },
+      targets: {},
+      replace: false,
+    });
+  }
 }
 
 /** Files of one history each, brought in as runs of a case. */

@@ -111,6 +111,7 @@ export type RunsView = CaseView<"comparison", RunView> & { readonly sweeps: read
 export type SettlingView = CaseView<"settling"> & { readonly settled: readonly Pick<RunSettling, "runId" | "label" | "state">[] };
 export type BalanceView = CaseView<"balance", RunFlows>;
 export type RefinementView = CaseView<"refinement" | "ladders" | "curves" | "comparison">;
-export type ComparisonView = CaseView<"comparison"> & { readonly profiles: RunResult["profiles"] };
+/** Curves of every run that is compared, by its id. */
+export type ComparisonView = CaseView<"comparison" | "curves"> & { readonly profilesOf: Readonly<Record<string, RunResult["profiles"]>> };
 export type VerdictView = CaseView & { readonly findings: readonly FindingView[] };
 export type ReportStageView = CaseView & { readonly reports: readonly ReportView[] };

@@ -1,12 +1,14 @@
 import type { CaseAssessment } from "../assessment/results/case.ts";
 import type { CurveAssessment, QuantityRefinement } from "../assessment/results/refinement.ts";
 import { significant, unitText } from "../formatting/number.ts";
+import type { CurveBand } from "../method/comparison/comparison.ts";
 import { overStart } from "../method/iteration/overStart.ts";
+import { pchip } from "../numeric/pchip.ts";
 import type { Profile } from "../records/profile.ts";
 import type { QuantitySpec } from "../records/quantity.ts";
 import type { HistoryEvidence } from "../records/run.ts";
 import { drawChart, type SeriesSpec } from "./chart.ts";
-import { INK } from "./palette.ts";
+import { DASHES, INK } from "./palette.ts";
 
 /** Value of a quantity against spacing with its extrapolation and the yardstick. */
 export function valueAgainstSpacing(
@@ -163,16 +165,68 @@ export function residualChart(h: HistoryEvidence, dropTarget: number, width = 56
 }
 
 /** Profile over the points of a yardstick. */
-export function profileChart(c: CaseAssessment["comparison"]["profiles"][number], own: Profile, width = 376, height = 260): string {
-  const sound = c.points.filter((p) => !p.doubtful).map((p) => [p.at, p.reference] as const);
-  const doubtful = c.points.filter((p) => p.doubtful).map((p) => [p.at, p.reference] as const);
+export function profileChart(c: CaseAssessment["comparison"]["profiles"][number], own: Profile, look: ProfileLook = {}): string {
+  const { width = 376, height = 260, band, x, y, others = [] } = look;
+  const points = (doubtful: boolean) => c.points.filter((p) => Boolean(p.doubtful) === doubtful);
+  const spread = (list: typeof c.points) => list.map((p) => 2 * (p.uReference ?? 0));
+  const [sound, doubtful] = [points(false), points(true)];
+  const at = own.abscissa.values;
   const series: SeriesSpec[] = [
-    { name: c.runLabel, kind: "line", color: INK.blue, points: own.abscissa.values.map((x, i) => [x, own.value.values[i]] as const) },
-    { name: c.yardstick, kind: "open-points", color: INK.brass, points: sound },
+    {
+      name: c.runLabel,
+      kind: "line",
+      color: INK.blue,
+      points: at.map((v, i) => [v, own.value.values[i]] as const),
+      ...(band ? { band: at.map((v) => (v >= band.at[0] && v <= band.at[band.at.length - 1] ? pchip(band.at, band.band, v) : 0)) } : {}),
+    },
+    { name: c.yardstick, kind: "open-points", color: INK.brass, points: sound.map((p) => [p.at, p.reference] as const), spread: spread(sound) },
+    ...others.map(
+      (o, i): SeriesSpec => ({
+        name: o.name,
+        kind: "line",
+        color: [INK.verdigris, INK.plum, INK.olive][i % 3],
+        dash: DASHES[(i % 5) + 1],
+        points: o.points,
+      }),
+    ),
   ];
-  if (doubtful.length) series.push({ name: "doubtful point", kind: "open-points", color: INK.pointer, points: doubtful });
-  return drawChart({ title: c.name, width, height, x: { label: own.abscissa.name }, y: { label: own.value.name }, series, legend: true });
+  if (doubtful.length)
+    series.push({
+      name: "doubtful point",
+      kind: "open-points",
+      color: INK.pointer,
+      points: doubtful.map((p) => [p.at, p.reference] as const),
+      spread: spread(doubtful),
+    });
+  return drawChart({
+    title: `${c.name}, ${c.yardstick}`,
+    width,
+    height,
+    x: { label: axisLabel(own.abscissa), ...(x ? { domain: x } : {}) },
+    y: { label: axisLabel(own.value), ...(y ? { domain: y } : {}) },
+    series,
+    legend: look.legend ?? true,
+  });
 }
+
+/** Colour and dash of the curve of another code. */
+export const otherLook = (i: number) => ({ color: [INK.verdigris, INK.plum, INK.olive][i % 3], dash: DASHES[(i % 5) + 1] });
+
+/** How a compared curve is drawn. */
+export interface ProfileLook {
+  readonly width?: number;
+  readonly height?: number;
+  /** 95 % numerical uncertainty of the simulated curve */
+  readonly band?: CurveBand;
+  /** scales that several pictures share */
+  readonly x?: readonly [number, number];
+  readonly y?: readonly [number, number];
+  /** curves of other runs or codes beside it */
+  readonly others?: readonly { readonly name: string; readonly points: readonly (readonly [number, number])[] }[];
+  readonly legend?: boolean;
+}
+
+const axisLabel = ({ name, unit }: Profile["abscissa"]) => (unitText(unit) ? `${name}, ${unitText(unit)}` : name);
 
 /** Norms of an exact field's error against spacing. */
 export function orderChart(o: NonNullable<CaseAssessment["comparison"]["orders"]>, formalOrder: number, width = 376, height = 260): string {

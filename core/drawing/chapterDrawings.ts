@@ -56,11 +56,13 @@ function refinement({ assessment: a, evidence: e }: Drawn): Drawing[] {
   return [...own, ...(own.length ? panels : []), ...curves];
 }
 
-function comparison({ assessment: { comparison: found, ladder }, evidence: e, runs }: Drawn): Drawing[] {
-  const own = runs.find((r) => r.id === ladder[0])?.result?.profiles ?? [];
+function comparison({ assessment: { comparison: found, curves: refined }, evidence: e, runs }: Drawn): Drawing[] {
   const curves = found.profiles.flatMap((p, i) => {
-    const computed = own.find((x) => x.key === p.profileKey);
-    return computed ? drawing(`profile-${i}`, `${p.name}, ${p.yardstick}`, profileChart(p, computed)) : [];
+    const computed = runs.find((r) => r.id === p.runId)?.result?.profiles.find((x) => x.key === p.profileKey);
+    const band = p.leading ? refined.find((c) => c.key === p.profileKey) : undefined;
+    return computed
+      ? drawing(`profile-${i}`, `${p.name}, ${p.runLabel} against ${p.yardstick}`, profileChart(p, computed, band ? { band } : {}))
+      : [];
   });
   return [...curves, ...(found.orders ? drawing("orders", "Error norms against spacing", orderChart(found.orders, e.formalOrder)) : [])];
 }

@@ -19,8 +19,10 @@ export interface SeriesSpec {
   readonly kind: "line" | "points" | "open-points" | "bars";
   readonly color?: string;
   readonly dash?: string;
-  /** half-length of an upright bar about each point */
-  readonly spread?: number;
+  /** half-length of an upright bar about each point: one for all, or one for each */
+  readonly spread?: number | readonly number[];
+  /** half-height of a shaded band along a line, at each point */
+  readonly band?: readonly number[];
 }
 
 export interface LevelSpec {
@@ -42,6 +44,12 @@ export interface ChartSpec {
   readonly slope?: { readonly order: number; readonly at: readonly [number, number] };
 }
 
+/** How far a point's bar or band reaches up and down. */
+function reachAt({ spread, band }: SeriesSpec, i: number): number {
+  const reach = band?.[i] ?? (typeof spread === "object" ? spread[i] : spread) ?? 0;
+  return Number.isFinite(reach) ? reach : 0;
+}
+
 const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
 const MONO = "'IBM Plex Mono', 'DejaVu Sans Mono', monospace";
 
@@ -59,7 +67,7 @@ export function drawChart(spec: ChartSpec): string {
   const triangle = spec.slope ? [spec.slope.at, [spec.slope.at[0] * 1.6, spec.slope.at[1] * 1.6 ** spec.slope.order] as const] : [];
   const xs = [...spec.series.flatMap((s) => s.points.map((p) => p[0])), ...triangle.map((p) => p[0])];
   const ys = [
-    ...spec.series.flatMap((s) => s.points.flatMap((p) => (s.spread ? [p[1] - s.spread, p[1] + s.spread] : [p[1]]))),
+    ...spec.series.flatMap((s) => s.points.flatMap((p, i) => [p[1] - reachAt(s, i), p[1] + reachAt(s, i)])),
     ...(spec.levels ?? []).map((l) => l.y),
     ...triangle.map((p) => p[1]),
   ];
@@ -154,21 +162,41 @@ function percentTick(v: number): string {
 
 function drawSeries(s: SeriesSpec, index: number, sx: Placed, sy: Placed): string {
   const color = s.color ?? SERIES[index % SERIES.length];
-  const good = s.points.filter((p) => Number.isFinite(p[0]) && Number.isFinite(p[1]));
-  if (s.kind === "line") {
-    const path = line<readonly [number, number]>()
-      .x((p) => Math.round(sx.at(p[0]) * 100) / 100)
-      .y((p) => Math.round(sy.at(p[1]) * 100) / 100)(good);
-    return `<path d="${path ?? ""}" fill="none" stroke="${color}" stroke-width="1.6" stroke-dasharray="${s.dash ?? DASHES[index % DASHES.length]}"/>`;
-  }
-  if (s.kind === "bars") return drawBars(good, color, sx, sy);
-  return good
-    .map(([x, y]) => {
+  const placed = s.points.map(([x, y], i) => ({ x, y, reach: reachAt(s, i) })).filter((p) => Number.isFinite(p.x) && Number.isFinite(p.y));
+  if (s.kind === "line")
+    return `${s.band ? drawBand(placed, color, sx, sy) : ""}${drawLine(placed, color, s.dash ?? DASHES[index % DASHES.length], sx, sy)}`;
+  if (s.kind === "bars")
+    return drawBars(
+      placed.map((p) => [p.x, p.y] as const),
+      color,
+      sx,
+      sy,
+    );
+  return placed
+    .map(({ x, y, reach }) => {
       const cx = n(sx.at(x));
-      const bar = s.spread ? `<path d="M${cx} ${n(sy.at(y - s.spread))}V${n(sy.at(y + s.spread))}" stroke="${color}" stroke-width="1.2"/>` : "";
+      const bar = reach ? `<path d="M${cx} ${n(sy.at(y - reach))}V${n(sy.at(y + reach))}" stroke="${color}" stroke-width="1.2"/>` : "";
       return `${bar}<circle cx="${cx}" cy="${n(sy.at(y))}" r="3.6" fill="${s.kind === "open-points" ? "#fff" : color}" stroke="${color}" stroke-width="1.4"/>`;
     })
     .join("");
+}
+
+interface Reached {
+  readonly x: number;
+  readonly y: number;
+  readonly reach: number;
+}
+
+function drawLine(points: readonly Reached[], color: string, dash: string, sx: Placed, sy: Placed): string {
+  const path = line<Reached>()
+    .x((p) => Math.round(sx.at(p.x) * 100) / 100)
+    .y((p) => Math.round(sy.at(p.y) * 100) / 100)([...points]);
+  return `<path d="${path ?? ""}" fill="none" stroke="${color}" stroke-width="1.6" stroke-dasharray="${dash}"/>`;
+}
+
+function drawBand(points: readonly Reached[], color: string, sx: Placed, sy: Placed): string {
+  const edge = (sign: 1 | -1) => points.map((p) => `${n(sx.at(p.x))} ${n(sy.at(p.y + sign * p.reach))}`);
+  return points.length ? `<path d="M${[...edge(1), ...edge(-1).reverse()].join("L")}Z" fill="${color}" fill-opacity="0.18"/>` : "";
 }
 
 /** share of the way to the next bar that a bar takes */

@@ -10,8 +10,26 @@ export interface Reference {
   readonly validity: { readonly sentence: string; readonly inside: boolean };
   readonly values: readonly ReferenceValue[];
   readonly profiles: readonly ReferenceProfile[];
+  /** conditions it was made at, SI, held against the case's whenever the case is opened */
+  readonly conditions?: readonly StatedCondition[];
+  /** who measured it, how and when, and the file it came in */
+  readonly provenance?: Provenance;
   /** where it was taken from the library of solutions, by what: its figures are worked out whenever the case is opened */
   readonly made?: FromLibrary;
+}
+
+/** A condition something was measured at. */
+export interface StatedCondition {
+  /** what it is, by the name conditions of cases go by */
+  readonly like: "velocity" | "length" | "density" | "viscosity" | "kinematic" | "reynolds" | "mach" | "prandtl" | "rayleigh";
+  readonly value: number;
+}
+
+export interface Provenance {
+  readonly who?: string;
+  readonly how?: string;
+  readonly when?: string;
+  readonly file?: { readonly name: string; readonly hash: string };
 }
 
 /** Which solution stands for what of a case, at which parameters. */

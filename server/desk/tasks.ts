@@ -37,6 +37,7 @@ export const TASKS = {
   previewTexts: task("records", 60, "Looking at the file", () => import("./sheetTasks.ts").then((m) => m.previewTexts)),
   checkSheet: task("records", 60, "Checking the file", () => import("./sheetTasks.ts").then((m) => m.checkSheet)),
   columnPicture: task("records", 60, "Drawing the column", () => import("./sheetTasks.ts").then((m) => m.columnPicture)),
+  readCurveFile: task("records", 60, "Reading the curves", () => import("./curveTasks.ts").then((m) => m.readCurveFile)),
   readConfirmed: task("records", 300, "Reading the file", () => import("./confirmed.ts").then((m) => m.readConfirmed)),
 };
 

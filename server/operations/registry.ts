@@ -1,4 +1,5 @@
 import { CASE_OPERATIONS } from "./cases.ts";
+import { CURVE_OPERATIONS } from "./curves.ts";
 import { FILE_OPERATIONS } from "./files.ts";
 import { LIBRARY_OPERATIONS } from "./library.ts";
 import { NODE_OPERATIONS } from "./nodes.ts";
@@ -13,6 +14,7 @@ export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   cases: CASE_OPERATIONS,
   quantities: QUANTITY_OPERATIONS,
   library: LIBRARY_OPERATIONS,
+  curves: CURVE_OPERATIONS,
   runs: RUN_OPERATIONS,
   autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,

@@ -1,5 +1,5 @@
 import { isNotNull, sql } from "drizzle-orm";
-import { field, history, report, run } from "../db/schema.ts";
+import { field, history, report, run, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 /** Hashes a list of rows holds, whatever their columns are called. */
@@ -23,6 +23,7 @@ export async function namedBlobs(db: Db): Promise<Set<string>> {
     ...within(await db.select({ a: field.blob, b: field.mesh }).from(field)),
     ...within(await db.select({ a: report.document, b: report.pdf, c: report.archive }).from(report)),
     ...within(await db.select({ a: run.checkpoint }).from(run).where(isNotNull(run.checkpoint))),
+    ...within(await db.select({ a: sql<string | null>`${yardstick.data} -> 'provenance' -> 'file' ->> 'hash'` }).from(yardstick)),
     ...settings.flatMap((r) => r.hashes ?? []),
   ]);
 }

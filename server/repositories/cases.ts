@@ -114,6 +114,19 @@ export async function insertYardstick(db: Db, caseId: string, data: Reference): 
   await db.insert(yardstick).values({ caseId, data });
 }
 
+/** A yardstick of a person's; undefined where there is none, or it was deleted. */
+export async function findYardstick(db: Db, id: string): Promise<{ caseId: string; data: Reference } | undefined> {
+  const [row] = await db
+    .select({ caseId: yardstick.caseId, data: yardstick.data })
+    .from(yardstick)
+    .where(and(eq(yardstick.id, id), isNull(yardstick.deletedAt)));
+  return row;
+}
+
+export async function updateYardstick(db: Db, id: string, data: Reference): Promise<void> {
+  await db.update(yardstick).set({ data }).where(eq(yardstick.id, id));
+}
+
 /** Marks a typed yardstick as deleted, or takes that back. */
 export async function markYardstick(db: Db, id: string, deletedAt: Date | null): Promise<void> {
   await db.update(yardstick).set({ deletedAt }).where(eq(yardstick.id, id));

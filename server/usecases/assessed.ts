@@ -18,9 +18,11 @@ const solutions = new Kept<readonly Reference[]>(MOST_SOLUTIONS);
 export const exactYardsticks = (input: ExactInput): Promise<readonly Reference[]> =>
   solutions.get(JSON.stringify(input), () => desk().ask("yardsticks", input));
 
-/** Yardsticks of persons, those taken from the library worked out once for the conditions they follow. */
+/** Yardsticks of persons, worked out and held to the conditions of their case once for each set of those. */
 export const ownYardsticks = async (input: LibraryInput): Promise<readonly Reference[]> =>
-  input.yardsticks.some((y) => y.made) ? solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input)) : input.yardsticks;
+  input.yardsticks.some((y) => y.made || y.conditions)
+    ? solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input))
+    : input.yardsticks;
 
 /** an assessment that took too long or too much is not tried again for this long */
 const REST_MS = 600_000;

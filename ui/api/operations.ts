@@ -706,6 +706,164 @@ export interface Operations {
     };
   };
   /**
+   * Reads a table of curves: what its columns are, the curves they make, points that do not go with their neighbours; stores nothing.
+   */
+  "POST /curves/preview": {
+    input: {
+      file: {
+        name: string;
+        text: string;
+      };
+      mapping?: {
+        /**
+         * @maxItems 400
+         */
+        roles: ("abscissa" | "station" | "value" | "uncertainty" | "place-uncertainty" | "ignore")[];
+        /**
+         * @maxItems 400
+         */
+        units: (string | null)[];
+        coverage?: 1 | 2;
+        own?: string;
+        shared?: string;
+        place?: string;
+      };
+    };
+    output: {
+      header: string[];
+      units: (string | null)[];
+      rows: number;
+      sample: string[][];
+      roles: string[];
+      curves: {
+        name: string;
+        station?: number;
+        axes: {
+          name: string;
+          abscissa: {
+            name: string;
+            unit: string;
+          };
+          value: {
+            name: string;
+            unit: string;
+          };
+        };
+        abscissa: number[];
+        value: number[];
+        own?: number[];
+        shared?: number[];
+        place?: number[];
+        repeats: number;
+        proposals: {
+          index: number;
+          reason: string;
+        }[];
+      }[];
+      notes: string[];
+      problems: {
+        file?: string;
+        line: number;
+        column?: string;
+        sentence: string;
+      }[];
+    };
+  };
+  /**
+   * Takes curves of a file as a yardstick, with uncertainties, conditions and provenance.
+   */
+  "POST /cases/{id}/curves": {
+    input: {
+      file: {
+        name: string;
+        text: string;
+      };
+      mapping: {
+        /**
+         * @maxItems 400
+         */
+        roles: ("abscissa" | "station" | "value" | "uncertainty" | "place-uncertainty" | "ignore")[];
+        /**
+         * @maxItems 400
+         */
+        units: (string | null)[];
+        coverage?: 1 | 2;
+        own?: string;
+        shared?: string;
+        place?: string;
+      };
+      name: string;
+      kind: "measured" | "table" | "other-code";
+      source: string;
+      validity?: string;
+      who?: string;
+      how?: string;
+      when?: string;
+      conditions?: {
+        [k: string]: string;
+      };
+      windowFrom?: string;
+      windowTo?: string;
+      targets?: {
+        [k: string]: string;
+      };
+      believed?: {
+        /**
+         * @maxItems 1000
+         */
+        [k: string]: number[];
+      };
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Adds curves of a file to a run that was brought in.
+   */
+  "POST /runs/{id}/curves": {
+    input: {
+      file: {
+        name: string;
+        text: string;
+      };
+      mapping: {
+        /**
+         * @maxItems 400
+         */
+        roles: ("abscissa" | "station" | "value" | "uncertainty" | "place-uncertainty" | "ignore")[];
+        /**
+         * @maxItems 400
+         */
+        units: (string | null)[];
+        coverage?: 1 | 2;
+        own?: string;
+        shared?: string;
+        place?: string;
+      };
+      targets?: {
+        [k: string]: string;
+      };
+      replace?: boolean;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Marks a point of a yardstick as doubtful, with a reason, or takes that back.
+   */
+  "POST /yardsticks/{id}/doubts": {
+    input: {
+      profileKey: string;
+      index: number;
+      reason: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * Queues a family of runs.
    */
   "POST /cases/{id}/family": {

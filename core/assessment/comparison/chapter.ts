@@ -37,8 +37,34 @@ const profiles = ({ assessment: a }: Reported) =>
   table(
     "profiles",
     "Profiles over the reference points",
-    ["profile", "yardstick", ["points", "1"], "mean size", "root mean square", "largest", "worst at"],
-    a.comparison.profiles.map((p) => [p.name, p.yardstick, p.points.length, p.l1, p.l2, p.linf, cell(p.worst?.at)]),
+    [
+      "profile",
+      "yardstick",
+      "run",
+      ["points", "1"],
+      "mean size",
+      "root mean square",
+      "largest",
+      "worst at",
+      ["within 2 u_val", "1"],
+      ["chi-square", "1"],
+      ["noise up to", "1"],
+      "front moved by",
+    ],
+    a.comparison.profiles.map((p) => [
+      p.name,
+      p.yardstick,
+      `${p.code}, ${p.runLabel}`,
+      p.points.length,
+      p.l1,
+      p.l2,
+      p.linf,
+      cell(p.worst?.at),
+      cell(p.many?.within),
+      cell(p.many?.chiSquare),
+      cell(p.many?.expected),
+      cell(p.front?.shift),
+    ]),
   );
 
 /** The curves themselves, of the finest run. */

@@ -119,7 +119,11 @@ function contradiction(deciding: readonly QuantityComparison[]): string | undefi
   return undefined;
 }
 
-/** Curves of the finest run against every yardstick that has one of the kind; what cannot be compared says why. */
+/**
+ * Curves of the run the case rests on, and of the finest run of every other code, against every yardstick that has one of the kind; what cannot be
+ * compared says why.
+ * @param curves refinement of the curves of the run the case rests on
+ */
 export function compareProfiles(
   e: CaseEvidence,
   finest: RunEvidence | undefined,
@@ -127,26 +131,46 @@ export function compareProfiles(
 ): { profiles: ComparedProfile[]; refused: RefusedProfile[] } {
   const profiles: ComparedProfile[] = [];
   const refused: RefusedProfile[] = [];
-  for (const p of finest?.result?.profiles ?? []) {
-    const band = curves.find((c) => c.key === p.key);
-    for (const y of e.yardsticks)
-      for (const r of y.profiles.filter((x) => x.profileKey === p.key)) {
-        const turned = inUnitsOf(p, r);
-        const found = "refused" in turned ? turned : compareProfile(p, turned, band);
-        if ("refused" in found) refused.push({ yardstick: y.name, name: p.name, sentence: found.refused });
-        else
-          profiles.push({
-            ...found,
-            yardstick: y.name,
-            yardstickKey: y.key,
-            kind: y.kind,
-            inside: y.validity.inside,
-            name: p.name,
-            runLabel: finest?.label ?? "",
-          });
-      }
-  }
+  if (!finest) return { profiles, refused };
+  for (const run of [finest, ...otherCodes(e.runs, finest)])
+    for (const p of run.result?.profiles ?? []) {
+      const band = run === finest ? curves.find((c) => c.key === p.key) : undefined;
+      for (const y of e.yardsticks)
+        for (const r of y.profiles.filter((x) => x.profileKey === p.key)) {
+          const turned = inUnitsOf(p, r);
+          const found = "refused" in turned ? turned : compareProfile(p, turned, band);
+          if ("refused" in found) refused.push({ yardstick: y.name, name: p.name, sentence: found.refused });
+          else {
+            const { id: runId, label: runLabel, code } = run;
+            const { name: yardstick, key: yardstickKey, kind, validity } = y;
+            profiles.push({
+              ...found,
+              yardstick,
+              yardstickKey,
+              kind,
+              inside: validity.inside,
+              name: p.name,
+              runId,
+              runLabel,
+              code,
+              leading: run === finest,
+            });
+          }
+        }
+    }
   return { profiles, refused };
+}
+
+/** The finest run with curves of every code but the one the case rests on. */
+function otherCodes(runs: readonly RunEvidence[], finest: RunEvidence): RunEvidence[] {
+  const best = new Map<string, RunEvidence>();
+  const spacing = (r: RunEvidence) => r.mesh?.spacing ?? Number.POSITIVE_INFINITY;
+  for (const r of runs) {
+    if (r.code === finest.code || r.setupHash !== finest.setupHash || !r.result?.profiles.length) continue;
+    const known = best.get(r.code);
+    if (!known || spacing(r) < spacing(known)) best.set(r.code, r);
+  }
+  return [...best.values()];
 }
 
 /** A reference curve in the units of the simulated one; a curve without units of its own goes by the run's. */

@@ -39,7 +39,7 @@ export function comparisonWords({ assessment: a, quantity: q }: Told): Margin {
         sentence: `${p.name}, ${p.yardstick}: ${p.sentence}`,
         rule: "curve-norms",
       })),
-      ...a.comparison.profiles.slice(0, 2).flatMap(worstPoint),
+      ...curveNotes(a.comparison.profiles.filter((p) => p.leading)),
       ...(c ? [] : [none]),
     ],
   };
@@ -57,6 +57,45 @@ function orderNote({ comparison: { orders } }: Assessed): MarginNote[] {
   const heading = orders.verdict === "exact" ? "Exact on every mesh" : "Order of the field";
   return [{ heading, sentence: orders.sentence, rule: "field-order" }];
 }
+
+/** What the curves say together: how many are beyond their uncertainties, the worst point of those, and fronts that have moved. */
+function curveNotes(curves: readonly ComparedProfile[]): MarginNote[] {
+  const weighed = curves.flatMap((p) => (p.many ? [{ p, many: p.many }] : []));
+  const beyond = weighed
+    .filter(({ many }) => many.verdict === "beyond-noise")
+    .sort((a, b) => b.many.chiSquare / b.many.expected - a.many.chiSquare / a.many.expected);
+  const moved = curves.filter((p) => p.front && p.front.after < p.front.before / 2 && Math.abs(p.front.shift) > p.front.resolution).slice(0, 2);
+  return [
+    ...(weighed.length
+      ? [
+          {
+            heading: "All points together",
+            sentence: manySentence(
+              weighed.length,
+              beyond.map(({ p }) => p),
+            ),
+            rule: "many-points",
+          },
+        ]
+      : []),
+    ...(beyond.length ? beyond.map(({ p }) => p) : [...curves].sort((a, b) => b.linf / b.range - a.linf / a.range)).slice(0, 2).flatMap(worstPoint),
+    ...moved.flatMap((p) => (p.front ? [{ heading: "A front has moved", sentence: frontSentence(p, p.front), rule: "curve-norms" }] : [])),
+  ];
+}
+
+function manySentence(weighed: number, beyond: readonly ComparedProfile[]): string {
+  const [first] = beyond;
+  if (!first?.many)
+    return weighed === 1
+      ? "The differences of the curve are within the noise: no model error can be claimed or excluded below it."
+      : `The differences of all ${weighed} curves are within the noise: no model error can be claimed or excluded below it.`;
+  const { chiSquare, expected } = first.many;
+  const count = weighed === 1 ? "The curve differs" : `${beyond.length} of ${weighed} curves differ`;
+  return `${count} by more than the uncertainties explain, ${first.name} the most: chi-square ${significant(chiSquare, 3)} where ${significant(expected, 3)} would be noise.`;
+}
+
+const frontSentence = (p: ComparedProfile, f: NonNullable<ComparedProfile["front"]>) =>
+  `${p.name}, ${p.yardstick}: the steep front stands ${significant(Math.abs(f.shift), 2)} ${f.shift > 0 ? "beyond" : "before"} the yardstick's; moved there, ${percent(f.after / f.before)} of the difference is left.`;
 
 function worstPoint(p: ComparedProfile): MarginNote[] {
   if (!p.worst) return [];

@@ -21,7 +21,11 @@ export interface ComparedProfile extends ProfileComparison {
   /** the yardstick holds for this case */
   readonly inside: boolean;
   readonly name: string;
+  readonly runId: string;
   readonly runLabel: string;
+  readonly code: string;
+  /** of the run the case rests on; the others are the finest of other codes */
+  readonly leading: boolean;
 }
 
 export interface RefusedProfile {

@@ -13,6 +13,10 @@ export interface Front {
   readonly slope: number;
   /** that slope over the mean one, range over length: 1 for a straight line */
   readonly steepness: number;
+  /** half the interval it stands in: closer it is not known */
+  readonly resolution: number;
+  /** it stands in the first or last interval: a layer at the end of the curve, not a front within it */
+  readonly atEnd: boolean;
 }
 
 /** a curve this many times steeper somewhere than on the whole has a front */
@@ -49,7 +53,8 @@ export function frontOf({ xs, ys }: RisingCurve): Front | undefined {
     const moved = under === 0 ? b : b - top / (2 * under);
     if (moved >= xs[best] && moved <= xs[best + 1]) at = moved;
   }
-  return { at, slope: slope(best), steepness: steepest / mean };
+  const resolution = (xs[best + 1] - xs[best]) / 2;
+  return { at, slope: slope(best), steepness: steepest / mean, resolution, atEnd: best === 0 || best === n - 1 };
 }
 
 /** How far a front of one curve lies from that of another, and what is left when it is moved there. */
@@ -58,6 +63,8 @@ export interface FrontShift {
   readonly reference: number;
   /** simulated less reference */
   readonly shift: number;
+  /** what the points of both curves leave open of it */
+  readonly resolution: number;
   /** root mean square difference over the reference's points before and after the simulated curve is moved by it */
   readonly before: number;
   readonly after: number;
@@ -65,11 +72,11 @@ export interface FrontShift {
 
 /**
  * Shift of a steep front between two curves; the difference of steep curves at one place is mostly that.
- * @returns undefined unless both have a front, of one sense, and the reference has points on both sides of it
+ * @returns undefined unless both have a front of one sense within them; a layer at an end is none
  */
 export function frontShift(simulated: RisingCurve, reference: RisingCurve): FrontShift | undefined {
   const [s, r] = [frontOf(simulated), frontOf(reference)];
-  if (!s || !r || s.steepness < STEEP || r.steepness < STEEP || s.slope * r.slope < 0) return undefined;
+  if (!s || !r || s.steepness < STEEP || r.steepness < STEEP || s.atEnd || r.atEnd || s.slope * r.slope < 0) return undefined;
   const shift = s.at - r.at;
   const rms = (by: number) => {
     let [sum, count] = [0, 0];
@@ -82,5 +89,7 @@ export function frontShift(simulated: RisingCurve, reference: RisingCurve): Fron
     return count ? Math.sqrt(sum / count) : Number.NaN;
   };
   const [before, after] = [rms(0), rms(shift)];
-  return Number.isFinite(before) && Number.isFinite(after) ? { simulated: s.at, reference: r.at, shift, before, after } : undefined;
+  return Number.isFinite(before) && Number.isFinite(after)
+    ? { simulated: s.at, reference: r.at, shift, resolution: Math.hypot(s.resolution, r.resolution), before, after }
+    : undefined;
 }

@@ -24,7 +24,7 @@ export function ComparisonStage({ view }: { view: ComparisonView }) {
       <StageHeader title="Comparison" question={`How far is ${finest?.label ?? "the finest run"} from the truth, and what may be said of it?`} />
       {compared ? <SingleValues view={view} /> : null}
       {orders ? <ExactField orders={orders} methods={methods} formalOrder={view.evidence.formalOrder} /> : null}
-      <Profiles profiles={profiles} own={view.profiles} />
+      <Profiles view={view} />
     </>
   );
 }

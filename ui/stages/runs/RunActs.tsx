@@ -13,11 +13,16 @@ const LEFT_OFF = ["stopped", "interrupted"];
 const UNDER_WAY = ["running", "waiting", "paused", "followed"];
 const ENDED_EARLY = ["interrupted", "diverged", "failed", "stopped"];
 
+/** Which run is being added to, and what of. */
+export interface Adding {
+  readonly run: string;
+  readonly what: "values" | "curves";
+}
+
 interface RunActsProps {
   readonly run: RunView;
-  /** values of a file are being added to it */
-  readonly adding: boolean;
-  readonly add: (id: string | undefined) => void;
+  readonly adding: Adding | undefined;
+  readonly add: (next: Adding | undefined) => void;
 }
 
 /** What can be done with a run in the state it is in. */
@@ -47,11 +52,22 @@ export function RunActs({ run, adding, add }: RunActsProps) {
           Resume
         </button>
       ) : null}
-      {run.origin === "brought-in" && run.finished ? (
-        <button type="button" className="btn quiet small" aria-expanded={adding} onClick={() => add(adding ? undefined : run.id)}>
-          Add values
-        </button>
-      ) : null}
+      {run.origin === "brought-in" && run.finished
+        ? (["values", "curves"] as const).map((what) => {
+            const open = adding?.run === run.id && adding.what === what;
+            return (
+              <button
+                key={what}
+                type="button"
+                className="btn quiet small mr-1"
+                aria-expanded={open}
+                onClick={() => add(open ? undefined : { run: run.id, what })}
+              >
+                Add {what}
+              </button>
+            );
+          })
+        : null}
       {run.origin === "bench" && !under ? <CopyRun run={run} /> : null}
       {under ? <RunControls run={run} /> : <DeleteRun run={run} />}
     </>

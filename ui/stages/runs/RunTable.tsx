@@ -6,7 +6,7 @@ import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import { useRest } from "../../tables/useRest";
 import type { RunsView, RunView } from "../../view";
 import { lastOf, liveDrop } from "./liveRecord";
-import { RunActs } from "./RunActs";
+import { type Adding, RunActs } from "./RunActs";
 
 const WORDS = {
   waiting: "waits",
@@ -27,8 +27,8 @@ interface RunTableProps {
   readonly choose: (id: string) => void;
   readonly marked: readonly string[];
   readonly mark: (ids: readonly string[]) => void;
-  readonly adding: string | undefined;
-  readonly add: (id: string | undefined) => void;
+  readonly adding: Adding | undefined;
+  readonly add: (next: Adding | undefined) => void;
 }
 
 /** rows that come with the page */
@@ -115,7 +115,7 @@ const stateColumns = ({ live, marked, mark, adding, add }: RunTableProps): Colum
     header: <Unseen>Acts</Unseen>,
     words: true,
     className: "whitespace-nowrap",
-    cell: (r) => <RunActs run={r} adding={adding === r.id} add={add} />,
+    cell: (r) => <RunActs run={r} adding={adding} add={add} />,
   },
 ];
 

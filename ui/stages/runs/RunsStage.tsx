@@ -10,7 +10,8 @@ import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { RunsView, RunView } from "../../view";
 import { Differences } from "./Differences";
-import { AddToRun, BringIn, PlanSweep } from "./panels";
+import { AddCurves, AddToRun, BringIn, PlanSweep } from "./panels";
+import type { Adding } from "./RunActs";
 import { RunTable } from "./RunTable";
 import { SweepTable } from "./SweepTable";
 import { Watch } from "./Watch";
@@ -40,8 +41,8 @@ export function RunsStage({ view }: { view: RunsView }) {
   const [chosen, setChosen] = useState<string>();
   const [panels, setPanels] = useState<ReadonlySet<Panel>>(new Set());
   const [marked, setMarked] = useState<readonly string[]>([]);
-  const [adding, setAdding] = useState<string>();
-  const added = view.runs.find((r) => r.id === adding);
+  const [adding, setAdding] = useState<Adding>();
+  const added = view.runs.find((r) => r.id === adding?.run);
   const running = every.find((r) => r.state === "running" || r.state === "followed");
   const watched = every.find((r) => r.id === chosen) ?? running ?? view.runs.filter((r) => r.iterations > 0).at(-1) ?? view.runs.at(-1);
   const toggle = (panel: Panel) => setPanels(new Set(panels.has(panel) ? [...panels].filter((x) => x !== panel) : [...panels, panel]));
@@ -67,7 +68,8 @@ export function RunsStage({ view }: { view: RunsView }) {
       ) : view.sweeps.length ? null : (
         <NoRuns foreign={view.setup.problemId === null} />
       )}
-      {added ? <AddToRun key={`add ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} /> : null}
+      {added && adding?.what === "values" ? <AddToRun key={`add ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} /> : null}
+      {added && adding?.what === "curves" ? <AddCurves key={`curves ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} /> : null}
       {marked.length === 2 ? <Differences runs={view.runs.filter((r) => marked.includes(r.id))} /> : null}
       {view.sweeps.map((s) => (
         <SweepTable key={s.id} view={view} sweep={s} live={live} watched={watched?.id} choose={setChosen} />

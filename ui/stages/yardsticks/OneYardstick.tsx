@@ -1,14 +1,16 @@
 "use client";
 
+import { useState } from "react";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
-import { asGiven, significant, unitText } from "@/core/formatting/number";
+import { asGiven, sentenceCase, significant, unitText } from "@/core/formatting/number";
 import type { Reference } from "@/core/records/reference";
 import { Drawing } from "../../charts/Drawing";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
+import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
 import type { YardsticksView } from "../../view";
 
@@ -32,7 +34,7 @@ export function OneYardstick({ y, view }: { y: Reference; view: YardsticksView }
         {y.typed ? <DeleteYardstick y={y} /> : null}
       </div>
       <p className="text-[12px] text-ink-3">
-        {KIND[y.kind]}. {y.source}.
+        {KIND[y.kind]}. {y.source}.{provenanceText(y)}
       </p>
       <p className="mt-1 flex items-center gap-2 text-[12.5px]">
         <StateMark state={y.validity.inside ? "holds" : "fails"} /> {y.validity.sentence}
@@ -47,6 +49,13 @@ export function OneYardstick({ y, view }: { y: Reference; view: YardsticksView }
       </div>
     </section>
   );
+}
+
+/** " By A.B., 12 March, hot wire; file traverse.csv (3f2a…)." */
+function provenanceText({ provenance: p }: Reference): string {
+  if (!p) return "";
+  const parts = [p.who && `by ${p.who}`, p.when, p.how, p.file && `file ${p.file.name}, hash ${p.file.hash.slice(0, 8)}`].filter(Boolean);
+  return parts.length ? ` ${sentenceCase(parts.join("; "))}.` : "";
 }
 
 function DeleteYardstick({ y }: { y: Reference }) {
@@ -117,6 +126,7 @@ function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView 
         color: INK.brass,
         dash: "",
         points: p.abscissa.map((x, i) => [x, p.value[i]] as const),
+        ...(p.line ? {} : { spread: p.abscissa.map((_, i) => 2 * Math.hypot(uAt(p.standardUncertainty, i), uAt(p.systematicUncertainty, i))) }),
       },
     ],
   });
@@ -127,17 +137,89 @@ function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView 
         <summary className="cursor-pointer text-ink-2">
           {p.abscissa.length} points{p.doubtful?.length ? `, ${p.doubtful.length} of them doubtful` : ""}
         </summary>
-        <DataTable
-          className=""
-          rows={p.abscissa.map((x, i) => ({ x, value: p.value[i], doubt: p.doubtful?.find((d) => d.index === i)?.reason ?? "" }))}
-          rowKey={(r) => String(r.x)}
-          columns={[
-            { header: "", cell: (r) => asGiven(r.x, 5) },
-            { header: "", cell: (r) => asGiven(r.value) },
-            { header: "", words: true, cell: (r) => r.doubt },
-          ]}
-        />
+        <Points y={y} p={p} />
       </details>
     </div>
+  );
+}
+
+const uAt = (u: number | readonly number[] | undefined, i: number): number => (typeof u === "object" ? u[i] : u) ?? 0;
+
+/** Every point with what is doubtful of it; of one's own yardsticks a point is marked, with a reason, or believed again. */
+function Points({ y, p }: { y: Reference; p: Profile }) {
+  const rows = p.abscissa.map((x, i) => ({
+    i,
+    x,
+    value: p.value[i],
+    u: 2 * uAt(p.standardUncertainty, i),
+    doubt: p.doubtful?.find((d) => d.index === i)?.reason ?? "",
+  }));
+  const [x, v] = [axisText(p.axes?.abscissa) || "place", axisText(p.axes?.value) || "value"];
+  return (
+    <>
+      <div className="flex justify-end">
+        <CsvButton
+          name={`${y.name} ${p.profileKey}`}
+          header={[x, v, "own uncertainty, 95 %", "doubt"]}
+          rows={rows.map((r) => [r.x, r.value, r.u, r.doubt])}
+        />
+      </div>
+      <div className="max-h-72 overflow-y-auto">
+        <DataTable
+          className=""
+          rows={rows}
+          rowKey={(r) => String(r.i)}
+          columns={[
+            { header: x, cell: (r) => asGiven(r.x, 5) },
+            { header: v, cell: (r) => asGiven(r.value) },
+            { header: "± 95 %", cell: (r) => (r.u ? significant(r.u, 2) : "") },
+            { header: "", words: true, cell: (r) => r.doubt },
+            ...(y.typed && !y.made
+              ? [{ header: "", words: true, cell: (r: (typeof rows)[number]) => <Doubt y={y} p={p} index={r.i} doubt={r.doubt} /> }]
+              : []),
+          ]}
+        />
+      </div>
+    </>
+  );
+}
+
+/** Marks a point as doubtful, with the reason, or believes it again. */
+function Doubt({ y, p, index, doubt }: { y: Reference; p: Profile; index: number; doubt: string }) {
+  const { save, busy } = useSave();
+  const [asking, setAsking] = useState(false);
+  const [reason, setReason] = useState("");
+  const put = async (next: string) => {
+    const input = { profileKey: p.profileKey, index, reason: next };
+    if (
+      await save("POST /yardsticks/{id}/doubts", { at: { id: y.key }, input }, next ? "The point is marked as doubtful." : "The point counts again.")
+    )
+      setAsking(false);
+  };
+  if (doubt)
+    return (
+      <button type="button" className="link text-[12px]" disabled={busy} onClick={() => void put("")}>
+        Believe it
+      </button>
+    );
+  if (!asking)
+    return (
+      <button type="button" className="link text-[12px] text-ink-3" onClick={() => setAsking(true)}>
+        Doubt it
+      </button>
+    );
+  return (
+    <form
+      className="flex items-center gap-1"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void put(reason.trim());
+      }}
+    >
+      <input aria-label="Why it is doubtful" className="field words" value={reason} onChange={(e) => setReason(e.target.value)} />
+      <button type="submit" className="btn small" disabled={busy || !reason.trim()}>
+        Mark
+      </button>
+    </form>
   );
 }

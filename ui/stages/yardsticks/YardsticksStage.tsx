@@ -1,5 +1,6 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useState } from "react";
 import { Empty, StageHeader } from "../../shell/StageHeader";
@@ -7,9 +8,13 @@ import type { YardsticksView } from "../../view";
 import { AddYardstick } from "./AddYardstick";
 import { OneYardstick } from "./OneYardstick";
 
+// What opens at a press is fetched at the press.
+const BringCurves = dynamic(() => import("../../curves/BringCurves").then((m) => m.BringCurves));
+
 /** The truths a case is compared with: plotted, tabulated, with range, source and uncertainty. */
 export function YardsticksStage({ view }: { view: YardsticksView }) {
-  const [adding, setAdding] = useState(false);
+  const [open, setOpen] = useState<"value" | "curves">();
+  const toggle = (panel: "value" | "curves") => setOpen(open === panel ? undefined : panel);
   const { yardsticks } = view.evidence;
   return (
     <>
@@ -17,14 +22,19 @@ export function YardsticksStage({ view }: { view: YardsticksView }) {
         <Link href={`/library?case=${view.id}`} className="btn quiet">
           From the library
         </Link>
-        <button type="button" className="btn quiet" onClick={() => setAdding(!adding)} aria-expanded={adding}>
-          {adding ? "Close" : "Add a value"}
+        <button type="button" className="btn quiet" onClick={() => toggle("curves")} aria-expanded={open === "curves"}>
+          {open === "curves" ? "Close" : "Bring in curves"}
+        </button>
+        <button type="button" className="btn quiet" onClick={() => toggle("value")} aria-expanded={open === "value"}>
+          {open === "value" ? "Close" : "Add a value"}
         </button>
       </StageHeader>
-      {adding ? <AddYardstick view={view} done={() => setAdding(false)} /> : null}
+      {open === "value" ? <AddYardstick view={view} done={() => setOpen(undefined)} /> : null}
+      {open === "curves" ? <BringCurves view={view} known={view.profiles} done={() => setOpen(undefined)} /> : null}
       {yardsticks.length === 0 ? (
         <Empty>
-          No yardstick holds for this case. Add a measured or published value with its source, or change the conditions to those of a table.
+          No yardstick holds for this case. Take one from the library, bring in measured curves, add a value with its source, or change the conditions
+          to those of a table.
         </Empty>
       ) : null}
       {yardsticks.map((y) => (

@@ -1,0 +1,57 @@
+import { percent, significant } from "../formatting/number.ts";
+import type { Reference, StatedCondition } from "../records/reference.ts";
+import type { Conditions } from "./fitting.ts";
+
+/** What conditions are called. */
+export const CONDITION_NAMES: Readonly<Record<StatedCondition["like"], string>> = {
+  velocity: "reference velocity",
+  length: "reference length",
+  density: "density",
+  viscosity: "dynamic viscosity",
+  kinematic: "kinematic viscosity",
+  reynolds: "Reynolds number",
+  mach: "Mach number",
+  prandtl: "Prandtl number",
+  rayleigh: "Rayleigh number",
+};
+
+/** Units of conditions, SI. */
+export const CONDITION_UNITS: Readonly<Record<StatedCondition["like"], string>> = {
+  velocity: "m/s",
+  length: "m",
+  density: "kg/m^3",
+  viscosity: "Pa s",
+  kinematic: "m^2/s",
+  reynolds: "",
+  mach: "",
+  prandtl: "",
+  rayleigh: "",
+};
+
+/** conditions this far apart are others */
+const APART = 0.02;
+
+/**
+ * A yardstick with its stated conditions held against the case's: it does not hold for a case at others.
+ * What the case does not say is told and decides nothing.
+ */
+export function heldToConditions(y: Reference, { values }: Pick<Conditions, "values">): Reference {
+  if (!y.conditions?.length) return y;
+  const told = y.conditions.map(({ like, value }) => {
+    const name = CONDITION_NAMES[like];
+    const own = values[like];
+    const at = `${name} ${significant(value, 3)}`;
+    if (own === undefined) return { apart: false, sentence: `It was made at a ${at}; the case says none.` };
+    const off = Math.abs(own - value) / Math.abs(value);
+    return off <= APART
+      ? { apart: false, sentence: `Its ${at} is the case's.` }
+      : { apart: true, sentence: `It was made at a ${at}, the case's is ${significant(own, 3)}, ${percent(off)} away.` };
+  });
+  return {
+    ...y,
+    validity: {
+      inside: y.validity.inside && !told.some((t) => t.apart),
+      sentence: [y.validity.sentence, ...told.map((t) => t.sentence)].filter(Boolean).join(" "),
+    },
+  };
+}

@@ -1,0 +1,135 @@
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import type { Store } from "../db/store.ts";
+import { namedBlobs } from "../repositories/blobs.ts";
+import { listRuns } from "../repositories/runs.ts";
+import { bringIn } from "./bringIn.ts";
+import { createCase } from "./cases.ts";
+import { AddCurvesInput, addCurves, BringCurvesInput, bringCurves, CurvesInput, doubtPoint, previewCurves } from "./curves.ts";
+import { openCase } from "./evidence.ts";
+import { newCase, temporaryStore } from "./testStore.ts";
+
+let opened: Store;
+let close: () => Promise<void>;
+beforeAll(async () => {
+  ({ store: opened, close } = await temporaryStore("curves"));
+});
+afterAll(() => close());
+
+const file = { name: "traverse.csv", text: "station,y (mm),u (m/s)\n1,0,0\n1,10,1\n1,20,2.02\n4,0,0\n4,10,0.9\n4,20,1.8\n" };
+const mapping = { roles: ["station", "abscissa", "value"], units: ["1", "mm", "m/s"] };
+const bring = (change: object = {}) =>
+  BringCurvesInput.parse({
+    file,
+    mapping: { ...mapping, own: "0.02 m/s + 1 %" },
+    name: "Traverse",
+    kind: "measured",
+    source: "wind box, made up",
+    ...change,
+  });
+const foreign = () =>
+  createCase(opened, newCase({ parameters: { velocityMS: "2 m/s", lengthM: "50 mm", densityKgM3: "1.27 kg/m^3", viscosityPaS: "1.7e-5 Pa s" } }));
+async function withRun() {
+  const { id } = await foreign();
+  const run = await bringIn(opened, id, {
+    history: null,
+    quantities: { name: "q.csv", text: "name,value,unit\ndrag,3,N\n" },
+    label: "L1",
+    code: "Lintel",
+    cells: 1000,
+    volume: "1 m^3",
+    dimension: 3,
+    roles: [],
+    rowRoles: ["quantity:q1"],
+  });
+  return { id, run };
+}
+const add = (change: object = {}) =>
+  AddCurvesInput.parse({
+    file: { name: "c.csv", text: "station,y (m),u (m/s)\n1,0,0\n1,0.01,1\n1,0.02,2\n4,0,0\n4,0.01,1\n4,0.02,2\n" },
+    mapping: { ...mapping, units: ["1", "m", "m/s"] },
+    ...change,
+  });
+
+describe("measured curves", () => {
+  test("are looked at before anything is stored", async () => {
+    const found = await previewCurves(CurvesInput.parse({ file }));
+    expect(found.roles).toEqual(["station", "abscissa", "value"]);
+    expect(found.units).toEqual([null, "mm", "m/s"]);
+    expect(found.problems).toEqual([]);
+    await expect(previewCurves(CurvesInput.parse({ file: { name: "x.csv", text: "no table" } }))).rejects.toMatchObject({ code: "invalid" });
+    await expect(previewCurves(CurvesInput.parse({ file, mapping: { ...mapping, own: "2 kg" } }))).rejects.toMatchObject({
+      details: { own: expect.stringContaining("kg") },
+    });
+    await expect(previewCurves(CurvesInput.parse({ file, mapping: { ...mapping, place: "2 %" } }))).rejects.toMatchObject({
+      details: { place: expect.any(String) },
+    });
+  });
+  test("become a yardstick with its stations, uncertainties, conditions and file, which is kept", async () => {
+    const { id } = await foreign();
+    await bringCurves(opened, id, bring({ who: "E.M.", conditions: { velocity: "2 m/s" }, windowTo: "15 mm" }));
+    const [y] = (await openCase(opened, id)).evidence.yardsticks;
+    expect(y.profiles.map((p) => [p.profileKey, p.abscissa, p.window?.[1]])).toEqual([
+      ["u-at-station-1", [0, 10, 20], 15],
+      ["u-at-station-4", [0, 10, 20], 15],
+    ]);
+    expect((y.profiles[0].standardUncertainty as number[])[1]).toBeCloseTo(Math.hypot(0.02, 0.01) / 2, 12);
+    expect(y.validity).toEqual({ inside: true, sentence: "No range of validity was stated. Its reference velocity 2.00 is the case's." });
+    expect(y.provenance).toMatchObject({ who: "E.M.", file: { name: "traverse.csv" } });
+    expect((await namedBlobs(opened.db)).has(y.provenance?.file?.hash ?? "")).toBe(true);
+  });
+  test("made at other conditions they do not hold for the case", async () => {
+    const { id } = await foreign();
+    await bringCurves(opened, id, bring({ conditions: { length: "80 mm" } }));
+    expect((await openCase(opened, id)).evidence.yardsticks[0].validity.inside).toBe(false);
+  });
+  test("what cannot be used is refused with the place, and nothing is stored", async () => {
+    const { id } = await foreign();
+    await expect(bringCurves(opened, id, bring({ mapping: { ...mapping, units: ["1", "mm", null] } }))).rejects.toThrow(
+      /traverse.csv, line \d+, column "u": The unit/,
+    );
+    await expect(bringCurves(opened, id, bring({ windowFrom: "9 mm", windowTo: "3 mm" }))).rejects.toMatchObject({
+      details: { windowTo: expect.any(String) },
+    });
+    await expect(bringCurves(opened, id, bring({ conditions: { mach: "fast" } }))).rejects.toMatchObject({
+      details: { "condition-mach": expect.any(String) },
+    });
+    expect((await openCase(opened, id)).evidence.yardsticks).toEqual([]);
+  });
+  test("a point is doubted with a reason, and believed again", async () => {
+    const { id } = await foreign();
+    await bringCurves(opened, id, bring());
+    const [y] = (await openCase(opened, id)).evidence.yardsticks;
+    await doubtPoint(opened, y.key, { profileKey: "u-at-station-4", index: 1, reason: "the probe slipped" });
+    const doubts = async () => (await openCase(opened, id)).evidence.yardsticks[0].profiles[1].doubtful;
+    expect(await doubts()).toEqual([{ index: 1, reason: "the probe slipped" }]);
+    await doubtPoint(opened, y.key, { profileKey: "u-at-station-4", index: 1, reason: "" });
+    expect(await doubts()).toEqual([]);
+    await expect(doubtPoint(opened, y.key, { profileKey: "u-at-station-4", index: 9, reason: "x" })).rejects.toThrow("no such point");
+  });
+});
+
+describe("curves of a run of another code", () => {
+  test("are compared with the yardstick of their name, in its units; a second time only when asked", async () => {
+    const { id, run } = await withRun();
+    await bringCurves(opened, id, bring());
+    await addCurves(opened, run.id, add());
+    const { comparison } = (await openCase(opened, id)).assessment;
+    expect(comparison.refused).toEqual([]);
+    expect(comparison.profiles.map((p) => [p.name, p.points.length, p.leading])).toEqual([
+      ["u at station 1", 3, true],
+      ["u at station 4", 3, true],
+    ]);
+    expect(comparison.profiles[0].worst).toMatchObject({ at: 0.02, difference: expect.closeTo(-0.02, 12) });
+    await expect(addCurves(opened, run.id, add())).rejects.toThrow("L1 has u at station 1, u at station 4 already");
+    await addCurves(opened, run.id, add({ replace: true }));
+    expect((await listRuns(opened.db, id))[0].result?.profiles).toHaveLength(2);
+    expect((await listRuns(opened.db, id))[0].settings.files?.map((f) => f.name)).toEqual(["q.csv", "c.csv", "c.csv"]);
+  });
+  test("of another name they stand beside the curve they are aimed at", async () => {
+    const { id, run } = await withRun();
+    await bringCurves(opened, id, bring({ targets: { "u at station 1": "first", "u at station 4": "fourth" } }));
+    await addCurves(opened, run.id, add({ targets: { "u at station 1": "first" } }));
+    const { comparison } = (await openCase(opened, id)).assessment;
+    expect(comparison.profiles.map((p) => p.profileKey)).toEqual(["first"]);
+  });
+});

@@ -1,0 +1,225 @@
+import { z } from "zod";
+import { CONDITION_NAMES, CONDITION_UNITS } from "../../core/exact/statedConditions.ts";
+import { MOST_BYTES } from "../../core/formats/delimited.ts";
+import { CURVE_ROLES, curveKey, type ReadCurve, type UncertaintyRule } from "../../core/intake/curveImport.ts";
+import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
+import type { Profile } from "../../core/records/profile.ts";
+import type { Reference, ReferenceProfile, StatedCondition } from "../../core/records/reference.ts";
+import { parseQuantity } from "../../core/units/units.ts";
+import type { Store } from "../db/store.ts";
+import type { CurvesFound } from "../desk/curveTasks.ts";
+import { desk } from "../desk/desk.ts";
+import { hashOf } from "../hash.ts";
+import { findCase, findYardstick, insertYardstick, updateYardstick } from "../repositories/cases.ts";
+import { findRun, updateRun } from "../repositories/runs.ts";
+import { UseCaseError } from "./failure.ts";
+import { typed } from "./reader.ts";
+
+const CurveFile = z.object({ name: z.string().max(200), text: z.string().max(MOST_BYTES, "The file is larger than 16 MB.") });
+
+/** What the columns of a table of curves are, and how uncertain its figures. */
+const MappingInput = z.object({
+  roles: z.array(z.enum(CURVE_ROLES)).max(400),
+  units: z.array(z.string().max(60).nullable()).max(400),
+  /** "95 %" or "standard" */
+  coverage: z.union([z.literal(1), z.literal(2)]).default(2),
+  /** "2 %", "0.05 m/s" or both with a plus between them */
+  own: typed.default(""),
+  shared: typed.default(""),
+  place: typed.default(""),
+});
+
+export const CurvesInput = z.object({ file: CurveFile, mapping: MappingInput.optional() });
+
+const CONDITIONS = Object.keys(CONDITION_NAMES) as StatedCondition["like"][];
+
+export const BringCurvesInput = z.object({
+  file: CurveFile,
+  mapping: MappingInput,
+  name: z.string().trim().min(1, "Name the yardstick.").max(120),
+  kind: z.enum(["measured", "table", "other-code"]),
+  source: z.string().trim().min(1, "Say where it comes from: without a source it is no truth.").max(400),
+  validity: z.string().trim().max(400).default(""),
+  who: z.string().trim().max(80).default(""),
+  how: z.string().trim().max(400).default(""),
+  when: z.string().trim().max(40).default(""),
+  /** conditions it was made at, as typed */
+  conditions: z.partialRecord(z.enum(CONDITIONS as [StatedCondition["like"], ...StatedCondition["like"][]]), typed).default({}),
+  /** places outside are not compared, in the unit of the abscissa */
+  windowFrom: typed.default(""),
+  windowTo: typed.default(""),
+  /** which curve of the case each curve of the file stands beside; by its own name where none is given */
+  targets: z.record(z.string().max(200), z.string().max(80)).default({}),
+  /** proposals that are believed after all, by the name of the curve: everything else that was proposed is marked as doubtful */
+  believed: z.record(z.string().max(200), z.array(z.number().int().min(0)).max(1000)).default({}),
+});
+
+export const AddCurvesInput = z.object({
+  file: CurveFile,
+  mapping: MappingInput,
+  targets: z.record(z.string().max(200), z.string().max(80)).default({}),
+  replace: z.boolean().default(false),
+});
+
+/** An uncertainty as typed: a share, a figure in the unit, or both. */
+function ruleOf(field: string, text: string, unit: string, mistakes: Record<string, string>): UncertaintyRule | undefined {
+  if (text.trim() === "") return undefined;
+  let [absolute, relative] = [0, 0];
+  for (const part of text.split("+")) {
+    const pure = unit === "" || unit === "1";
+    const share = part.trim().endsWith("%");
+    const read = parseQuantity(part, share || pure ? "" : unit);
+    if (!read.ok) mistakes[field] = `${read.sentence} Write it as "2 %", "0.05 ${unit}" or both with a plus between.`;
+    else if (!(read.si >= 0)) mistakes[field] = "An uncertainty cannot be negative.";
+    else if (share) relative += read.si;
+    else absolute += read.si;
+  }
+  return { absolute, relative };
+}
+
+type Mapping = z.infer<typeof MappingInput>;
+
+/** A mapping as the core reads it. @throws {UseCaseError} naming the uncertainty that cannot be read */
+function mappingOf(m: Mapping) {
+  const mistakes: Record<string, string> = {};
+  const unitOf = (role: string) => m.units[m.roles.indexOf(role as Mapping["roles"][number])] ?? "1";
+  const own = ruleOf("own", m.own, unitOf("value"), mistakes);
+  const shared = ruleOf("shared", m.shared, unitOf("value"), mistakes);
+  const place = ruleOf("place", m.place, unitOf("abscissa"), mistakes);
+  if (place?.relative) mistakes.place = "Give the uncertainty of the place as a length or figure, not as a share.";
+  const wrong = Object.values(mistakes);
+  if (wrong.length) throw new UseCaseError("invalid", wrong[0], mistakes);
+  const { roles, units, coverage } = m;
+  return { roles, units, coverage, ...(own ? { own } : {}), ...(shared ? { shared } : {}), ...(place ? { place: place.absolute } : {}) };
+}
+
+/** What a table of curves holds. Stores nothing. */
+export async function previewCurves(input: z.infer<typeof CurvesInput>, signal?: AbortSignal): Promise<CurvesFound> {
+  const { file, mapping } = input;
+  return desk().ask("readCurveFile", { file, ...(mapping ? { mapping: mappingOf(mapping) } : {}) }, { signal });
+}
+
+/** The curves of a file. @throws {UseCaseError} with the first line that cannot be used */
+async function curvesOf(file: z.infer<typeof CurveFile>, mapping: Mapping): Promise<CurvesFound> {
+  const found = await desk().ask("readCurveFile", { file, mapping: mappingOf(mapping) });
+  const [first] = found.problems;
+  if (first)
+    throw new UseCaseError(
+      "invalid",
+      `${file.name}, line ${first.line}${first.column ? `, column "${first.column}"` : ""}: ${first.sentence} Nothing was stored.`,
+      found.problems.map((p) => ({ ...p, file: file.name })),
+    );
+  return found;
+}
+
+const noteOf = (m: Mapping): string => {
+  const column = m.roles.includes("uncertainty");
+  const parts = [
+    column ? "each point's own by column" : m.own ? `each point's own ${m.own}` : "",
+    m.shared ? `shared by all ${m.shared}` : "",
+    m.place || m.roles.includes("place-uncertainty") ? `of the place ${m.place || "by column"}` : "",
+  ].filter(Boolean);
+  return parts.length ? `${parts.join(", ")}; as ${m.coverage === 2 ? "95 %" : "standard"} figures` : "none stated";
+};
+
+function profileOf(c: ReadCurve, input: z.infer<typeof BringCurvesInput>, window: ReferenceProfile["window"]): ReferenceProfile {
+  const believed = input.believed[c.name] ?? [];
+  const doubtful = c.proposals.filter((p) => !believed.includes(p.index));
+  return {
+    profileKey: input.targets[c.name] || curveKey(c.name),
+    axes: c.axes,
+    abscissa: c.abscissa,
+    value: c.value,
+    ...(c.own ? { standardUncertainty: c.own } : {}),
+    ...(c.shared ? { systematicUncertainty: c.shared } : {}),
+    ...(c.place ? { abscissaUncertainty: c.place } : {}),
+    uncertaintyNote: noteOf(input.mapping),
+    ...(window ? { window } : {}),
+    ...(c.repeats ? { changes: [`${c.repeats} repeated readings were averaged with those at the same place.`] } : {}),
+    ...(doubtful.length ? { doubtful } : {}),
+  };
+}
+
+/** Curves of a file as a yardstick, with its provenance: the file is kept under its hash. */
+export async function bringCurves(opened: Store, caseId: string, input: z.infer<typeof BringCurvesInput>): Promise<void> {
+  if (!(await findCase(opened.db, caseId))) throw new UseCaseError("not-found", "There is no such case.");
+  const mistakes: Record<string, string> = {};
+  const figure = (field: string, text: string, unit: string): number | undefined => {
+    if (text.trim() === "") return undefined;
+    const read = parseQuantity(text, unit);
+    if (!read.ok) mistakes[field] = read.sentence;
+    return read.ok ? read.si : undefined;
+  };
+  const conditions = CONDITIONS.flatMap((like): StatedCondition[] => {
+    const value = figure(`condition-${like}`, input.conditions[like] ?? "", CONDITION_UNITS[like]);
+    if (value === 0) mistakes[`condition-${like}`] = "It cannot be zero.";
+    return value === undefined ? [] : [{ like, value }];
+  });
+  const found = await curvesOf(input.file, input.mapping);
+  const unit = found.curves[0].axes.abscissa.unit;
+  const [from, to] = [figure("windowFrom", input.windowFrom, unit), figure("windowTo", input.windowTo, unit)];
+  if (from !== undefined && to !== undefined && !(to > from)) mistakes.windowTo = "The window must end behind its beginning.";
+  const wrong = Object.values(mistakes);
+  if (wrong.length) throw new UseCaseError("invalid", wrong[0], mistakes);
+  const most = Number.MAX_VALUE;
+  const window = from === undefined && to === undefined ? undefined : ([from ?? -most, to ?? most] as const);
+  const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
+  const { name, kind, source, who, how, when } = input;
+  const data: Reference = {
+    key: "curves",
+    name,
+    kind,
+    source,
+    validity: { sentence: input.validity || "No range of validity was stated.", inside: true },
+    values: [],
+    profiles: found.curves.map((c) => profileOf(c, input, window)),
+    ...(conditions.length ? { conditions } : {}),
+    provenance: { ...(who ? { who } : {}), ...(how ? { how } : {}), ...(when ? { when } : {}), file: { name: input.file.name, hash } },
+  };
+  await insertYardstick(opened.db, caseId, data);
+}
+
+/** Curves of a file as curves of a brought-in run; what it has already is replaced only when asked. */
+export async function addCurves(opened: Store, runId: string, input: z.infer<typeof AddCurvesInput>): Promise<void> {
+  const run = await findRun(opened.db, runId);
+  if (!run) throw new UseCaseError("not-found", "There is no such run.");
+  if (run.origin !== "brought-in" || !run.result) throw new UseCaseError("conflict", "Only a finished run that was brought in can be added to.");
+  const found = await curvesOf(input.file, input.mapping);
+  const curves = found.curves.map((c): Profile => {
+    const { abscissa, value } = c.axes;
+    return {
+      key: input.targets[c.name] || curveKey(c.name),
+      name: c.name,
+      abscissa: { ...abscissa, values: c.abscissa },
+      value: { ...value, values: c.value },
+    };
+  });
+  const twice = run.result.profiles.filter((p) => curves.some((c) => c.key === p.key));
+  if (twice.length && !input.replace)
+    throw new UseCaseError(
+      "conflict",
+      `${run.label} has ${twice.map((p) => p.name).join(", ")} already. Nothing was changed; say that it is to be replaced.`,
+    );
+  const kept = run.result.profiles.filter((p) => !twice.includes(p));
+  const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
+  const settings: RunSettings = { ...run.settings, files: [...(run.settings.files ?? []), { name: input.file.name, hash }] };
+  await updateRun(opened.db, runId, { result: { ...run.result, profiles: [...kept, ...curves] }, settings, settingsHash: hashOf(settings) });
+}
+
+export const DoubtInput = z.object({
+  profileKey: z.string().max(80),
+  index: z.number().int().min(0),
+  /** empty: it is believed again */
+  reason: z.string().trim().max(200),
+});
+
+/** Marks a point of a yardstick as doubtful, with the reason, or takes that back: it stays in the picture either way. */
+export async function doubtPoint(opened: Store, id: string, { profileKey, index, reason }: z.infer<typeof DoubtInput>): Promise<void> {
+  const row = await findYardstick(opened.db, id);
+  const profile = row?.data.profiles.find((p) => p.profileKey === profileKey);
+  if (!row || !profile || index >= profile.abscissa.length) throw new UseCaseError("not-found", "There is no such point.");
+  const others = (profile.doubtful ?? []).filter((d) => d.index !== index);
+  const doubtful = reason ? [...others, { index, reason }].sort((a, b) => a.index - b.index) : others;
+  const profiles = row.data.profiles.map((p) => (p === profile ? { ...p, doubtful } : p));
+  await updateYardstick(opened.db, id, { ...row.data, profiles });
+}
