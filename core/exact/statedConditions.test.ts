@@ -15,7 +15,7 @@ const yardstick = (conditions?: Reference["conditions"]): Reference => ({
 
 test("conditions within two percent are the case's; further away the yardstick does not hold; what the case does not say decides nothing", () => {
   const held = heldToConditions(yardstick([{ like: "reynolds", value: 5000 }]), { values: { reynolds: 5090 } });
-  expect(held.validity).toEqual({ inside: true, sentence: "Step of 50 mm. Its Reynolds number 5000 is the case's." });
+  expect(held.validity).toEqual({ inside: true, sentence: "Step of 50 mm. Its Reynolds number of 5000 is the case's." });
   const apart = heldToConditions(
     yardstick([
       { like: "reynolds", value: 5000 },
@@ -25,7 +25,7 @@ test("conditions within two percent are the case's; further away the yardstick d
   );
   expect(apart.validity.inside).toBe(false);
   expect(apart.validity.sentence.replace(/\u00a0/g, " ")).toBe(
-    "Step of 50 mm. It was made at a Reynolds number 5000, the case's is 6000, 20 % away. It was made at a reference velocity 2.00; the case says none.",
+    "Step of 50 mm. It was made at a Reynolds number of 5000, the case's is 6000, 20 % away. It was made at a reference velocity of 2 m/s; the case says none.",
   );
   expect(heldToConditions(yardstick(), { values: {} })).toEqual(yardstick());
   const outside = { ...yardstick([{ like: "mach", value: 2 }]), validity: { sentence: "", inside: false } };

@@ -1,4 +1,4 @@
-import { percent, significant } from "../formatting/number.ts";
+import { asGiven, percent, unitText } from "../formatting/number.ts";
 import type { Reference, StatedCondition } from "../records/reference.ts";
 import type { Conditions } from "./fitting.ts";
 
@@ -40,12 +40,12 @@ export function heldToConditions(y: Reference, { values }: Pick<Conditions, "val
   const told = y.conditions.map(({ like, value }) => {
     const name = CONDITION_NAMES[like];
     const own = values[like];
-    const at = `${name} ${significant(value, 3)}`;
+    const at = `${name} of ${asGiven(value, 4)}${CONDITION_UNITS[like] ? ` ${unitText(CONDITION_UNITS[like])}` : ""}`;
     if (own === undefined) return { apart: false, sentence: `It was made at a ${at}; the case says none.` };
     const off = Math.abs(own - value) / Math.abs(value);
     return off <= APART
       ? { apart: false, sentence: `Its ${at} is the case's.` }
-      : { apart: true, sentence: `It was made at a ${at}, the case's is ${significant(own, 3)}, ${percent(off)} away.` };
+      : { apart: true, sentence: `It was made at a ${at}, the case's is ${asGiven(own, 4)}, ${percent(off)} away.` };
   });
   return {
     ...y,

@@ -73,7 +73,7 @@ describe("measured curves", () => {
       ["u-at-station-4", [0, 10, 20], 15],
     ]);
     expect((y.profiles[0].standardUncertainty as number[])[1]).toBeCloseTo(Math.hypot(0.02, 0.01) / 2, 12);
-    expect(y.validity).toEqual({ inside: true, sentence: "No range of validity was stated. Its reference velocity 2.00 is the case's." });
+    expect(y.validity).toEqual({ inside: true, sentence: "No range of validity was stated. Its reference velocity of 2 m/s is the case's." });
     expect(y.provenance).toMatchObject({ who: "E.M.", file: { name: "traverse.csv" } });
     expect((await namedBlobs(opened.db)).has(y.provenance?.file?.hash ?? "")).toBe(true);
   });

@@ -23,7 +23,7 @@ interface Props {
 /** What was read, before anything is stored: every curve with its bars, which curve of the case it stands beside, and points that do not go with the rest. */
 export function CurvePictures({ curves, known, targets, aim, believed, believe }: Props) {
   return (
-    <div className="mt-3 grid grid-cols-3 gap-x-4 gap-y-6">
+    <div className="mt-8 grid grid-cols-3 gap-x-4 gap-y-9">
       {curves.map((c) => (
         <section key={c.name} aria-label={c.name}>
           <Drawing svg={pictureOf(c, believed?.[c.name] ?? [])} name={c.name} />

@@ -39,9 +39,9 @@ export function OneYardstick({ y, view }: { y: Reference; view: YardsticksView }
       <p className="mt-1 flex items-center gap-2 text-[12.5px]">
         <StateMark state={y.validity.inside ? "holds" : "fails"} /> {y.validity.sentence}
       </p>
-      <div className="mt-2 grid grid-cols-[minmax(420px,1fr)_minmax(300px,1fr)] gap-6">
-        <Values y={y} view={view} />
-        <div className="space-y-2">
+      <div className={y.values.length && y.profiles.length < 3 ? "mt-2 grid grid-cols-[minmax(420px,1fr)_minmax(300px,1fr)] gap-6" : "mt-2"}>
+        {y.values.length ? <Values y={y} view={view} /> : null}
+        <div className={y.profiles.length > 2 ? "grid grid-cols-3 gap-x-4 gap-y-2" : y.values.length ? "space-y-2" : "grid grid-cols-2 gap-4"}>
           {y.profiles.map((p) => (
             <Curve key={p.profileKey} y={y} p={p} view={view} />
           ))}
@@ -113,26 +113,30 @@ function axisText(axis: { readonly name: string; readonly unit: string } | undef
 /** A curve of the truth, drawn and as a table with what is doubtful of it. */
 function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView }) {
   const own = view.profiles.find((x) => x.key === p.profileKey);
+  const name = p.axes?.name ?? own?.name ?? p.profileKey;
+  const asLine = p.line || p.abscissa.length > MOST_POINTS;
+  const part = (doubtful: boolean) => {
+    const of = p.abscissa.flatMap((x, i) => (Boolean(p.doubtful?.some((d) => d.index === i)) === doubtful ? [{ x, i }] : []));
+    return {
+      points: of.map(({ x, i }) => [x, p.value[i]] as const),
+      ...(asLine ? {} : { spread: of.map(({ i }) => 2 * Math.hypot(uAt(p.standardUncertainty, i), uAt(p.systematicUncertainty, i))) }),
+    };
+  };
   const svg = drawChart({
-    title: `${y.name}: ${p.axes?.name ?? own?.name ?? p.profileKey}`,
+    title: `${y.name}: ${name}`,
     width: 376,
     height: 200,
     x: { label: axisText(p.axes?.abscissa ?? own?.abscissa) || "along the line" },
     y: { label: axisText(p.axes?.value ?? own?.value) || "value" },
     series: [
-      {
-        name: y.name,
-        kind: p.line || p.abscissa.length > MOST_POINTS ? "line" : "open-points",
-        color: INK.brass,
-        dash: "",
-        points: p.abscissa.map((x, i) => [x, p.value[i]] as const),
-        ...(p.line ? {} : { spread: p.abscissa.map((_, i) => 2 * Math.hypot(uAt(p.standardUncertainty, i), uAt(p.systematicUncertainty, i))) }),
-      },
+      { name: y.name, kind: asLine ? "line" : "open-points", color: INK.brass, dash: "", ...part(false) },
+      { name: "doubtful", kind: "open-points", color: INK.pointer, ...part(true) },
     ],
   });
   return (
     <div>
-      <Drawing svg={svg} name={`${y.key} ${p.profileKey}`} />
+      <p className="pr-20 text-[12.5px] font-[560]">{name}</p>
+      <Drawing svg={svg} name={`${y.name} ${p.profileKey}`} />
       <details className="text-[12px]">
         <summary className="cursor-pointer text-ink-2">
           {p.abscissa.length} points{p.doubtful?.length ? `, ${p.doubtful.length} of them doubtful` : ""}
