@@ -12,6 +12,7 @@ const ORDER = [
   "remarks",
   "mesh",
   "dataset",
+  "figure",
   "records",
   "formats",
   "intake",

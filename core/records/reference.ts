@@ -1,3 +1,5 @@
+import type { Calibration, PixelDoubt } from "../figure/calibration.ts";
+
 /** Anything a result is compared with. Plain data, so that it can be stored, hashed and printed. */
 export interface Reference {
   readonly key: string;
@@ -14,8 +16,22 @@ export interface Reference {
   readonly conditions?: readonly StatedCondition[];
   /** who measured it, how and when, and the file it came in */
   readonly provenance?: Provenance;
+  /** the picture it was read off */
+  readonly figure?: ReadFigure;
   /** where it was taken from the library of solutions, by what: its figures are worked out whenever the case is opened */
   readonly made?: FromLibrary;
+}
+
+/** A picture that curves were read off, with everything they can be read off it again by. */
+export interface ReadFigure {
+  /** PNG, and the name and hash of the file it came from */
+  readonly hash: string;
+  readonly name: string;
+  readonly sourceHash?: string;
+  readonly calibration: Calibration;
+  readonly doubt: PixelDoubt;
+  /** places of each curve, pixels, in the order of its points */
+  readonly places: Readonly<Record<string, readonly (readonly [x: number, y: number])[]>>;
 }
 
 /** A condition something was measured at. */

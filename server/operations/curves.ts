@@ -1,4 +1,5 @@
 import { AddCurvesInput, addCurves, BringCurvesInput, bringCurves, CurvesInput, DoubtInput, doubtPoint, previewCurves } from "../usecases/curves.ts";
+import { bringFigure, FigureInput, figurePicture } from "../usecases/figures.ts";
 import { Done, type Operation, operation, Problem, z } from "./operation.ts";
 
 const Names = z.array(z.string()).readonly();
@@ -46,6 +47,21 @@ export const CURVE_OPERATIONS: readonly Operation[] = [
     input: BringCurvesInput,
     output: Done,
     run: ({ opened, at, input }) => bringCurves(opened, at.id, input),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/figures",
+    says: "Takes curves read off an uploaded picture as a yardstick: places in pixels, calibrated by two of each axis.",
+    input: FigureInput,
+    output: Done,
+    run: ({ opened, at, input }) => bringFigure(opened, at.id, input),
+  }),
+  operation({
+    method: "get",
+    path: "/yardsticks/{id}/picture",
+    says: "The picture a yardstick was read off.",
+    output: { file: "image/png" },
+    run: async ({ opened, at }) => ({ bytes: await figurePicture(opened, at.id) }),
   }),
   operation({
     method: "post",

@@ -23,7 +23,14 @@ export async function namedBlobs(db: Db): Promise<Set<string>> {
     ...within(await db.select({ a: field.blob, b: field.mesh }).from(field)),
     ...within(await db.select({ a: report.document, b: report.pdf, c: report.archive }).from(report)),
     ...within(await db.select({ a: run.checkpoint }).from(run).where(isNotNull(run.checkpoint))),
-    ...within(await db.select({ a: sql<string | null>`${yardstick.data} -> 'provenance' -> 'file' ->> 'hash'` }).from(yardstick)),
+    ...within(
+      await db
+        .select({
+          a: sql<string | null>`${yardstick.data} -> 'provenance' -> 'file' ->> 'hash'`,
+          b: sql<string | null>`${yardstick.data} -> 'figure' ->> 'hash'`,
+        })
+        .from(yardstick),
+    ),
     ...settings.flatMap((r) => r.hashes ?? []),
   ]);
 }

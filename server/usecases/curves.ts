@@ -33,9 +33,8 @@ export const CurvesInput = z.object({ file: CurveFile, mapping: MappingInput.opt
 
 const CONDITIONS = Object.keys(CONDITION_NAMES) as StatedCondition["like"][];
 
-export const BringCurvesInput = z.object({
-  file: CurveFile,
-  mapping: MappingInput,
+/** What is said of every yardstick besides its figures. */
+export const YardstickWords = z.object({
   name: z.string().trim().min(1, "Name the yardstick.").max(120),
   kind: z.enum(["measured", "table", "other-code"]),
   source: z.string().trim().min(1, "Say where it comes from: without a source it is no truth.").max(400),
@@ -45,6 +44,11 @@ export const BringCurvesInput = z.object({
   when: z.string().trim().max(40).default(""),
   /** conditions it was made at, as typed */
   conditions: z.partialRecord(z.enum(CONDITIONS as [StatedCondition["like"], ...StatedCondition["like"][]]), typed).default({}),
+});
+
+export const BringCurvesInput = YardstickWords.extend({
+  file: CurveFile,
+  mapping: MappingInput,
   /** places outside are not compared, in the unit of the abscissa */
   windowFrom: typed.default(""),
   windowTo: typed.default(""),
@@ -140,24 +144,31 @@ function profileOf(c: ReadCurve, input: z.infer<typeof BringCurvesInput>, window
   };
 }
 
+/** A figure as typed; undefined where nothing was. */
+function figureOf(field: string, text: string, unit: string, mistakes: Record<string, string>): number | undefined {
+  if (text.trim() === "") return undefined;
+  const read = parseQuantity(text, unit);
+  if (!read.ok) mistakes[field] = read.sentence;
+  return read.ok ? read.si : undefined;
+}
+
+/** Conditions as typed, SI; what cannot be read is a mistake under its own name. */
+export function conditionsOf(typed: z.infer<typeof YardstickWords>["conditions"], mistakes: Record<string, string>): StatedCondition[] {
+  return CONDITIONS.flatMap((like) => {
+    const value = figureOf(`condition-${like}`, typed[like] ?? "", CONDITION_UNITS[like], mistakes);
+    if (value === 0) mistakes[`condition-${like}`] = "It cannot be zero.";
+    return value === undefined ? [] : [{ like, value }];
+  });
+}
+
 /** Curves of a file as a yardstick, with its provenance: the file is kept under its hash. */
 export async function bringCurves(opened: Store, caseId: string, input: z.infer<typeof BringCurvesInput>): Promise<void> {
   if (!(await findCase(opened.db, caseId))) throw new UseCaseError("not-found", "There is no such case.");
   const mistakes: Record<string, string> = {};
-  const figure = (field: string, text: string, unit: string): number | undefined => {
-    if (text.trim() === "") return undefined;
-    const read = parseQuantity(text, unit);
-    if (!read.ok) mistakes[field] = read.sentence;
-    return read.ok ? read.si : undefined;
-  };
-  const conditions = CONDITIONS.flatMap((like): StatedCondition[] => {
-    const value = figure(`condition-${like}`, input.conditions[like] ?? "", CONDITION_UNITS[like]);
-    if (value === 0) mistakes[`condition-${like}`] = "It cannot be zero.";
-    return value === undefined ? [] : [{ like, value }];
-  });
+  const conditions = conditionsOf(input.conditions, mistakes);
   const found = await curvesOf(input.file, input.mapping);
   const unit = found.curves[0].axes.abscissa.unit;
-  const [from, to] = [figure("windowFrom", input.windowFrom, unit), figure("windowTo", input.windowTo, unit)];
+  const [from, to] = [figureOf("windowFrom", input.windowFrom, unit, mistakes), figureOf("windowTo", input.windowTo, unit, mistakes)];
   if (from !== undefined && to !== undefined && !(to > from)) mistakes.windowTo = "The window must end behind its beginning.";
   const wrong = Object.values(mistakes);
   if (wrong.length) throw new UseCaseError("invalid", wrong[0], mistakes);

@@ -774,6 +774,16 @@ export interface Operations {
    */
   "POST /cases/{id}/curves": {
     input: {
+      name: string;
+      kind: "measured" | "table" | "other-code";
+      source: string;
+      validity?: string;
+      who?: string;
+      how?: string;
+      when?: string;
+      conditions?: {
+        [k: string]: string;
+      };
       file: {
         name: string;
         text: string;
@@ -792,16 +802,6 @@ export interface Operations {
         shared?: string;
         place?: string;
       };
-      name: string;
-      kind: "measured" | "table" | "other-code";
-      source: string;
-      validity?: string;
-      who?: string;
-      how?: string;
-      when?: string;
-      conditions?: {
-        [k: string]: string;
-      };
       windowFrom?: string;
       windowTo?: string;
       targets?: {
@@ -816,6 +816,104 @@ export interface Operations {
     };
     output: {
       ok: true;
+    };
+  };
+  /**
+   * Takes curves read off an uploaded picture as a yardstick: places in pixels, calibrated by two of each axis.
+   */
+  "POST /cases/{id}/figures": {
+    input: {
+      name: string;
+      kind: "measured" | "table" | "other-code";
+      source: string;
+      validity?: string;
+      who?: string;
+      how?: string;
+      when?: string;
+      conditions?: {
+        [k: string]: string;
+      };
+      picture: {
+        hash: string;
+        name: string;
+        sourceHash?: string;
+      };
+      calibration: {
+        x: {
+          /**
+           * @minItems 2
+           * @maxItems 2
+           */
+          at: [[number, number], [number, number]];
+          /**
+           * @minItems 2
+           * @maxItems 2
+           */
+          values: [number, number];
+          log: boolean;
+        };
+        y: {
+          /**
+           * @minItems 2
+           * @maxItems 2
+           */
+          at: [[number, number], [number, number]];
+          /**
+           * @minItems 2
+           * @maxItems 2
+           */
+          values: [number, number];
+          log: boolean;
+        };
+      };
+      x: {
+        name: string;
+        unit: string;
+      };
+      y: {
+        name: string;
+        unit: string;
+      };
+      doubt: {
+        reading: number;
+        calibration: number;
+      };
+      coverage: 1 | 2;
+      /**
+       * @minItems 1
+       * @maxItems 60
+       */
+      curves: {
+        name: string;
+        target: string;
+        /**
+         * @minItems 2
+         * @maxItems 2000
+         */
+        places: {
+          /**
+           * @minItems 2
+           * @maxItems 2
+           */
+          at: [number, number];
+          /**
+           * @minItems 2
+           * @maxItems 2
+           */
+          bar?: [number, number];
+        }[];
+      }[];
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * The picture a yardstick was read off.
+   */
+  "GET /yardsticks/{id}/picture": {
+    output: {
+      [k: string]: unknown;
     };
   };
   /**

@@ -7,40 +7,16 @@ import { useFocusOnOpen } from "../forms/useFocusOnOpen";
 import type { CaseView } from "../view";
 import { CurveColumns, CurveUncertainty } from "./CurveColumns";
 import { CurvePictures } from "./CurvePictures";
-import { CONDITION_NAMES } from "./conditionNames";
 import { sentOf, useCurveFile } from "./useCurveFile";
+import { NO_WORDS, WordEntries, type YardstickWords } from "./WordEntries";
 
-interface Words {
-  readonly name: string;
-  readonly kind: "measured" | "table" | "other-code";
-  readonly source: string;
-  readonly validity: string;
-  readonly who: string;
-  readonly how: string;
-  readonly when: string;
+interface Words extends YardstickWords {
   readonly windowFrom: string;
   readonly windowTo: string;
-  readonly conditions: Readonly<Partial<Record<keyof typeof CONDITION_NAMES, string>>>;
 }
 
 const Entry = entryOf<Words>();
-const KINDS = [
-  ["measured", "measured"],
-  ["table", "published table or curve"],
-  ["other-code", "another code's result"],
-] as const;
-const EMPTY: Words = {
-  name: "",
-  kind: "measured",
-  source: "",
-  validity: "",
-  who: "",
-  how: "",
-  when: "",
-  windowFrom: "",
-  windowTo: "",
-  conditions: {},
-};
+const EMPTY: Words = { ...NO_WORDS, windowFrom: "", windowTo: "" };
 
 /** Curves of a file as a yardstick: at any number of stations, with uncertainties, conditions, window and provenance. */
 export function BringCurves({ view, known, done }: { view: CaseView; known: readonly { key: string; name: string }[]; done: () => void }) {
@@ -83,24 +59,11 @@ export function BringCurves({ view, known, done }: { view: CaseView; known: read
                 setBelieved({ ...believed, [name]: yes ? [...others, index] : others });
               }}
             />
-            <div className="mt-3 grid grid-cols-4 gap-2">
-              <Entry name="name" label="Name" words />
-              <Entry name="kind" label="Kind" choices={KINDS} />
-              <div className="col-span-2">
-                <Entry name="source" label="Source" words />
-              </div>
-              <Entry name="who" label="Who" words placeholder="initials" />
-              <Entry name="when" label="When" words />
-              <div className="col-span-2">
-                <Entry name="how" label="How" words placeholder="hot wire, traverse by hand" />
-              </div>
-              <div className="col-span-2">
-                <Entry name="validity" label="Where it holds, in words" words />
-              </div>
+            <WordEntries />
+            <div className="mt-2 grid grid-cols-4 gap-2">
               <Entry name="windowFrom" label="Compared from" placeholder="or empty" />
               <Entry name="windowTo" label="Compared to" placeholder="or empty" />
             </div>
-            <Conditions />
             <div className="mt-3 flex justify-end">
               <button type="submit" className="btn" disabled={busy || !ready}>
                 Take as yardstick
@@ -110,19 +73,5 @@ export function BringCurves({ view, known, done }: { view: CaseView; known: read
         ) : null}
       </form>
     </FormProvider>
-  );
-}
-
-/** Conditions it was made at: they are held against the case's whenever it is opened. */
-function Conditions() {
-  return (
-    <details className="mt-2">
-      <summary className="cursor-pointer text-[12.5px] text-ink-2">Conditions it was made at, to be held against the case's</summary>
-      <div className="mt-1 grid grid-cols-4 gap-2">
-        {(Object.keys(CONDITION_NAMES) as (keyof typeof CONDITION_NAMES)[]).map((like) => (
-          <Entry key={like} name={`conditions.${like}`} mistake={`condition-${like}`} label={CONDITION_NAMES[like]} placeholder="or empty" />
-        ))}
-      </div>
-    </details>
   );
 }

@@ -6,6 +6,7 @@ import { INK } from "@/core/drawing/palette";
 import { asGiven, sentenceCase, significant, unitText } from "@/core/formatting/number";
 import type { Reference } from "@/core/records/reference";
 import { Drawing } from "../../charts/Drawing";
+import { FigureCheck } from "../../figure/FigureCheck";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
@@ -17,7 +18,7 @@ import type { YardsticksView } from "../../view";
 const KIND = {
   exact: "exact solution",
   correlation: "correlation or asymptote",
-  table: "published table",
+  table: "published table or curve",
   measured: "measured",
   "other-code": "another code: agreement is not truth",
 } as const;
@@ -39,6 +40,7 @@ export function OneYardstick({ y, view }: { y: Reference; view: YardsticksView }
       <p className="mt-1 flex items-center gap-2 text-[12.5px]">
         <StateMark state={y.validity.inside ? "holds" : "fails"} /> {y.validity.sentence}
       </p>
+      {y.figure ? <FigureCheck y={y} figure={y.figure} /> : null}
       <div className={y.values.length && y.profiles.length < 3 ? "mt-2 grid grid-cols-[minmax(420px,1fr)_minmax(300px,1fr)] gap-6" : "mt-2"}>
         {y.values.length ? <Values y={y} view={view} /> : null}
         <div className={y.profiles.length > 2 ? "grid grid-cols-3 gap-x-4 gap-y-2" : y.values.length ? "space-y-2" : "grid grid-cols-2 gap-4"}>

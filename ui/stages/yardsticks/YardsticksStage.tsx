@@ -11,10 +11,14 @@ import { OneYardstick } from "./OneYardstick";
 // What opens at a press is fetched at the press.
 const BringCurves = dynamic(() => import("../../curves/BringCurves").then((m) => m.BringCurves));
 
+const ReadFigure = dynamic(() => import("../../figure/ReadFigure").then((m) => m.ReadFigure));
+
+type Panel = "value" | "curves" | "figure";
+
 /** The truths a case is compared with: plotted, tabulated, with range, source and uncertainty. */
 export function YardsticksStage({ view }: { view: YardsticksView }) {
-  const [open, setOpen] = useState<"value" | "curves">();
-  const toggle = (panel: "value" | "curves") => setOpen(open === panel ? undefined : panel);
+  const [open, setOpen] = useState<Panel>();
+  const toggle = (panel: Panel) => setOpen(open === panel ? undefined : panel);
   const { yardsticks } = view.evidence;
   return (
     <>
@@ -25,11 +29,15 @@ export function YardsticksStage({ view }: { view: YardsticksView }) {
         <button type="button" className="btn quiet" onClick={() => toggle("curves")} aria-expanded={open === "curves"}>
           {open === "curves" ? "Close" : "Bring in curves"}
         </button>
+        <button type="button" className="btn quiet" onClick={() => toggle("figure")} aria-expanded={open === "figure"}>
+          {open === "figure" ? "Close" : "Read a figure"}
+        </button>
         <button type="button" className="btn quiet" onClick={() => toggle("value")} aria-expanded={open === "value"}>
           {open === "value" ? "Close" : "Add a value"}
         </button>
       </StageHeader>
       {open === "value" ? <AddYardstick view={view} done={() => setOpen(undefined)} /> : null}
+      {open === "figure" ? <ReadFigure view={view} known={view.profiles} done={() => setOpen(undefined)} /> : null}
       {open === "curves" ? <BringCurves view={view} known={view.profiles} done={() => setOpen(undefined)} /> : null}
       {yardsticks.length === 0 ? (
         <Empty>
