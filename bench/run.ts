@@ -15,6 +15,7 @@ import { fieldStudy } from "../core/study/fieldStudy.ts";
 import { launchOptions } from "../e2e/browser.ts";
 import { graded, kernels } from "./kernels.ts";
 import { out, say } from "./say.ts";
+import { truth } from "./truth.ts";
 
 /** Measures the solver, its kernels against C, and the pages on the demo data; writes docs/benchmarks.md. */
 const presets = presetParameters(liddedBox);
@@ -261,6 +262,10 @@ if (only === "fields") {
   fieldStudies();
   process.exit(0);
 }
+if (only === "truth") {
+  truth();
+  process.exit(0);
+}
 if (only === "kernels") {
   kernels(finestSecondsPerCell);
   process.exit(0);
@@ -270,5 +275,6 @@ memory();
 kernels(finestSecondsPerCell);
 records();
 fieldStudies();
+truth();
 await pages();
 writeFileSync("docs/benchmarks.md", `${out.join("\n")}\n`);

@@ -1,4 +1,5 @@
-import type { Calibration, Pixel } from "../core/figure/calibration.ts";
+import { type Calibration, type Pixel, placeOf } from "../core/figure/calibration.ts";
+import { randomFrom } from "../core/numeric/random.ts";
 import { stepVelocity } from "./traverse.ts";
 
 /** The made-up paper figure: velocity over height at two stations behind the step, printed and scanned a little askew. */
@@ -39,4 +40,14 @@ export function paperCalibration(): Calibration {
     x: { at: [scanned([left, bottom]), scanned([right, bottom])], values: xMm, log: false },
     y: { at: [scanned([left, bottom]), scanned([left, top])], values: uMS, log: false },
   };
+}
+
+/** Places a person clicks along a printed curve, each off by less than a pixel, always the same for one seed. */
+export function clicks(station: number, seed: number): Pixel[] {
+  const next = randomFrom(seed);
+  const c = paperCalibration();
+  return [3, 8, 14, 20, 26, 32, 38, 44, 50, 58, 68, 80, 100, 120, 140].map((mm): Pixel => {
+    const [x, y] = placeOf(c, [mm, paperCurve(station, mm)]);
+    return [x + 1.2 * (next() - 0.5), y + 1.2 * (next() - 0.5)];
+  });
 }

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import { readFigureCurve } from "../core/figure/readCurve.ts";
 import { readSheet } from "../core/formats/sheet.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
@@ -6,6 +7,7 @@ import { buildHistory } from "../core/intake/historyImport.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
+import { clicks, PAPER_FIGURE, paperCalibration, paperCurve } from "./paperFigure.ts";
 import { curvesFile, stepVelocity, TRAVERSE_TRUTH, traverseFile } from "./traverse.ts";
 
 function historyOf(text: string, quantities: { key: string; name: string; symbol: string }[]) {
@@ -81,5 +83,19 @@ describe("the truth behind the made-up records is found again", () => {
     };
     expect(far("Lintel", 0.01)).toBeLessThan(far("Lintel", 0.02));
     expect(far("Lintel", 0.01)).toBeLessThan(0.6 * far("Purlin", 0.01));
+  });
+  test("the scanned figure: clicks along its curves give the printed velocities within what is stated", () => {
+    for (const { station } of PAPER_FIGURE.curves) {
+      const read = readFigureCurve(
+        paperCalibration(),
+        clicks(station, station).map((at) => ({ at })),
+        { reading: 0.7, calibration: 0.5 },
+        2,
+      );
+      read.abscissa.forEach((mm, i) => {
+        const slope = (paperCurve(station, mm + 1) - paperCurve(station, mm - 1)) / 2;
+        expect(Math.abs(read.value[i] - paperCurve(station, mm))).toBeLessThan(2 * Math.hypot(read.own[i], read.shared[i], slope * read.place[i]));
+      });
+    }
   });
 });

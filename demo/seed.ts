@@ -1,6 +1,8 @@
 import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
+import { readFile } from "node:fs/promises";
 import path from "node:path";
 import type { z } from "zod";
+import type { Calibration } from "../core/figure/calibration.ts";
 import { type CaseSetup, parameterSpecs } from "../core/problems/describe/caseSetup.ts";
 import type { MeshSpec } from "../core/problems/describe/runSettings.ts";
 import { entryText } from "../core/units/entry.ts";
@@ -13,6 +15,7 @@ import { listRuns, type RunRow } from "../server/repositories/runs.ts";
 import { bringIn } from "../server/usecases/bringIn.ts";
 import { createCase, createYardstick, type NewCaseInput, type QuestionInput, saveQuestion } from "../server/usecases/cases.ts";
 import { addCurves, bringCurves } from "../server/usecases/curves.ts";
+import { bringFigure } from "../server/usecases/figures.ts";
 import { createFinding } from "../server/usecases/findings.ts";
 import { startLadder } from "../server/usecases/ladders.ts";
 import { previewFiles } from "../server/usecases/previewFiles.ts";
@@ -23,6 +26,7 @@ import { type CopyInput, copyRun, type FamilyInput, startFamily } from "../serve
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
+import { clicks, PAPER_FIGURE, paperCalibration } from "./paperFigure.ts";
 import { curvesFile, traverseFile } from "./traverse.ts";
 
 const COLD_AIR = { fluidName: "air", temperature: "4 degC", pressure: "101325 Pa" };
@@ -329,6 +333,29 @@ async function traverse(opened: Store, caseId: string, runs: readonly RunRow[]):
     targets: {},
     believed: {},
   });
+  const { x, y } = paperCalibration();
+  const picture = await readFile("demo/files/paper-figure.png");
+  await bringFigure(opened, caseId, {
+    picture: { hash: await opened.blobs.put(picture), name: "paper-figure.png" },
+    calibration: { x: axisOf(x), y: axisOf(y) },
+    x: { name: "y", unit: "mm" },
+    y: { name: "u", unit: "m/s" },
+    doubt: { reading: 0.7, calibration: 0.5 },
+    coverage: 2,
+    curves: PAPER_FIGURE.curves.map((c) => ({
+      name: `u at x/H ${c.station}`,
+      target: `u-at-x-h-${c.station}`,
+      places: clicks(c.station, c.station).map((at) => ({ at: [...at] as [number, number] })),
+    })),
+    name: "Paper on louvres, figure 4",
+    kind: "table",
+    source: "A paper on louvres, made up, figure 4",
+    validity: "Step of 50 mm, 2 m/s.",
+    who: "",
+    how: "",
+    when: "",
+    conditions: { velocity: "2 m/s" },
+  });
   for (const r of runs) {
     const code = r.code === "Purlin" ? "Purlin" : "Lintel";
     const spacing = "spacingM" in r.settings.mesh ? r.settings.mesh.spacingM : 0.01;
@@ -341,6 +368,12 @@ async function traverse(opened: Store, caseId: string, runs: readonly RunRow[]):
     });
   }
 }
+
+const axisOf = ({ at: [a, b], values, log }: Calibration["x"]) => ({
+  at: [[...a], [...b]] as [[number, number], [number, number]],
+  values: [...values] as [number, number],
+  log,
+});
 
 /** Files of one history each, brought in as runs of a case. */
 async function bringAll(

@@ -24,8 +24,8 @@ function likeness(rgba: Picture["rgba"], k: number, [r, g, b]: Colour, tolerance
   const opaque = rgba[k + 3] / 255;
   const d = (v: number, c: number) => 255 + (v - 255) * opaque - c;
   const [dr, dg, db] = [d(rgba[k], r), d(rgba[k + 1], g), d(rgba[k + 2], b)];
-  const far = Math.sqrt((dr * dr + dg * dg + db * db) / 3);
-  return far >= tolerance ? 0 : 1 - far / tolerance;
+  const square = (dr * dr + dg * dg + db * db) / 3;
+  return square >= tolerance * tolerance ? 0 : 1 - Math.sqrt(square) / tolerance;
 }
 
 /** pixels about a press in which the ink is looked for, and how far from the paper it must be, 0 to 255 */
@@ -100,14 +100,15 @@ const OFF_EACH = 0.4;
 export function traceCurve(wish: TraceWish): TracedPlace[] {
   const { picture, crop, calibration, start } = wish;
   const frame = frameOf(calibration, crop);
-  const columns = Array.from({ length: frame.columns }, (_, k) => runsIn(wish, frame, k));
-  const first = start ? Math.min(frame.columns - 1, Math.max(0, Math.round(frame.alongOf(start)))) : columns.findIndex((runs) => runs.length > 0);
-  if (first < 0 || !picture.width) return [];
-  const wanted = start ? frame.acrossOf(start) : columns[first][0].middle;
+  if (!picture.width || frame.columns < 1) return [];
+  const from = start
+    ? { column: Math.min(frame.columns - 1, Math.max(0, Math.round(frame.alongOf(start)))), across: frame.acrossOf(start) }
+    : leftmost(wish, frame);
+  if (!from) return [];
   const chosen = new Map<number, Run>();
   // Both ways from where it is known to run.
-  follow(columns, chosen, { from: first, step: 1, wanted });
-  follow(columns, chosen, { from: first - 1, step: -1, wanted: chosen.get(first)?.middle ?? wanted });
+  follow(wish, frame, chosen, { from: from.column, step: 1, wanted: from.across });
+  follow(wish, frame, chosen, { from: from.column - 1, step: -1, wanted: chosen.get(from.column)?.middle ?? from.across });
   return [...chosen.entries()].sort(([a], [b]) => a - b).map(([k, run]) => ({ at: frame.place(k, run.middle), thickness: run.thickness }));
 }
 
@@ -156,45 +157,69 @@ function frameOf(c: Calibration, [left, top, right, bottom]: TraceWish["crop"]):
   };
 }
 
-/** Runs of like pixels in a column, each by its middle weighed by likeness. */
-function runsIn({ picture, crop, colour, tolerance }: TraceWish, frame: Frame, column: number): Run[] {
+/** Where the colour is first found, column by column from the left. */
+function leftmost(wish: TraceWish, frame: Frame): { column: number; across: number } | undefined {
+  for (let column = 0; column < frame.columns; column++) {
+    const [run] = runsIn(wish, frame, column, 0, frame.rows - 1);
+    if (run) return { column, across: run.middle };
+  }
+  return undefined;
+}
+
+/** Runs of like pixels of a column that begin or end between two rows, each by its middle weighed by likeness. */
+function runsIn({ picture, crop, colour, tolerance }: TraceWish, frame: Frame, column: number, from: number, to: number): Run[] {
   const { width, height, rgba } = picture;
-  const [left, top, right, bottom] = crop;
-  const runs: Run[] = [];
-  let [weight, sum] = [0, 0];
-  const close = () => {
-    if (weight >= LEAST) runs.push({ middle: sum / weight, thickness: weight });
-    weight = 0;
-    sum = 0;
-  };
+  const [left, top, right, bottom] = [Math.max(0, crop[0]), Math.max(0, crop[1]), Math.min(width - 1, crop[2]), Math.min(height - 1, crop[3])];
   const [x0, y0] = frame.place(column, 0);
   const [x1, y1] = frame.place(column, 1);
   const [dx, dy] = [x1 - x0, y1 - y0];
-  for (let j = 0; j < frame.rows; j++) {
+  const likeAt = (j: number): number => {
     const [x, y] = [Math.round(x0 + j * dx), Math.round(y0 + j * dy)];
-    const inside = x >= left && x <= right && y >= top && y <= bottom && x >= 0 && y >= 0 && x < width && y < height;
-    const like = inside ? likeness(rgba, 4 * (y * width + x), colour, tolerance) : 0;
+    return x >= left && x <= right && y >= top && y <= bottom ? likeness(rgba, 4 * (y * width + x), colour, tolerance) : 0;
+  };
+  const runs: Run[] = [];
+  let [weight, sum] = [0, 0];
+  // A run that reaches beyond the window is followed to its ends.
+  let j = Math.max(0, Math.floor(from));
+  while (j > 0 && likeAt(j) > 0) j--;
+  for (; j <= frame.rows; j++) {
+    const like = j < frame.rows ? likeAt(j) : 0;
     if (like > 0) {
       weight += like;
       sum += like * j;
-    } else if (weight > 0) close();
+      continue;
+    }
+    if (weight >= LEAST) runs.push({ middle: sum / weight, thickness: weight });
+    weight = 0;
+    sum = 0;
+    if (j > to) break;
   }
-  close();
   return runs;
 }
 
-function follow(columns: readonly (readonly Run[])[], chosen: Map<number, Run>, way: { from: number; step: 1 | -1; wanted: number }): void {
+/** rows about where the curve is awaited that are looked at, besides what it may be off: a steep run is long, and begins within them */
+const WINDOW = 60;
+
+interface Way {
+  readonly from: number;
+  readonly step: 1 | -1;
+  readonly wanted: number;
+}
+
+function follow(wish: TraceWish, frame: Frame, chosen: Map<number, Run>, way: Way): void {
   let { wanted } = way;
   let [missing, slope, thickness] = [0, 0, OFF];
-  for (let k = way.from; k >= 0 && k < columns.length; k += way.step) {
+  for (let k = way.from; k >= 0 && k < frame.columns; k += way.step) {
     const ahead = wanted + slope * (missing + 1);
-    const nearest = columns[k].reduce<Run | undefined>(
+    // Runs of one curve overlap from column to column, however steep it is; after a gap it may have gone further.
+    const off = OFF + Math.abs(slope) + OFF_EACH * missing;
+    const reach = off + thickness + WINDOW;
+    const runs = runsIn(wish, frame, k, ahead - reach, ahead + reach);
+    const nearest = runs.reduce<Run | undefined>(
       (best, r) => (!best || Math.abs(r.middle - ahead) < Math.abs(best.middle - ahead) ? r : best),
       undefined,
     );
-    // Runs of one curve overlap from column to column, however steep it is; after a gap it may have gone further.
-    const allowed = Math.max(thickness, nearest?.thickness ?? 0) + OFF + Math.abs(slope) + OFF_EACH * missing;
-    if (!nearest || Math.abs(nearest.middle - ahead) > allowed) {
+    if (!nearest || Math.abs(nearest.middle - ahead) > off + Math.max(thickness, nearest.thickness)) {
       if (++missing > LONGEST_GAP && chosen.size) return;
       continue;
     }

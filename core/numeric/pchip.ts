@@ -8,13 +8,8 @@
 export function pchip(xs: ArrayLike<number>, ys: ArrayLike<number>, x: number): number {
   const n = xs.length;
   if (!(x >= xs[0] && x <= xs[n - 1])) throw new RangeError(`${x} lies outside the data, ${xs[0]} to ${xs[n - 1]}.`);
-  let low = 0;
-  let high = n - 1;
-  while (high - low > 1) {
-    const mid = (low + high) >> 1;
-    if (xs[mid] <= x) low = mid;
-    else high = mid;
-  }
+  const low = intervalOf(xs, x);
+  const high = low + 1;
   const h = xs[high] - xs[low];
   const t = (x - xs[low]) / h;
   const m0 = slope(xs, ys, low);
@@ -44,4 +39,37 @@ function endSlope(h0: number, h1: number, d0: number, d1: number): number {
   if (m * d0 <= 0) return 0;
   if (d0 * d1 <= 0 && Math.abs(m) > 3 * Math.abs(d0)) return 3 * d0;
   return m;
+}
+
+/**
+ * The same curve to be asked at many places: slopes are worked out once, and a place near the one before is found at once.
+ * @returns a function of x inside the data; it throws a RangeError outside
+ */
+export function pchipOf(xs: ArrayLike<number>, ys: ArrayLike<number>): (x: number) => number {
+  const n = xs.length;
+  const slopes = new Float64Array(n);
+  for (let i = 0; i < n; i++) slopes[i] = slope(xs, ys, i);
+  let at = 0;
+  return (x) => {
+    if (!(x >= xs[0] && x <= xs[n - 1])) throw new RangeError(`${x} lies outside the data, ${xs[0]} to ${xs[n - 1]}.`);
+    if (!(x >= xs[at] && x <= xs[at + 1])) {
+      if (x >= xs[at] && at + 2 < n && x <= xs[at + 2]) at++;
+      else at = intervalOf(xs, x);
+    }
+    const h = xs[at + 1] - xs[at];
+    const t = (x - xs[at]) / h;
+    const r = (1 - t) * (1 - t);
+    return (1 + 2 * t) * r * ys[at] + t * r * h * slopes[at] + t * t * (3 - 2 * t) * ys[at + 1] + t * t * (t - 1) * h * slopes[at + 1];
+  };
+}
+
+/** Index of the interval a place lies in, the last one at the end of the data. */
+function intervalOf(xs: ArrayLike<number>, x: number): number {
+  let [low, high] = [0, xs.length - 1];
+  while (high - low > 1) {
+    const mid = (low + high) >> 1;
+    if (xs[mid] <= x) low = mid;
+    else high = mid;
+  }
+  return low;
 }

@@ -55,7 +55,7 @@ const profiles = ({ assessment: a }: Reported) =>
       p.name,
       p.yardstick,
       `${p.code}, ${p.runLabel}`,
-      p.points.length,
+      p.compared,
       p.l1,
       p.l2,
       p.linf,

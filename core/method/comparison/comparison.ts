@@ -1,5 +1,5 @@
 import { percent, significant } from "../../formatting/number.ts";
-import { pchip } from "../../numeric/pchip.ts";
+import { pchipOf } from "../../numeric/pchip.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
 import type { ReferenceProfile } from "../../records/reference.ts";
 import { rulesOf } from "../../remarks/rule.ts";
@@ -12,18 +12,23 @@ export interface CurvePoint {
   readonly simulated: number;
   readonly reference: number;
   readonly difference: number;
-  readonly doubtful?: string;
+  readonly doubtful?: string | undefined;
   /** of the reference, all parts: its own, shared, and that of its place times the slope of the simulated curve */
   readonly uReference?: number;
   readonly uNum?: number;
-  /** of both, where both are known */
+  /** of both, where both are known; the part of it that is the point's own, and the part all points share */
   readonly uVal?: number;
+  readonly own?: number;
+  readonly shared: number;
 }
 
 /** Curve against a yardstick's points inside the overlap of both. */
 export interface ProfileComparison {
   readonly profileKey: string;
+  /** of very many every so many */
   readonly points: readonly CurvePoint[];
+  /** how many were compared */
+  readonly compared: number;
   readonly outside: number;
   /** what the norms are counted in: the range of the reference, or its largest size where it has no range */
   readonly range: number;
@@ -84,59 +89,35 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
   if ("refused" in curve) return { profileKey, refused: curve.refused };
   const { xs, ys } = curve;
   if (xs.length < 2) return { profileKey, refused: "The simulated curve has fewer than two points." };
+  const read = pchipOf(xs, ys);
+  const tell = uncertaintiesOf({ xs, read }, reference, band);
   const doubts = new Map((reference.doubtful ?? []).map((d) => [d.index, d.reason]));
   const [low, high] = reference.window ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
   let [outside, closed] = [0, 0];
-  const shared = new Map<CurvePoint, number>();
-  const points = reference.abscissa.flatMap((at, i): CurvePoint[] => {
-    if (at < low || at > high) {
-      closed++;
-      return [];
-    }
-    if (!(at >= xs[0] && at <= xs[xs.length - 1])) {
-      outside++;
-      return [];
-    }
-    const simulated = pchip(xs, ys, at);
-    const u = uncertaintiesAt({ xs, ys }, reference, i, band);
-    const point = { at, simulated, reference: reference.value[i], difference: simulated - reference.value[i], doubtful: doubts.get(i), ...u.told };
-    shared.set(point, u.shared);
-    return [point];
-  });
-  const used = points.filter((p) => !p.doubtful);
+  const points: CurvePoint[] = [];
+  for (let i = 0; i < reference.abscissa.length; i++) {
+    const at = reference.abscissa[i];
+    if (at < low || at > high) closed++;
+    else if (!(at >= xs[0] && at <= xs[xs.length - 1])) outside++;
+    else points.push(tell({ at, simulated: read(at), reference: reference.value[i], doubtful: doubts.get(i) }, i));
+  }
+  const used = doubts.size ? points.filter((p) => !p.doubtful) : points;
   if (!used.length) {
     const [from, to] = extent(reference.abscissa);
     const where = `the reference lies from ${significant(from, 4)} to ${significant(to, 4)}, the simulated curve from ${significant(xs[0], 4)} to ${significant(xs[xs.length - 1], 4)}`;
     return { profileKey, refused: points.length ? "Every point of the reference is doubtful." : `The two curves have no point in common: ${where}.` };
   }
-  const [least, most] = extent(reference.value);
-  const spread = most - least;
-  const largest = Math.max(-least, most, ...extent(ys).map(Math.abs));
-  const flat = !(spread > 1e-9 * largest);
-  const sizes = used.map((p) => Math.abs(p.difference));
-  const worst = points.reduce<ProfileComparison["worst"]>((w, p) => (!w || Math.abs(p.difference) > Math.abs(w.difference) ? p : w), undefined);
-  const rising = [...used].sort((a, b) => a.at - b.at);
+  const rising = used.every((p, i) => i === 0 || p.at >= used[i - 1].at) ? used : [...used].sort((a, b) => a.at - b.at);
   const front = frontShift({ xs, ys }, distinct(rising));
-  const many = used.every((p) => p.uVal !== undefined)
-    ? manyPoints(
-        used.map((p) => ({
-          difference: p.difference,
-          shared: shared.get(p) ?? 0,
-          own: Math.sqrt(Math.max(0, (p.uVal ?? 0) ** 2 - (shared.get(p) ?? 0) ** 2)),
-        })),
-      )
-    : undefined;
+  const many = used.every((p) => p.uVal !== undefined) ? manyPoints(used) : undefined;
   return {
     profileKey,
-    points,
+    ...listed(points),
     outside,
-    range: flat ? largest || 1 : spread,
-    rangeName: flat ? "largest value" : "range",
-    l1: sizes.reduce((s, v) => s + v, 0) / used.length,
-    l2: Math.sqrt(sizes.reduce((s, v) => s + v * v, 0) / used.length),
-    linf: extent(sizes)[1],
+    ...scaleOf(reference.value, ys),
+    ...normsOf(used),
     ...perLength(rising),
-    worst: worst && { at: worst.at, difference: worst.difference, doubtful: worst.doubtful },
+    worst: worstOf(points),
     ...(front ? { front } : {}),
     ...(many ? { many } : {}),
     notes: [
@@ -147,33 +128,83 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
   };
 }
 
-/** Standard uncertainties at one point of the reference, and the part that it shares with the others. */
-function uncertaintiesAt(curve: RisingCurve, r: ReferenceProfile, i: number, band: CurveBand | undefined) {
-  const own = uncertaintyAt(r.standardUncertainty, i);
-  const shared = uncertaintyAt(r.systematicUncertainty, i) ?? 0;
-  const place = uncertaintyAt(r.abscissaUncertainty, i) ?? 0;
-  const at = r.abscissa[i];
-  const known = own !== undefined || r.systematicUncertainty !== undefined;
-  const uReference = known ? Math.hypot(own ?? 0, shared, place ? place * slopeAt(curve, at) : 0) : undefined;
-  const inside = band && band.at.length > 1 && at >= band.at[0] && at <= band.at[band.at.length - 1];
-  const uNum = inside ? pchip(band.at, band.band, at) / 2 : undefined;
-  const uVal = uReference !== undefined && uNum !== undefined ? Math.hypot(uReference, uNum) : undefined;
-  return {
-    shared,
-    told: {
-      ...(uReference === undefined ? {} : { uReference }),
-      ...(uNum === undefined ? {} : { uNum }),
-      ...(uVal === undefined ? {} : { uVal }),
-    },
+/** points that are kept to be drawn and listed */
+const LISTED = 2000;
+
+/** The points as they are kept: of very many every so many, and all that are not believed. */
+function listed(points: readonly CurvePoint[]): Pick<ProfileComparison, "points" | "compared"> {
+  const step = Math.ceil(points.length / LISTED);
+  return { points: step > 1 ? points.filter((p, i) => i % step === 0 || p.doubtful) : points, compared: points.length };
+}
+
+/** What differences are counted in: the range of the reference, or its largest size where it has none. */
+function scaleOf(reference: readonly number[], simulated: readonly number[]): Pick<ProfileComparison, "range" | "rangeName"> {
+  const [least, most] = extent(reference);
+  const spread = most - least;
+  const largest = Math.max(-least, most, ...extent(simulated).map(Math.abs));
+  const flat = !(spread > 1e-9 * largest);
+  return { range: flat ? largest || 1 : spread, rangeName: flat ? "largest value" : "range" };
+}
+
+function normsOf(used: readonly CurvePoint[]): Pick<ProfileComparison, "l1" | "l2" | "linf"> {
+  let [l1, l2, linf] = [0, 0, 0];
+  for (const { difference } of used) {
+    const size = Math.abs(difference);
+    l1 += size;
+    l2 += size * size;
+    if (size > linf) linf = size;
+  }
+  return { l1: l1 / used.length, l2: Math.sqrt(l2 / used.length), linf };
+}
+
+/** The largest difference, the first of equals. */
+function worstOf(points: readonly CurvePoint[]): ProfileComparison["worst"] {
+  const worst = points.reduce((w, p) => (Math.abs(p.difference) > Math.abs(w.difference) ? p : w));
+  return { at: worst.at, difference: worst.difference, doubtful: worst.doubtful };
+}
+
+/** What is known of a point before its uncertainties are. */
+type Bare = Pick<CurvePoint, "at" | "simulated" | "reference" | "doubtful">;
+
+/** Makes points of a comparison: each with its standard uncertainties, where they are known. */
+function uncertaintiesOf(
+  curve: { readonly xs: readonly number[]; readonly read: (x: number) => number },
+  r: ReferenceProfile,
+  band: CurveBand | undefined,
+): (point: Bare, i: number) => CurvePoint {
+  const bandAt = band && band.at.length > 1 ? pchipOf(band.at, band.band) : undefined;
+  const [from, to] = bandAt && band ? [band.at[0], band.at[band.at.length - 1]] : [1, 0];
+  return ({ at, simulated, reference, doubtful }, i) => {
+    const own = uncertaintyAt(r.standardUncertainty, i);
+    const shared = uncertaintyAt(r.systematicUncertainty, i);
+    const place = uncertaintyAt(r.abscissaUncertainty, i) ?? 0;
+    const known = own !== undefined || shared !== undefined;
+    const byPlace = known && place ? place * slopeAt(curve, at) : 0;
+    const square = (own ?? 0) ** 2 + byPlace ** 2;
+    const uReference = known ? Math.sqrt(square + (shared ?? 0) ** 2) : undefined;
+    const uNum = bandAt && at >= from && at <= to ? bandAt(at) / 2 : undefined;
+    const whole = uReference !== undefined && uNum !== undefined;
+    return {
+      at,
+      simulated,
+      reference,
+      difference: simulated - reference,
+      doubtful,
+      uReference,
+      uNum,
+      uVal: whole ? Math.sqrt(uReference * uReference + uNum * uNum) : undefined,
+      own: whole ? Math.sqrt(square + uNum * uNum) : undefined,
+      shared: shared ?? 0,
+    };
   };
 }
 
 /** Slope of the simulated curve about a place, over a hundredth of its extent. */
-function slopeAt({ xs, ys }: RisingCurve, at: number): number {
+function slopeAt({ xs, read }: { readonly xs: readonly number[]; readonly read: (x: number) => number }, at: number): number {
   const [first, last] = [xs[0], xs[xs.length - 1]];
   const half = (last - first) / 200;
   const [a, b] = [Math.max(first, at - half), Math.min(last, at + half)];
-  return (pchip(xs, ys, b) - pchip(xs, ys, a)) / (b - a);
+  return (read(b) - read(a)) / (b - a);
 }
 
 /** Points at one place count as their mean, where a slope is to be told. */
@@ -206,7 +237,11 @@ function perLength(rising: readonly CurvePoint[]): Pick<ProfileComparison, "perL
 }
 
 /** A curve in the order of its abscissae, repeats averaged; refused where they contradict each other. */
-function ascending(x: readonly number[], y: readonly number[]): { xs: number[]; ys: number[]; merged: number } | { refused: string } {
+function ascending(
+  x: readonly number[],
+  y: readonly number[],
+): { xs: readonly number[]; ys: readonly number[]; merged: number } | { refused: string } {
+  if (x.every((v, i) => Number.isFinite(v) && Number.isFinite(y[i]) && (i === 0 || v > x[i - 1]))) return { xs: x, ys: y, merged: 0 };
   const order = x.map((_, i) => i).filter((i) => Number.isFinite(x[i]) && Number.isFinite(y[i]));
   order.sort((a, b) => x[a] - x[b]);
   const values = order.map((i) => y[i]);

@@ -1,4 +1,4 @@
-import { pchip } from "../../numeric/pchip.ts";
+import { pchipOf } from "../../numeric/pchip.ts";
 
 /** A curve with rising abscissae. */
 export interface RisingCurve {
@@ -78,12 +78,14 @@ export function frontShift(simulated: RisingCurve, reference: RisingCurve): Fron
   const [s, r] = [frontOf(simulated), frontOf(reference)];
   if (!s || !r || s.steepness < STEEP || r.steepness < STEEP || s.atEnd || r.atEnd || s.slope * r.slope < 0) return undefined;
   const shift = s.at - r.at;
+  const read = pchipOf(simulated.xs, simulated.ys);
+  const [first, last] = [simulated.xs[0], simulated.xs[simulated.xs.length - 1]];
   const rms = (by: number) => {
     let [sum, count] = [0, 0];
     reference.xs.forEach((x, i) => {
       const place = x + by;
-      if (!(place >= simulated.xs[0] && place <= simulated.xs[simulated.xs.length - 1])) return;
-      sum += (pchip(simulated.xs, simulated.ys, place) - reference.ys[i]) ** 2;
+      if (!(place >= first && place <= last)) return;
+      sum += (read(place) - reference.ys[i]) ** 2;
       count++;
     });
     return count ? Math.sqrt(sum / count) : Number.NaN;

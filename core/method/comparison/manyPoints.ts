@@ -2,7 +2,7 @@
 export interface ComparedPoint {
   readonly difference: number;
   /** standard uncertainty of its own: numerical, of the measurement, of its place */
-  readonly own: number;
+  readonly own?: number | undefined;
   /** standard uncertainty it shares with all others, with its sign */
   readonly shared: number;
 }
@@ -28,13 +28,14 @@ export interface ManyPoints {
  * manyPoints([{ difference: 1, own: 1, shared: 0 }, { difference: -1, own: 1, shared: 0 }])?.chiSquare // 2
  */
 export function manyPoints(list: readonly ComparedPoint[]): ManyPoints | undefined {
-  if (!list.length || list.some((p) => !(p.own > 0) || !Number.isFinite(p.difference) || !Number.isFinite(p.shared))) return undefined;
+  if (!list.length) return undefined;
   let [plain, cross, size, within] = [0, 0, 0, 0];
-  for (const { difference, own, shared } of list) {
+  for (const { difference, own = 0, shared } of list) {
+    if (!(own > 0) || !Number.isFinite(difference) || !Number.isFinite(shared)) return undefined;
     plain += (difference / own) ** 2;
     cross += (difference * shared) / own ** 2;
     size += (shared / own) ** 2;
-    if (Math.abs(difference) <= 2 * Math.hypot(own, shared)) within++;
+    if (difference * difference <= 4 * (own * own + shared * shared)) within++;
   }
   const n = list.length;
   const chiSquare = plain - (cross * cross) / (1 + size);

@@ -110,7 +110,7 @@ const WORDS = { "within-noise": "within the noise", "beyond-noise": "beyond the 
 const COLUMNS: readonly Column<Compared>[] = [
   { header: "Curve", words: true, cell: (c) => c.name },
   { header: "Run", words: true, cell: (c) => `${c.code}, ${c.runLabel}` },
-  { header: "Points", cell: (c) => c.points.length },
+  { header: "Points", cell: (c) => c.compared },
   { header: "Mean", title: () => "mean size of the difference over the range of the yardstick", cell: (c) => over(c, c.l1) },
   { header: "RMS", cell: (c) => over(c, c.l2) },
   { header: "Largest", cell: (c) => over(c, c.linf) },
