@@ -13,6 +13,7 @@ import type {
   BalanceView,
   CaseView,
   ComparisonView,
+  FindingView,
   MeshesView,
   QuestionView,
   RefinementView,
@@ -107,6 +108,14 @@ function runViews(runs: readonly RunRow[], lines: readonly RunLine[], first: Ret
 /** runs whose settling comes with the page */
 const MOST_SETTLED = 12;
 
+/** A finding with what the quantity it is about was before and is after. */
+function findingView(f: CaseBook["findings"][number], book: CaseBook): FindingView {
+  const { id, title, what, cause, change, shownBy, curedBy, causeKey, quantityKey, stage } = f;
+  const of = (runId: string | null) =>
+    (quantityKey === null ? undefined : book.runs.find((r) => r.id === runId)?.result?.quantities[quantityKey]) ?? null;
+  return { id, title, what, cause, change, shownBy, curedBy, causeKey, quantityKey, stage, before: of(shownBy), after: of(curedBy) };
+}
+
 /** points of a curve that are enough to draw it */
 const DRAWN = 400;
 
@@ -161,8 +170,8 @@ export const VIEWS = {
     return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf };
   },
   verdict: (book: CaseBook, at: Shown): VerdictView => ({
-    ...viewOf(book, at, []),
-    findings: book.findings.map(({ id, title, what, cause, change, shownBy, curedBy }) => ({ id, title, what, cause, change, shownBy, curedBy })),
+    ...viewOf(book, at, ["comparison"]),
+    findings: book.findings.map((f) => findingView(f, book)),
   }),
   report: (book: CaseBook, at: Shown): ReportStageView => ({
     ...viewOf(book, at, []),

@@ -308,6 +308,8 @@ async function louvre(opened: Store): Promise<void> {
     title: "Finest mesh loses mass",
     what: "The fine run stalls after two and a half orders, and 0.9 % of the air that enters does not leave.",
     cause: "The interface between the box and the louvre block does not match on the fine mesh.",
+    causeKey: "interface",
+    stage: "balance",
     change: "",
     shownBy: finest?.id ?? null,
     curedBy: null,

@@ -3,6 +3,21 @@ import { expect, type Page, test } from "@playwright/test";
 import { PAPER_FIGURE, paperCurve, scanned } from "../demo/paperFigure.ts";
 import { curvesFile, TRAVERSE_TRUTH, traverseFile } from "../demo/traverse.ts";
 
+/** Brings a pressure drop in as a run of the case that is open. */
+async function bringRun(page: Page, id: string, label: string, dropPa: number, cells: string): Promise<void> {
+  await page.goto(`/cases/${id}/runs`);
+  await page.getByRole("button", { name: "Bring in results" }).click();
+  await page
+    .getByLabel("Quantities: name, value, unit (CSV)")
+    .setInputFiles({ name: "q.csv", mimeType: "text/csv", buffer: Buffer.from(`name,value,unit\npressure drop,${dropPa},Pa\n`) });
+  await page.getByLabel("Name of the run").fill(label);
+  await page.getByLabel("Code", { exact: true }).fill("Lintel");
+  await page.getByLabel("Cells", { exact: true }).fill(cells);
+  await page.getByLabel("Volume meshed").fill("1.08 m^3");
+  await page.getByRole("button", { name: "Bring in as a run" }).click();
+  await expect(page.getByTestId("run").filter({ hasText: label })).toHaveCount(1);
+}
+
 /** A new case of another code at the louvre's conditions, with one run of values. @returns its id */
 async function louvre(page: Page): Promise<string> {
   await page.goto("/new");
@@ -15,17 +30,7 @@ async function louvre(page: Page): Promise<string> {
   await page.getByRole("button", { name: "Make the case" }).click();
   await page.waitForURL("**/question");
   const id = new URL(page.url()).pathname.split("/")[2];
-  await page.goto(`/cases/${id}/runs`);
-  await page.getByRole("button", { name: "Bring in results" }).click();
-  await page
-    .getByLabel("Quantities: name, value, unit (CSV)")
-    .setInputFiles({ name: "q.csv", mimeType: "text/csv", buffer: Buffer.from("name,value,unit\npressure drop,11.4,Pa\n") });
-  await page.getByLabel("Name of the run").fill("L3 fine");
-  await page.getByLabel("Code", { exact: true }).fill("Lintel");
-  await page.getByLabel("Cells", { exact: true }).fill("1000000");
-  await page.getByLabel("Volume meshed").fill("1.08 m^3");
-  await page.getByRole("button", { name: "Bring in as a run" }).click();
-  await expect(page.getByTestId("run")).toHaveCount(1);
+  await bringRun(page, id, "L3 fine", 11.4, "1000000");
   return id;
 }
 
@@ -121,6 +126,26 @@ test("measured stations, a scanned figure traced by colour, and a run's curves: 
   const largest = await figure.getByRole("row").nth(1).getByRole("cell").nth(5).textContent();
   expect(Number.parseFloat(largest ?? "")).toBeLessThan(8);
   expect(Number.parseFloat(largest ?? "")).toBeGreaterThan(0.5);
+
+  // What is off is written down where it is seen, and cured by another run.
+  await page.getByRole("link", { name: "This is off: write a finding" }).click();
+  await page.waitForURL("**/verdict?*off=comparison*");
+  await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Comparison: pressure drop");
+  await page.getByLabel("Suspected cause").selectOption({ label: "turbulence model or inlet turbulence" });
+  await expect(page.getByText("Look whether the turbulence at the inlet was inherited", { exact: false })).toBeVisible();
+  await page.getByLabel("Run that shows it").selectOption({ index: 1 });
+  await page.getByRole("button", { name: "Save finding" }).click();
+  await expect(page.getByText("the finding “Comparison: pressure drop” is open", { exact: false }).first()).toBeVisible();
+  await bringRun(page, id, "L3 other inlet", 11.2, "1000001");
+  await page.goto(`/cases/${id}/verdict`);
+  const findings = page.getByRole("region", { name: "Findings" });
+  await findings.getByRole("button", { name: "Change" }).click();
+  await page.getByLabel("What was changed").fill("Inlet turbulence of the wind box.");
+  await page.getByLabel("Run that cures it").selectOption({ index: 2 });
+  await page.getByRole("button", { name: "Save finding" }).click();
+  await expect(findings.getByText("cured", { exact: true })).toBeVisible();
+  await expect(findings.getByRole("img", { name: "Comparison: pressure drop: before and after" })).toBeVisible();
+  await expect(page.getByText("is open", { exact: false }).filter({ hasText: "finding" })).toHaveCount(0);
 
   await page.goto(`/cases/${id}/yardsticks`);
   const scan = await new AxeBuilder({ page }).disableRules(["region"]).analyze();

@@ -70,6 +70,12 @@ export interface FindingView {
   readonly change: string;
   readonly shownBy: string | null;
   readonly curedBy: string | null;
+  readonly causeKey: string;
+  readonly quantityKey: string | null;
+  readonly stage: string | null;
+  /** the quantity in the run that shows it and in the one that cures it */
+  readonly before: number | null;
+  readonly after: number | null;
 }
 
 export interface ReportView {
@@ -113,5 +119,5 @@ export type BalanceView = CaseView<"balance", RunFlows>;
 export type RefinementView = CaseView<"refinement" | "ladders" | "curves" | "comparison">;
 /** Curves of every run that is compared, by its id. */
 export type ComparisonView = CaseView<"comparison" | "curves"> & { readonly profilesOf: Readonly<Record<string, RunResult["profiles"]>> };
-export type VerdictView = CaseView & { readonly findings: readonly FindingView[] };
+export type VerdictView = CaseView<"comparison"> & { readonly findings: readonly FindingView[] };
 export type ReportStageView = CaseView & { readonly reports: readonly ReportView[] };

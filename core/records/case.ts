@@ -1,5 +1,6 @@
 import type { Answer } from "../remarks/remark.ts";
 import type { DerivedEvidence } from "./derived.ts";
+import type { OpenFinding } from "./finding.ts";
 import type { InputUncertainty, SweptPoint } from "./inputs.ts";
 import type { QuantitySpec } from "./quantity.ts";
 import type { Reference } from "./reference.ts";
@@ -40,5 +41,7 @@ export interface CaseEvidence {
   readonly inputs?: readonly InputUncertainty[];
   /** runs of sweeps, for what the quantities answer to */
   readonly swept?: readonly SweptPoint[];
+  /** findings that are open, where there are any */
+  readonly openFindings?: readonly OpenFinding[];
   readonly runs: readonly RunEvidence[];
 }

@@ -265,6 +265,12 @@ export const finding = pgTable("finding", {
   what: text("what").notNull(),
   cause: text("cause").notNull().default(""),
   change: text("change").notNull().default(""),
+  /** one of the known causes, "" for one in words */
+  causeKey: text("cause_key").notNull().default(""),
+  /** what it is about: all of the case where absent */
+  quantityKey: text("quantity_key"),
+  /** the stage it was seen at */
+  stage: text("stage"),
   shownBy: uuid("shown_by").references(() => run.id),
   curedBy: uuid("cured_by").references(() => run.id),
   createdAt: created(),

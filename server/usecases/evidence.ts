@@ -11,6 +11,7 @@ import { methodVersion } from "../method.ts";
 import { caseStamp } from "../repositories/boardRows.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, quantitySpec } from "../repositories/cases.ts";
+import type { FindingRow } from "../repositories/findings.ts";
 import { listSettings, type RunRow } from "../repositories/runs.ts";
 import { assessed, exactYardsticks, ownYardsticks } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
@@ -124,6 +125,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     broughtIn: row.setup.problemId === null,
     ...(row.setup.settlements?.length ? { settlements: row.setup.settlements } : {}),
     precision: Object.fromEntries(Object.entries(precision).filter(([code]) => runs.some((r) => r.code === code))),
+    ...openFindings(findings),
     ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
     ...(row.setup.inputs ? { swept: sweptPoints(all) } : {}),
     runs: runs.map((r) => runEvidence(r, meshes)),
@@ -148,6 +150,14 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
 function studyChoices({ studies = {} }: CaseRow["setup"]): Pick<CaseEvidence, "leftOut" | "adopted" | "divergent"> {
   const { leftOut = [], adopted = [], divergent = [] } = studies;
   return { ...(leftOut.length ? { leftOut } : {}), ...(adopted.length ? { adopted } : {}), ...(divergent.length ? { divergent } : {}) };
+}
+
+/** Findings nobody has shown cured: they weigh on the verdict. */
+function openFindings(findings: readonly FindingRow[]): Pick<CaseEvidence, "openFindings"> {
+  const open = findings
+    .filter((f) => f.curedBy === null)
+    .map(({ title, quantityKey }) => ({ title, ...(quantityKey === null ? {} : { quantityKey }) }));
+  return open.length ? { openFindings: open } : {};
 }
 
 const withReports = (a: CaseAssessment, count: number): CaseAssessment => ({ ...a, stages: [...a.stages, reportLine(count)] });

@@ -1,6 +1,10 @@
 import { z } from "zod";
+import { STAGES } from "../../core/assessment/results/stage.ts";
+import { findCause } from "../../core/assessment/verdict/causes.ts";
 import type { Store } from "../db/store.ts";
+import { listQuantities } from "../repositories/cases.ts";
 import { insertFinding, updateFinding } from "../repositories/findings.ts";
+import { UseCaseError } from "./failure.ts";
 
 const RunLink = z.uuid().nullable();
 
@@ -11,10 +15,27 @@ export const FindingInput = z.object({
   change: z.string().trim().max(4000),
   shownBy: RunLink,
   curedBy: RunLink,
+  /** one of the known causes, "" for one in words alone */
+  causeKey: z
+    .string()
+    .max(40)
+    .refine((key) => key === "" || findCause(key) !== undefined, "That is no cause of the list.")
+    .default(""),
+  /** what it is about: all of the case where absent */
+  quantityKey: z.string().max(40).nullable().default(null),
+  /** the stage it was seen at */
+  stage: z.enum(STAGES).nullable().default(null),
 });
-export type FindingInput = z.infer<typeof FindingInput>;
+export type FindingInput = z.input<typeof FindingInput>;
+
+/** @throws {UseCaseError} It is about a quantity the case does not have. */
+async function known(opened: Store, caseId: string, { quantityKey }: FindingInput): Promise<void> {
+  if (quantityKey && !(await listQuantities(opened.db, caseId)).some((q) => q.key === quantityKey))
+    throw new UseCaseError("invalid", "The case has no such quantity.", { quantityKey: "The case has no such quantity." });
+}
 
 export async function createFinding(opened: Store, caseId: string, input: FindingInput) {
+  await known(opened, caseId, input);
   return insertFinding(opened.db, { caseId, ...input });
 }
 

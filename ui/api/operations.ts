@@ -402,6 +402,22 @@ export interface Operations {
       change: string;
       shownBy: string | null;
       curedBy: string | null;
+      causeKey?: string;
+      quantityKey?: string | null;
+      stage?:
+        | (
+            | "question"
+            | "yardsticks"
+            | "meshes"
+            | "runs"
+            | "settling"
+            | "balance"
+            | "refinement"
+            | "comparison"
+            | "verdict"
+            | "report"
+          )
+        | null;
     };
     output: {
       id: string;
@@ -418,6 +434,22 @@ export interface Operations {
       change: string;
       shownBy: string | null;
       curedBy: string | null;
+      causeKey?: string;
+      quantityKey?: string | null;
+      stage?:
+        | (
+            | "question"
+            | "yardsticks"
+            | "meshes"
+            | "runs"
+            | "settling"
+            | "balance"
+            | "refinement"
+            | "comparison"
+            | "verdict"
+            | "report"
+          )
+        | null;
     };
     output: {
       ok: true;

@@ -4,6 +4,7 @@ import { PanelRightClose, PanelRightOpen } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useState } from "react";
 import type { Margin } from "@/core/assessment/results/margin";
+import type { Stage } from "@/core/assessment/results/stage";
 
 const TONES: Readonly<Record<Margin["tone"], string>> = {
   holds: "text-verdigris",
@@ -13,8 +14,12 @@ const TONES: Readonly<Record<Margin["tone"], string>> = {
   stale: "text-pointer-deep",
 };
 
+/** Where a finding about what stands in the margin is written. */
+const offHref = (margin: Margin, id: string, quantityKey: string, stage: Stage) =>
+  `/cases/${id}/verdict?${new URLSearchParams({ q: quantityKey, off: stage, what: `${margin.label} ${margin.figure}. ${margin.notes[0]?.sentence ?? ""}`.trim().slice(0, 400) })}`;
+
 /** The margin: what the evidence says, against which limit, the doubts, the next step. */
-export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: string; quantityKey: string }) {
+export function MarginColumn({ margin, id, quantityKey, stage }: { margin: Margin; id: string; quantityKey: string; stage: Stage }) {
   const [folded, setFolded] = useState(false);
   // Where there is little room the margin begins folded; a person unfolds it.
   useEffect(() => setFolded(window.matchMedia("(max-width: 1099px)").matches), []);
@@ -44,6 +49,11 @@ export function MarginColumn({ margin, id, quantityKey }: { margin: Margin; id: 
       <p className="pr-7 text-[11.5px] text-ink-3">{margin.label}</p>
       <p className="font-mono text-[25px] font-medium tracking-[-0.02em]">{margin.figure}</p>
       {margin.verdict ? <p className={`mt-1 mb-2 text-[12.5px] font-semibold ${TONES[margin.tone]}`}>{margin.verdict}</p> : <div className="mb-2" />}
+      {stage === "report" ? null : (
+        <Link className="link no-print mb-2 inline-block text-[12px] text-ink-3" href={offHref(margin, id, quantityKey, stage)}>
+          This is off: write a finding
+        </Link>
+      )}
       {margin.notes.map((n) => (
         <div key={n.heading + n.sentence} className="border-t border-line py-2.5">
           <h3>{n.heading}</h3>

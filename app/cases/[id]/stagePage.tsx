@@ -57,7 +57,7 @@ export function stagePage<S extends Stage>(stage: S, Sheet: ComponentType<{ view
             ) : null}
             <Sheet view={view} />
           </main>
-          {view.margin ? <MarginColumn margin={view.margin} id={id} quantityKey={quantityKey} /> : null}
+          {view.margin ? <MarginColumn margin={view.margin} id={id} quantityKey={quantityKey} stage={stage} /> : null}
         </div>
       </div>
     );

@@ -37,5 +37,6 @@ function verdictOf({ e, ladder, stale }: Ground, quantity: QuantitySpec, k: numb
     refinement: f.refinement[k],
     comparison: weigh(f.comparison.values[quantity.key]),
     rule: f.rules[k],
+    findings: (e.openFindings ?? []).filter((x) => x.quantityKey === undefined || x.quantityKey === quantity.key).map((x) => x.title),
   });
 }

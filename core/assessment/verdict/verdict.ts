@@ -25,6 +25,8 @@ export interface JudgeInput {
   readonly refinement: QuantityRefinement;
   readonly comparison: WeighedComparison;
   readonly rule: ErrorBudget;
+  /** titles of open findings about it */
+  readonly findings?: readonly string[];
 }
 
 const STALE = "The runs were made with an earlier set-up; nothing is claimed until they are made again.";
@@ -47,6 +49,7 @@ export function judge(i: JudgeInput): Verdict {
       ...i.parts.flatMap((p) => (p.state === "remark" ? because(p, ["doubt"]) : [])),
       ...(comparison.state === "remark" ? compared(comparison) : []),
       ...rule.sources.flatMap(estimateReason),
+      ...(i.findings ?? []).map((title): Reason => ({ sentence: `the finding “${title}” is open`, go: "verdict" })),
     ],
   };
   return i.stale ? staleVerdict(i) : { ...wordOf(weighed), ...explained(i, weighed) };

@@ -1,6 +1,13 @@
 "use client";
 
+import { useSearchParams } from "next/navigation";
 import { useState } from "react";
+import { STAGES } from "@/core/assessment/results/stage";
+import { findCause } from "@/core/assessment/verdict/causes";
+import { drawChart } from "@/core/drawing/chart";
+import { INK } from "@/core/drawing/palette";
+import { sentenceCase, unitText } from "@/core/formatting/number";
+import { Drawing } from "../../charts/Drawing";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
@@ -12,7 +19,8 @@ const NEW = "new";
 
 /** What was found to be off, from symptom to cure; open ones count on the board. */
 export function Findings({ view }: { view: VerdictView }) {
-  const [editing, setEditing] = useState<string>();
+  const begun = useBegun(view);
+  const [editing, setEditing] = useState<string | undefined>(begun ? NEW : undefined);
   const close = () => setEditing(undefined);
   return (
     <section className="mt-5" aria-label="Findings">
@@ -22,7 +30,7 @@ export function Findings({ view }: { view: VerdictView }) {
           Write a finding
         </button>
       </div>
-      {editing === NEW ? <FindingForm view={view} finding={undefined} done={close} /> : null}
+      {editing === NEW ? <FindingForm view={view} finding={undefined} begun={begun} done={close} /> : null}
       {view.findings.length === 0 && editing !== NEW ? (
         <p className="mt-1 text-ink-2">None yet. A finding says what is off, what is suspected, what was changed, and which run shows it cured.</p>
       ) : null}
@@ -34,6 +42,48 @@ export function Findings({ view }: { view: VerdictView }) {
         ),
       )}
     </section>
+  );
+}
+
+/** What a stage said when "This is off" was pressed there. */
+function useBegun(view: VerdictView) {
+  const asked = useSearchParams();
+  const stage = STAGES.find((s) => s === asked.get("off"));
+  if (!stage) return undefined;
+  const name = view.evidence.quantities.find((q) => q.key === view.quantityKey)?.name ?? "";
+  return { stage, quantityKey: view.quantityKey, title: `${sentenceCase(stage)}: ${name}`, what: (asked.get("what") ?? "").slice(0, 400) };
+}
+
+/** "Suspected: the mesh. It was coarse at the step." */
+function suspected(f: FindingView): string {
+  const known = findCause(f.causeKey)?.name;
+  if (!known && !f.cause) return "";
+  return `Suspected: ${[known && `${known}.`, f.cause].filter(Boolean).join(" ")}`;
+}
+
+/** The quantity a finding is about, in the run that shows it and in the one that cures it, against the yardstick. */
+function BeforeAfter({ view, f, labels }: { view: VerdictView; f: FindingView; labels: readonly (string | null)[] }) {
+  const q = view.evidence.quantities.find((x) => x.key === f.quantityKey);
+  if (!q || f.before === null || f.after === null) return null;
+  const yardstick = view.assessment.comparison.values[q.key]?.[0];
+  const unit = unitText(q.unit);
+  const svg = drawChart({
+    title: `${f.title}: before and after`,
+    width: 376,
+    height: 190,
+    x: { label: `1 ${labels[0]}, 2 ${labels[1]}`, domain: [0.5, 2.5] },
+    y: { label: unit ? `${q.name}, ${unit}` : q.name },
+    series: [
+      { name: "before", kind: "points", color: INK.pointer, points: [[1, f.before]] },
+      { name: "after", kind: "points", color: INK.verdigris, points: [[2, f.after]] },
+    ],
+    levels: yardstick ? [{ y: yardstick.reference, label: yardstick.yardstick, color: INK.brass }] : [],
+    legend: true,
+  });
+  return (
+    <div className="mt-6 max-w-[400px]">
+      <Drawing svg={svg} name={`${f.title} before and after`} />
+    </div>
   );
 }
 
@@ -65,12 +115,14 @@ function Finding({ view, f, change }: { view: VerdictView; f: FindingView; chang
         </span>
       </div>
       <p className="text-[12.5px] text-ink-2">
-        {f.what} {f.cause ? `Suspected: ${f.cause}` : ""} {f.change ? `Changed: ${f.change}` : ""}
+        {f.what} {suspected(f)} {f.change ? `Changed: ${f.change}` : ""}
       </p>
       <p className="text-[12px] text-ink-3">
         {f.shownBy ? `Shown by ${label(f.shownBy)}. ` : "No run linked that shows it. "}
         {f.curedBy ? `Cured by ${label(f.curedBy)}.` : ""}
+        {f.stage ? ` Seen at ${f.stage}.` : ""}
       </p>
+      <BeforeAfter view={view} f={f} labels={[f.shownBy && label(f.shownBy), f.curedBy && label(f.curedBy)]} />
     </article>
   );
 }
