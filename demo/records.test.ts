@@ -5,8 +5,9 @@ import { guessRoles } from "../core/intake/columnRoles.ts";
 import { guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
+import { bestPoint } from "../core/method/comparison/bestPoint.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
-import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
+import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { clicks, PAPER_FIGURE, paperCalibration, paperCurve } from "./paperFigure.ts";
 import { curvesFile, stepVelocity, TRAVERSE_TRUTH, traverseFile } from "./traverse.ts";
 
@@ -97,5 +98,27 @@ describe("the truth behind the made-up records is found again", () => {
         expect(Math.abs(read.value[i] - paperCurve(station, mm))).toBeLessThan(2 * Math.hypot(read.own[i], read.shared[i], slope * read.place[i]));
       });
     }
+  });
+  test("the fan's operating curves: the rig's best point lies within its stated uncertainty of the truth, Purlin's further off than Lintel's", () => {
+    const read = readSheet(rigFile());
+    if (!read.ok) throw new Error(read.problems[0].sentence);
+    const built = readCurves(read.sheet, {
+      roles: ["abscissa", "value", "uncertainty", "value", "uncertainty", "value", "uncertainty"],
+      units: ["m^3/s", "Pa", "Pa", "W", "W", "1", "1"],
+      coverage: 2,
+    });
+    if (!built.ok) throw new Error(built.problems[0].sentence);
+    const [rise, power, eta] = built.curves;
+    // Efficiency is what the other two make of it.
+    for (const [i, q] of eta.abscissa.entries()) expect((q * rise.value[i]) / power.value[i] / eta.value[i]).toBeCloseTo(1, 3);
+    const best = bestPoint({ xs: eta.abscissa, ys: eta.value, us: eta.own });
+    expect(Math.abs((best?.at ?? 0) - 0.98)).toBeLessThan(2 * (best?.uAt ?? 0));
+    const top = (code: "Lintel" | "Purlin") => {
+      const sheet = readSheet(operatingFile(code, 0.004));
+      if (!sheet.ok) throw new Error(sheet.problems[0].sentence);
+      return bestPoint({ xs: [...sheet.sheet.columns[0]], ys: [...sheet.sheet.columns[3]] })?.at ?? 0;
+    };
+    expect(top("Lintel")).toBeCloseTo(1, 3);
+    expect(top("Purlin")).toBeCloseTo(1.03, 3);
   });
 });

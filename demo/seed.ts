@@ -24,7 +24,7 @@ import { judgeRun } from "../server/usecases/records.ts";
 import { issueReport } from "../server/usecases/reports.ts";
 import { type CopyInput, copyRun, type FamilyInput, startFamily } from "../server/usecases/runs.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
-import { FAN_TRUTH, fanQuantity, fanRuns } from "./fan.ts";
+import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
 import { clicks, PAPER_FIGURE, paperCalibration } from "./paperFigure.ts";
 import { curvesFile, traverseFile } from "./traverse.ts";
@@ -447,6 +447,53 @@ async function fan(opened: Store): Promise<void> {
     });
   await bringAll(opened, row.id, fanRuns(), { volume: `${FAN_TRUTH.volumeM3} m^3`, dimension: 3 });
   for (const r of await listRuns(opened.db, row.id)) await judgeRun(opened, r.id, { average: true });
+  await operatingCurves(opened, row.id, quantities);
+}
+
+/** The rig's three curves over flow rate as a yardstick, with those of both codes beside them. */
+async function operatingCurves(opened: Store, caseId: string, quantities: readonly { key: string }[]): Promise<void> {
+  await bringIn(opened, caseId, {
+    history: null,
+    quantities: {
+      name: "P1.csv",
+      text: `name,value,unit\n${FAN_TRUTH.flowsM3S.map((q, j) => `${fanQuantity(q)},${(FAN_TRUTH.risePa[j] * 0.96).toFixed(2)},Pa`).join("\n")}\n`,
+    },
+    label: "P1",
+    code: "Purlin",
+    cells: 900_000,
+    volume: `${FAN_TRUTH.volumeM3} m^3`,
+    dimension: 3,
+    roles: [],
+    rowRoles: quantities.map((q) => `quantity:${q.key}` as const),
+  });
+  const plain = { coverage: 2 as const, own: "", shared: "", place: "" };
+  const three = ["abscissa", "value", "value", "value"] as const;
+  await bringCurves(opened, caseId, {
+    file: { name: "rig.csv", text: rigFile() },
+    mapping: {
+      ...plain,
+      roles: ["abscissa", "value", "uncertainty", "value", "uncertainty", "value", "uncertainty"],
+      units: ["m^3/s", "Pa", "Pa", "W", "W", "1", "1"],
+      shared: "0.5 %",
+    },
+    name: "Fan rig, five flow rates",
+    kind: "measured",
+    source: "Hollin Moss fan rig, made up",
+    validity: "Fan at 930 turns a minute, air at 4 degrees C.",
+    who: "R.T.",
+    how: "orifice and torque flange",
+    when: "2 May",
+    conditions: {},
+    windowFrom: "",
+    windowTo: "",
+    targets: {},
+    believed: {},
+  });
+  for (const r of await listRuns(opened.db, caseId)) {
+    const spacing = "spacingM" in r.settings.mesh ? r.settings.mesh.spacingM : 0.005;
+    const file = { name: `${r.label}-curves.csv`, text: operatingFile(r.code === "Purlin" ? "Purlin" : "Lintel", spacing) };
+    await addCurves(opened, r.id, { file, mapping: { ...plain, roles: [...three], units: ["m^3/s", "Pa", "W", "1"] }, targets: {}, replace: false });
+  }
 }
 
 /** What stands in a data folder. */

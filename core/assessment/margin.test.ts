@@ -344,9 +344,13 @@ describe("comparison", () => {
     const yardsticks = [{ ...TABLE, profiles: [profile("a"), profile("b", true), profile("c"), { ...profile("a"), abscissa: [9, 10] }] }];
     const notes = margin("comparison", { ...e, yardsticks }).notes;
     expect(notes.filter((n) => n.heading === "Worst point").map((n) => n.sentence)).toEqual([
-      "a, Table: 0.50 at 1.50, 100\u00a0% of the range.",
-      "b, Table: 0.50 at 1.50, 100\u00a0% of the range. That point is a misprint.",
+      "a, Table: 0.50 m/s at 1.50 m, 100\u00a0% of the range.",
+      "c, Table: 0.50 m/s at 1.50 m, 100\u00a0% of the range.",
     ]);
+    const doubted = margin("comparison", { ...e, yardsticks: [{ ...TABLE, profiles: [profile("b", true)] }] }).notes;
+    expect(doubted.find((n) => n.heading === "Worst point")?.sentence).toBe(
+      "b, Table: 0.50 m/s at 1.50 m, 100\u00a0% of the range. That point is a misprint.",
+    );
     expect(notes.filter((n) => n.heading === "Cannot be compared")).toHaveLength(1);
   });
   test("orders of a field, and exactness", () => {

@@ -38,6 +38,16 @@ describe("which runs count", () => {
 });
 
 describe("along the mesh", () => {
+  test("meshes of two codes are no family: those of the code with most meshes count, of equals the one that reaches the finest", () => {
+    const purlin = { code: "Purlin" };
+    expect(mesh([run(8), run(16), run(12, undefined, purlin), run(64, undefined, purlin)])).toEqual(["64", "12"]);
+    expect(mesh([run(8), run(16), run(32), run(12, undefined, purlin), run(64, undefined, purlin)])).toEqual(["32", "16", "8"]);
+    // Twice on one mesh is one mesh.
+    expect(mesh([run(8), run(16), run(64, undefined, purlin), run(64, undefined, purlin), run(64, undefined, purlin)])).toEqual(["16", "8"]);
+    const late = { ...purlin, finishedAt: "2026-05-01T10:00:00Z" };
+    expect(mesh([run(8), run(8, undefined, late)])).toEqual(["8"]);
+    expect(studyAlong("mesh", [run(8), run(8, undefined, late)]).runs[0].code).toBe("Purlin");
+  });
   test("one run a mesh, the finest first, whatever the order they were made in", () => {
     expect(mesh([run(8), run(32), run(16)])).toEqual(["32", "16", "8"]);
     expect(mesh([])).toEqual([]);

@@ -24,8 +24,21 @@ const stepOf = (r: RunEvidence): string => (r.stated?.timeStepS === undefined ? 
 
 /** The runs that make the study along an axis. Of runs at one place the newest counts. */
 export function studyAlong(axis: Axis, runs: readonly RunEvidence[]): Study {
-  const alike = oneDomain(runs);
+  const alike = oneDomain(oneCode(runs));
   return { axis, runs: axis === "mesh" ? alongMesh(alike) : alongTimeStep(alike) };
+}
+
+/**
+ * Runs of one code: meshes of two codes are no family, their difference is not the mesh's. Of the code with most meshes; of equals the one that
+ * reaches the finest, then the one that ran last.
+ */
+function oneCode(runs: readonly RunEvidence[]): readonly RunEvidence[] {
+  const finest = (set: readonly RunEvidence[]) => Math.min(...set.map((r) => r.mesh?.spacing ?? Number.POSITIVE_INFINITY));
+  const meshes = (set: readonly RunEvidence[]) => new Set(set.map(meshOf)).size;
+  const last = (set: readonly RunEvidence[]) => set.reduce((latest, r) => ((r.finishedAt ?? "") > latest ? (r.finishedAt ?? "") : latest), "");
+  const sets = grouped(runs, (r) => r.code);
+  const [most = runs] = sets.sort((a, b) => meshes(b) - meshes(a) || finest(a) - finest(b) || (last(b) > last(a) ? 1 : -1));
+  return most;
 }
 
 /** Runs of one extent of the domain, of the one with most runs; of equals of the largest. Extent and spacing would change together else. */

@@ -7,7 +7,7 @@ import { findCase, updateCase } from "../repositories/cases.ts";
 import { findRun, insertRun, listRuns, listSweeps, type RunRow, readSetting, saveField, updateRun } from "../repositories/runs.ts";
 import { createCase, saveQuestion } from "./cases.ts";
 import { openCase, openCases } from "./evidence.ts";
-import { createFinding } from "./findings.ts";
+import { createFinding, deleteFinding } from "./findings.ts";
 import { issueReport } from "./reports.ts";
 import {
   copyRun,
@@ -315,17 +315,20 @@ test("a brought-in run judged by its own settings keeps its evidence apart from 
 });
 
 describe("what the hash of the evidence rests on", () => {
-  test("a finding that is written, a report that is issued, another name or a deleted run's report change nothing; a run, a limit or an answer do", async () => {
+  test("a report that is issued, another name or a deleted run's report change nothing; an open finding, a run, a limit or an answer do", async () => {
     const row = await make();
     const [run, other] = await startFamily(opened, row.id, family({ count: 2 }), false);
     await finish(run.id);
     const hash = async () => (await openCase(opened, row.id)).evidenceHash;
     const before = await hash();
-    await createFinding(opened, row.id, { title: "t", what: "w", cause: "", change: "", shownBy: null, curedBy: null });
     await issueReport(opened, row.id, "H. M.");
     await saveQuestion(opened, row.id, questionOf({ parameters: {}, title: "other name", purpose: "another purpose", dropOrders: "8" }));
     expect(await hash()).toBe(before);
     expect((await openCase(opened, row.id)).assessment.stages.at(-1)).toMatchObject({ stage: "report", line: "1 report issued" });
+    const { id } = await createFinding(opened, row.id, { title: "t", what: "w", cause: "", change: "", shownBy: null, curedBy: null });
+    expect(await hash()).not.toBe(before);
+    await deleteFinding(opened, id);
+    expect(await hash()).toBe(before);
     await saveQuestion(opened, row.id, questionOf({ parameters: {}, dropOrders: "8", limits: { flowRate: "3 %" } }));
     const limited = await hash();
     expect(limited).not.toBe(before);

@@ -50,6 +50,10 @@ const profiles = ({ assessment: a }: Reported) =>
       ["chi-square", "1"],
       ["noise up to", "1"],
       "front moved by",
+      "best point at, simulated",
+      "best point at, reference",
+      "comes later by",
+      "area between distributions",
     ],
     a.comparison.profiles.map((p) => [
       p.name,
@@ -64,6 +68,10 @@ const profiles = ({ assessment: a }: Reported) =>
       cell(p.many?.chiSquare),
       cell(p.many?.expected),
       cell(p.front?.shift),
+      cell(p.best?.simulated.at),
+      cell(p.best?.reference.at),
+      cell(p.lag?.lag),
+      cell(p.area?.area),
     ]),
   );
 

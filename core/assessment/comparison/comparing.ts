@@ -150,6 +150,7 @@ export function compareProfiles(
               kind,
               inside: validity.inside,
               name: p.name,
+              units: { abscissa: p.abscissa.unit, value: p.value.unit },
               runId,
               runLabel,
               code,

@@ -1,4 +1,4 @@
-import { percent, signedPercent, significant } from "../../formatting/number.ts";
+import { percent, signedPercent, significant, unitText, withUncertainty } from "../../formatting/number.ts";
 import type { ValueComparison } from "../../method/comparison/compareValue.ts";
 import type { State } from "../../remarks/remark.ts";
 import type { ComparedProfile, QuantityComparison } from "../results/comparison.ts";
@@ -79,6 +79,8 @@ function curveNotes(curves: readonly ComparedProfile[]): MarginNote[] {
         ]
       : []),
     ...(beyond.length ? beyond.map(({ p }) => p) : [...curves].sort((a, b) => b.linf / b.range - a.linf / a.range)).slice(0, 2).flatMap(worstPoint),
+    ...curves.flatMap(bestNote).slice(0, 2),
+    ...curves.flatMap(lagNote).slice(0, 2),
     ...moved.flatMap((p) => (p.front ? [{ heading: "A front has moved", sentence: frontSentence(p, p.front), rule: "curve-norms" }] : [])),
   ];
 }
@@ -94,8 +96,37 @@ function manySentence(weighed: number, beyond: readonly ComparedProfile[]): stri
   return `${count} by more than the uncertainties explain, ${first.name} the most: chi-square ${significant(chiSquare, 3)} where ${significant(expected, 3)} would be noise.`;
 }
 
+/** Size of a figure with its unit. */
+const figure = (v: number, unit: string, digits = 2) => `${significant(Math.abs(v), digits)} ${unitText(unit)}`.trimEnd();
+
+/** "Best point at 0.98 ± 0.02, measured 1.02 ± 0.03." */
+function bestNote({ best, name, yardstick }: ComparedProfile): MarginNote[] {
+  if (!best) return [];
+  const point = (v: number, u: number) => (u > 0 ? `${withUncertainty(v, 2 * u)} ± ${significant(2 * u, 2)}` : significant(v, 4));
+  const { simulated: s, reference: r } = best;
+  return [
+    {
+      heading: "Best point",
+      sentence: `${name}: ${point(s.value, s.uValue)} at ${point(s.at, s.uAt)}; ${yardstick} has ${point(r.value, r.uValue)} at ${point(r.at, r.uAt)}.`,
+      rule: "best-point",
+    },
+  ];
+}
+
+function lagNote({ lag, name, yardstick, units }: ComparedProfile): MarginNote[] {
+  if (!lag || Math.abs(lag.lag) <= lag.resolution) return [];
+  const way = lag.lag > 0 ? "behind" : "ahead of";
+  return [
+    {
+      heading: "One runs behind",
+      sentence: `${name} runs ${figure(lag.lag, units.abscissa)} ${way} ${yardstick}; moved by that, ${percent(lag.after / lag.before)} of the difference is left.`,
+      rule: "best-point",
+    },
+  ];
+}
+
 const frontSentence = (p: ComparedProfile, f: NonNullable<ComparedProfile["front"]>) =>
-  `${p.name}, ${p.yardstick}: the steep front stands ${significant(Math.abs(f.shift), 2)} ${f.shift > 0 ? "beyond" : "before"} the yardstick's; moved there, ${percent(f.after / f.before)} of the difference is left.`;
+  `${p.name}, ${p.yardstick}: the steep front stands ${figure(f.shift, p.units.abscissa)} ${f.shift > 0 ? "beyond" : "before"} the yardstick's; moved there, ${percent(f.after / f.before)} of the difference is left.`;
 
 function worstPoint(p: ComparedProfile): MarginNote[] {
   if (!p.worst) return [];
@@ -105,7 +136,7 @@ function worstPoint(p: ComparedProfile): MarginNote[] {
   return [
     {
       heading: "Worst point",
-      sentence: `${p.name}, ${p.yardstick}: ${significant(off, 2)} at ${significant(p.worst.at, 3)}, ${share}.${doubt}`,
+      sentence: `${p.name}, ${p.yardstick}: ${figure(off, p.units.value)} at ${figure(p.worst.at, p.units.abscissa, 3)}, ${share}.${doubt}`,
     },
   ];
 }

@@ -21,6 +21,8 @@ export interface ComparedProfile extends ProfileComparison {
   /** the yardstick holds for this case */
   readonly inside: boolean;
   readonly name: string;
+  /** what its places and values are counted in */
+  readonly units: { readonly abscissa: string; readonly value: string };
   readonly runId: string;
   readonly runLabel: string;
   readonly code: string;

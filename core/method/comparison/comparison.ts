@@ -3,8 +3,12 @@ import { pchipOf } from "../../numeric/pchip.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
 import type { ReferenceProfile } from "../../records/reference.ts";
 import { rulesOf } from "../../remarks/rule.ts";
+import { conversion } from "../../units/conversion.ts";
+import { type AreaMetric, areaMetric } from "./areaMetric.ts";
+import { type BestPoint, bestPoint } from "./bestPoint.ts";
 import { type FrontShift, frontShift, type RisingCurve } from "./front.ts";
 import { type ManyPoints, manyPoints } from "./manyPoints.ts";
+import { type TimeLag, timeLag } from "./timeLag.ts";
 
 /** One point of a yardstick and what the simulated curve has there; uncertainties are standard ones. */
 export interface CurvePoint {
@@ -42,6 +46,12 @@ export interface ProfileComparison {
   readonly worst?: { readonly at: number; readonly difference: number; readonly doubtful?: string };
   /** of a steep front that both have */
   readonly front?: FrontShift;
+  /** the highest point of both, where both have one within: the best point of an operating curve */
+  readonly best?: { readonly simulated: BestPoint; readonly reference: BestPoint };
+  /** of histories: how far the simulated one comes later */
+  readonly lag?: TimeLag;
+  /** of histories: how far the values they take lie apart, whenever they take them */
+  readonly area?: AreaMetric;
   /** all points together against their uncertainties, where those are known */
   readonly many?: ManyPoints;
   /** what was done to the curves before they were read, and what was left out */
@@ -109,6 +119,9 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
   }
   const rising = used.every((p, i) => i === 0 || p.at >= used[i - 1].at) ? used : [...used].sort((a, b) => a.at - b.at);
   const front = frontShift({ xs, ys }, distinct(rising));
+  const best = bestOf({ xs, ys }, rising, band);
+  const history = conversion(profile.abscissa.unit, "s") !== undefined;
+  const lag = history ? timeLag({ xs, ys }, distinct(rising)) : undefined;
   const many = used.every((p) => p.uVal !== undefined) ? manyPoints(used) : undefined;
   return {
     profileKey,
@@ -119,6 +132,16 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
     ...perLength(rising),
     worst: worstOf(points),
     ...(front ? { front } : {}),
+    ...(best ? { best } : {}),
+    ...(lag ? { lag } : {}),
+    ...(history
+      ? {
+          area: areaMetric(
+            used.map((p) => p.simulated),
+            used.map((p) => p.reference),
+          ),
+        }
+      : {}),
     ...(many ? { many } : {}),
     notes: [
       ...(reference.changes ?? []),
@@ -126,6 +149,21 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
       ...(closed ? [`${closed} points lie outside the yardstick's window of validity and were left out.`] : []),
     ],
   };
+}
+
+/** curves of more points are no operating curves */
+const MOST_FITTED = 200;
+
+/** The highest point of both curves, where both have one within. */
+function bestOf(curve: RisingCurve, rising: readonly CurvePoint[], band: CurveBand | undefined): ProfileComparison["best"] {
+  if (rising.length > MOST_FITTED || curve.xs.length > MOST_FITTED) return undefined;
+  const bandAt = band && band.at.length > 1 ? pchipOf(band.at, band.band) : undefined;
+  const uNum =
+    bandAt && band && curve.xs.every((x) => x >= band.at[0] && x <= band.at[band.at.length - 1]) ? curve.xs.map((x) => bandAt(x) / 2) : undefined;
+  const simulated = bestPoint({ ...curve, ...(uNum ? { us: uNum } : {}) });
+  const us = rising.every((p) => p.uReference !== undefined) ? rising.map((p) => p.uReference ?? 0) : undefined;
+  const reference = bestPoint({ xs: rising.map((p) => p.at), ys: rising.map((p) => p.reference), ...(us ? { us } : {}) });
+  return simulated && reference ? { simulated, reference } : undefined;
 }
 
 /** points that are kept to be drawn and listed */
@@ -323,6 +361,11 @@ export const COMPARISON_RULES = rulesOf("core/method/comparison/comparison.ts", 
     rule: "curve-norms",
     text: "Both curves at the places of the reference, inside the overlap, by monotone cubic interpolation; norms over the points, in the range of the reference. No common point, or entries of one place that contradict each other by more than a hundredth of the range, are refused. A steep front, four times the mean slope, is placed by the middle of its steepest interval and a parabola; its shift, and what is left after it, are told apart.",
     source: "method of this product",
+  },
+  {
+    rule: "best-point",
+    text: "The best point of an operating curve is the top of a parabola through the five points about the highest, weighed by their uncertainties; what three points make of it adds to its uncertainty. The lag of histories is the shift within a quarter of their common window at which their mean square difference is least; how far the values they take lie apart is the area between their distributions.",
+    source: "Ferson, Oberkampf & Ginzburg (2008) for the area; method of this product",
   },
   {
     rule: "many-points",

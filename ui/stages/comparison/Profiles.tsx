@@ -179,6 +179,11 @@ function sentenceOf(c: Compared, own: Profile): string {
   return [
     c.worst ? `Worst at ${significant(c.worst.at, 3)}: ${figure(c.worst.difference)}.` : "",
     c.worst?.doubtful ? `That point ${c.worst.doubtful}; it takes no part in the norms.` : "",
+    c.best
+      ? `Best point at ${significant(c.best.simulated.at, 3)}, the yardstick's at ${significant(c.best.reference.at, 3)} ± ${significant(2 * c.best.reference.uAt, 1)}.`
+      : "",
+    c.lag ? `Comes ${significant(Math.abs(c.lag.lag), 2)} ${unitText(own.abscissa.unit)} ${c.lag.lag > 0 ? "later" : "earlier"}.` : "",
+    c.area ? `The values taken lie ${figure(c.area.area)} apart, whenever they are taken.` : "",
     c.outside ? `${c.outside} points lie outside and were left out.` : "",
     ...c.notes,
   ]

@@ -15,6 +15,7 @@ const compared = (profileKey: string, runId: string, change: Partial<Compared> =
   kind: "measured",
   inside: true,
   name: profileKey,
+  units: { abscissa: "m", value: "m/s" },
   runId,
   runLabel: runId,
   code: runId,
