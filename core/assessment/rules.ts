@@ -7,6 +7,7 @@ import { START_UP_RULES } from "../method/averaging/startUp.ts";
 import { STATISTIC_RULES } from "../method/averaging/statistic.ts";
 import { BALANCE_RULES } from "../method/balance/balance.ts";
 import { LAWS_RULES } from "../method/balance/laws.ts";
+import { BETWEEN_CODES_RULES } from "../method/comparison/betweenCodes.ts";
 import { COMPARE_VALUE_RULES } from "../method/comparison/compareValue.ts";
 import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
@@ -61,4 +62,5 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...COMPARING_RULES,
   ...COMPARISON_RULES,
   ...COMPARE_VALUE_RULES,
+  ...BETWEEN_CODES_RULES,
 ];

@@ -6,7 +6,7 @@ import type { MethodOrders, QuantityComparison } from "../results/comparison.ts"
 import type { LadderAssessment } from "../results/refinement.ts";
 import type { Assessor, Ground } from "../stages/assessor.ts";
 import { number, State } from "../stages/shapes.ts";
-import { compareAll, compareProfiles } from "./comparing.ts";
+import { compareAll, compareCodes, compareProfiles } from "./comparing.ts";
 
 const Comparison = z.looseObject({
   yardstick: z.string(),
@@ -34,8 +34,14 @@ export const comparisonAssessor: Assessor = {
   assess: (g, { rules, ladders, curves }) => {
     const { e, ladder } = g;
     const values = Object.fromEntries(e.quantities.map((q, k) => [q.key, compareAll(e, q, ladder[0], rules[k])]));
+    const codes = Object.fromEntries(
+      e.quantities.flatMap((q, k) => {
+        const found = compareCodes(e, q, ladder[0], rules[k]);
+        return found ? [[q.key, found]] : [];
+      }),
+    );
     return {
-      comparison: { values, ...compareProfiles(e, ladder[0], curves), orders: ordersOf(g), methods: methodsOf(g, ladders.list) },
+      comparison: { values, codes, ...compareProfiles(e, ladder[0], curves), orders: ordersOf(g), methods: methodsOf(g, ladders.list) },
       rules: rules.map((r) => withDifference(r, values[r.quantityKey])),
     };
   },
@@ -44,6 +50,17 @@ export const comparisonAssessor: Assessor = {
       values: z.record(z.string(), z.array(Comparison)),
       profiles: z.array(z.looseObject({ profileKey: z.string(), yardstick: z.string(), name: z.string(), l1: number, l2: number, linf: number })),
       methods: z.array(z.looseObject({ method: z.string(), formalOrder: number })),
+      codes: z.record(
+        z.string(),
+        z.looseObject({
+          mean: number,
+          spread: number,
+          lowest: number,
+          highest: number,
+          each: z.array(z.looseObject({ label: z.string(), value: number, others: number, difference: number })),
+          sentence: z.string(),
+        }),
+      ),
       refused: z.array(z.looseObject({ yardstick: z.string(), name: z.string(), sentence: z.string() })),
     }),
   },

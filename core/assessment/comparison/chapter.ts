@@ -11,7 +11,7 @@ export const comparisonChapter: ReportChapter = {
     found.orders?.sentence ?? "",
     ...found.refused.map((p) => `${p.name} against ${p.yardstick} cannot be compared: ${p.sentence}`),
   ],
-  tables: (r) => [...values(r), ...profiles(r), ...ownProfiles(r), ...orders(r), ...methods(r)],
+  tables: (r) => [...values(r), ...codes(r), ...profiles(r), ...ownProfiles(r), ...orders(r), ...methods(r)],
 };
 
 const values = ({ evidence: e, assessment: a }: Reported) =>
@@ -28,6 +28,24 @@ const values = ({ evidence: e, assessment: a }: Reported) =>
         c.difference / c.scale,
         c.uVal === undefined || c.uVal === null ? null : c.uVal / c.scale,
         c.limit,
+        q.unit,
+      ]),
+    ),
+  );
+
+const codes = ({ evidence: e, assessment: a }: Reported) =>
+  table(
+    "codes",
+    "Codes among one another",
+    ["quantity", "run", "value", "mean of the others", "difference", "spread of all", "unit"],
+    e.quantities.flatMap((q) =>
+      (a.comparison.codes[q.key]?.each ?? []).map((p): Cell[] => [
+        q.name,
+        p.label,
+        p.value,
+        p.others,
+        p.difference,
+        a.comparison.codes[q.key].spread,
         q.unit,
       ]),
     ),

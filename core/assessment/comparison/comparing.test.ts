@@ -4,7 +4,7 @@ import { compareValue } from "../../method/comparison/compareValue.ts";
 import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "../evidenceForTests.ts";
 import type { QuantityComparison } from "../results/comparison.ts";
 import type { CurveAssessment } from "../results/refinement.ts";
-import { againstLimit, compareAll, compareProfiles, weigh } from "./comparing.ts";
+import { againstLimit, compareAll, compareCodes, compareProfiles, weigh } from "./comparing.ts";
 
 const values = (simulated: number, uNum: number, open: readonly string[] = []) =>
   compareValue({ simulated, reference: 10, scale: 10, uNum, uInput: 0, uReference: 0, open });
@@ -197,4 +197,22 @@ test("curves counted in other units are turned into the run's, with their uncert
   expect(found.notes).toEqual(["1 points lie outside the yardstick's window of validity and were left out."]);
   expect(with_({ axes: axes("mm", "Pa") }).refused[0].sentence).toBe("speed of the yardstick is counted in Pa, u of the run in m/s.");
   expect(with_({ axes: axes("1", "m/s") }).refused[0].sentence).toBe("height of the yardstick is counted in pure numbers, x of the run in m.");
+});
+
+test("codes among one another: the finest run of each that has the quantity, of the present set-up alone", () => {
+  const of = (n: number, value: number, change: object) => runOf(n, value, { id: `${n} ${value}`, ...change });
+  const runs = [
+    runOf(64, 10),
+    of(16, 12, { code: "Purlin" }),
+    of(32, 11, { code: "Purlin" }),
+    of(32, 90, { code: "Old", setupHash: "before" }),
+    of(32, Number.NaN, { code: "Empty" }),
+  ];
+  const found = compareCodes(evidenceOf(runs), DRAG, runs[0], rule());
+  expect(found?.each.map((p) => [p.label, p.value])).toEqual([
+    ["bench, 64 × 64", 10],
+    ["Purlin, 32 × 32", 11],
+  ]);
+  expect(compareCodes(evidenceOf([runs[0]]), DRAG, runs[0], rule())).toBeUndefined();
+  expect(compareCodes(evidenceOf([]), DRAG, undefined, rule())).toBeUndefined();
 });

@@ -1,5 +1,6 @@
 import { percent, unitText } from "../../formatting/number.ts";
 import { type ErrorBudget, standardOf } from "../../method/budget/errorBudget.ts";
+import { type BetweenCodes, betweenCodes } from "../../method/comparison/betweenCodes.ts";
 import { compareValue, K, type ValueComparison } from "../../method/comparison/compareValue.ts";
 import { compareProfile, type ProfileRefusal } from "../../method/comparison/comparison.ts";
 import type { CaseEvidence } from "../../records/case.ts";
@@ -132,7 +133,7 @@ export function compareProfiles(
   const profiles: ComparedProfile[] = [];
   const refused: RefusedProfile[] = [];
   if (!finest) return { profiles, refused };
-  for (const run of [finest, ...otherCodes(e.runs, finest)])
+  for (const run of [finest, ...otherCodes(e.runs, finest, (r) => (r.result?.profiles.length ?? 0) > 0)])
     for (const p of run.result?.profiles ?? []) {
       const band = run === finest ? curves.find((c) => c.key === p.key) : undefined;
       for (const y of e.yardsticks)
@@ -162,12 +163,25 @@ export function compareProfiles(
   return { profiles, refused };
 }
 
-/** The finest run with curves of every code but the one the case rests on. */
-function otherCodes(runs: readonly RunEvidence[], finest: RunEvidence): RunEvidence[] {
+/** Values of a quantity by the finest run of every code; undefined where one code alone has it. */
+export function compareCodes(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: ErrorBudget): BetweenCodes | undefined {
+  if (!finest) return undefined;
+  const mesh = rule.sources.find((s) => s.key === "mesh")?.relative;
+  const having = [finest, ...otherCodes(e.runs, finest, (r) => Number.isFinite(r.result?.quantities[q.key]))];
+  const list = having.flatMap((r) => {
+    const value = r.result?.quantities[q.key];
+    if (value === undefined || !Number.isFinite(value)) return [];
+    return [{ label: `${r.code}, ${r.label}`, value, ...(r === finest && mesh !== undefined ? { uncertainty: mesh * rule.scale } : {}) }];
+  });
+  return betweenCodes(list, rule.scale);
+}
+
+/** The finest run that has what is asked for, of every code but the one the case rests on. */
+function otherCodes(runs: readonly RunEvidence[], finest: RunEvidence, has: (r: RunEvidence) => boolean): RunEvidence[] {
   const best = new Map<string, RunEvidence>();
   const spacing = (r: RunEvidence) => r.mesh?.spacing ?? Number.POSITIVE_INFINITY;
   for (const r of runs) {
-    if (r.code === finest.code || r.setupHash !== finest.setupHash || !r.result?.profiles.length) continue;
+    if (r.code === finest.code || r.setupHash !== finest.setupHash || !has(r)) continue;
     const known = best.get(r.code);
     if (!known || spacing(r) < spacing(known)) best.set(r.code, r);
   }

@@ -39,10 +39,16 @@ export function comparisonWords({ assessment: a, quantity: q }: Told): Margin {
         sentence: `${p.name}, ${p.yardstick}: ${p.sentence}`,
         rule: "curve-norms",
       })),
+      ...codesNote(a, q.key),
       ...curveNotes(a.comparison.profiles.filter((p) => p.leading)),
       ...(c ? [] : [none]),
     ],
   };
+}
+
+function codesNote({ comparison: { codes } }: Assessed, key: string): MarginNote[] {
+  const found = codes[key];
+  return found ? [{ heading: "Between codes", sentence: found.sentence, rule: "between-codes" }] : [];
 }
 
 const outsideNote = (y: QuantityComparison): MarginNote => ({

@@ -1,4 +1,5 @@
 import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
+import type { BetweenCodes } from "../../method/comparison/betweenCodes.ts";
 import type { FieldOrders } from "../../method/comparison/comparison.ts";
 import type { SimilarityNumber } from "../../method/setup/setup.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
@@ -31,6 +32,8 @@ export interface CaseAssessment {
   readonly curves: readonly CurveAssessment[];
   readonly comparison: {
     readonly values: Readonly<Record<string, readonly QuantityComparison[]>>;
+    /** quantities that several codes have, among one another */
+    readonly codes: Readonly<Record<string, BetweenCodes>>;
     readonly profiles: readonly ComparedProfile[];
     readonly refused: readonly RefusedProfile[];
     readonly orders?: FieldOrders;

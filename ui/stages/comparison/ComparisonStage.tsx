@@ -2,6 +2,7 @@
 
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { ComparisonView } from "../../view";
+import { Codes } from "./Codes";
 import { ExactField } from "./ExactField";
 import { Profiles } from "./Profiles";
 import { SingleValues } from "./SingleValues";
@@ -23,6 +24,7 @@ export function ComparisonStage({ view }: { view: ComparisonView }) {
     <>
       <StageHeader title="Comparison" question={`How far is ${finest?.label ?? "the finest run"} from the truth, and what may be said of it?`} />
       {compared ? <SingleValues view={view} /> : null}
+      <Codes view={view} />
       {orders ? <ExactField orders={orders} methods={methods} formalOrder={view.evidence.formalOrder} /> : null}
       <Profiles view={view} />
     </>
