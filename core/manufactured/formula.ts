@@ -51,7 +51,11 @@ export type FieldFunction = (x: number, y: number, t: number) => number;
 export class Formula {
   private compiled: EvalFunction | undefined;
 
-  constructor(readonly node: MathNode) {}
+  /** @param shorten made shorter before it is carried out; long sums take minutes for that and are carried out as they stand */
+  constructor(
+    readonly node: MathNode,
+    private readonly shorten = true,
+  ) {}
 
   static of(text: string): Formula {
     return new Formula(readFormula(text));
@@ -68,7 +72,7 @@ export class Formula {
 
   /** The value at a point and time. */
   readonly at: FieldFunction = (x, y, t) => {
-    this.compiled ??= simplify(this.node).compile();
+    this.compiled ??= (this.shorten ? simplify(this.node) : this.node).compile();
     return Number(this.compiled.evaluate({ x, y, t }));
   };
 }

@@ -52,7 +52,7 @@ export interface ManufacturedGas {
 }
 
 /** What is stored, and what flows along x and y: mass, momentum and energy. */
-const INVISCID = [
+export const INVISCID = [
   ["r", "r * u", "r * v"],
   ["r * u", "r * u ^ 2 + p", "r * u * v"],
   ["r * v", "r * u * v", "r * v ^ 2 + p"],
@@ -96,7 +96,7 @@ export function manufacturedGas(
 }
 
 /** Divergence of shear stress, and of its work and the heat flow; `warmth` is pressure over density, whose slope times k is the heat flow. */
-function viscousTerms(u: Formula, v: Formula, warmth: Formula, mu: number, k: number): Formula[][] {
+export function viscousTerms(u: Formula, v: Formula, warmth: Formula, mu: number, k: number): Formula[][] {
   const num = (value: number) => Formula.of(String(value));
   const base = { u, v, ux: u.by("x"), uy: u.by("y"), vx: v.by("x"), vy: v.by("y"), mu: num(mu), k: num(k) };
   const xx = combine("mu * (4 * ux - 2 * vy) / 3", base);

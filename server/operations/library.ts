@@ -1,6 +1,10 @@
 import { ExploreInput, exploreSolution, fittingSolutions, LibraryYardstickInput, listLibrary, takeFromLibrary } from "../usecases/library.ts";
+import { writtenFile, writtenSolution } from "../usecases/written.ts";
 import { Done, type Operation, operation, z } from "./operation.ts";
 
+const Formulas = z
+  .array(z.object({ key: z.string(), name: z.string(), unit: z.string(), text: z.string(), typeset: z.string().optional() }))
+  .readonly();
 const Axis = z.object({ name: z.string(), unit: z.string(), log: z.boolean().optional() });
 
 /** The library of exact and semi-empirical solutions. */
@@ -41,6 +45,25 @@ export const LIBRARY_OPERATIONS: readonly Operation[] = [
         .readonly(),
     }),
     run: async ({ at, input }) => ({ ...(await exploreSolution(at.solution, input)) }),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/manufactured",
+    says: "A manufactured case written out: fields, sources, the terms it exercises, and the sources held against differences.",
+    output: z.object({
+      fields: Formulas,
+      sources: Formulas,
+      terms: z.array(z.object({ equation: z.string(), term: z.string(), size: z.number(), share: z.number(), untested: z.boolean() })).readonly(),
+      distance: z.number(),
+    }),
+    run: ({ opened, at }) => writtenSolution(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/manufactured/{language}",
+    says: "The same as a file: c, python, fortran, json, latex or text.",
+    output: { file: "text/plain; charset=utf-8" },
+    run: ({ opened, at }) => writtenFile(opened, at.id, at.language),
   }),
   operation({
     method: "get",

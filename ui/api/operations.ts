@@ -694,6 +694,43 @@ export interface Operations {
     };
   };
   /**
+   * A manufactured case written out: fields, sources, the terms it exercises, and the sources held against differences.
+   */
+  "GET /cases/{id}/manufactured": {
+    output: {
+      fields: {
+        key: string;
+        name: string;
+        unit: string;
+        text: string;
+        typeset?: string;
+      }[];
+      sources: {
+        key: string;
+        name: string;
+        unit: string;
+        text: string;
+        typeset?: string;
+      }[];
+      terms: {
+        equation: string;
+        term: string;
+        size: number;
+        share: number;
+        untested: boolean;
+      }[];
+      distance: number;
+    };
+  };
+  /**
+   * The same as a file: c, python, fortran, json, latex or text.
+   */
+  "GET /cases/{id}/manufactured/{language}": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
    * Lists the solutions of the library by how well they go with a case.
    */
   "GET /cases/{id}/library": {

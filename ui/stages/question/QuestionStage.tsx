@@ -1,5 +1,6 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { FormProvider } from "react-hook-form";
 import { toast } from "sonner";
@@ -50,9 +51,13 @@ export function QuestionStage({ view }: { view: QuestionView }) {
           <Quantities view={view} />
         </div>
       </form>
+      {problem?.formulas ? <WrittenOut id={view.id} version={view.version} /> : null}
     </FormProvider>
   );
 }
+
+// Its typesetting is fetched with the cases that have formulas.
+const WrittenOut = dynamic(() => import("./WrittenOut").then((m) => m.WrittenOut));
 
 function CopyCase({ view }: { view: QuestionView }) {
   const router = useRouter();

@@ -1,0 +1,68 @@
+import katex from "katex";
+import { type Language, latexOf, printed, textOf } from "../../core/manufactured/printed.ts";
+import {
+  distanceFromDifferences,
+  exercised,
+  type TermShare,
+  type WrittenSolution,
+  writtenFlow,
+  writtenGas,
+} from "../../core/manufactured/written.ts";
+import { remembered } from "../../core/numeric/remembered.ts";
+
+export interface WrittenInput {
+  readonly problemId: string;
+  readonly parameters: Readonly<Record<string, number>>;
+  readonly formulas: Readonly<Record<string, string>>;
+}
+
+/** A formula as it is shown: set in type unless it is too long to be read. */
+export interface ShownFormula {
+  readonly key: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly text: string;
+  readonly typeset?: string;
+}
+
+export interface WrittenShown {
+  readonly fields: readonly ShownFormula[];
+  readonly sources: readonly ShownFormula[];
+  readonly terms: readonly TermShare[];
+  /** largest distance of the sources from differences of the fields, a fraction */
+  readonly distance: number;
+}
+
+/** signs of TeX that are still read as a formula */
+const READABLE = 1500;
+const gasOf = ({ gamma, gasConstant, viscosityPaS, prandtl }: WrittenInput["parameters"]) => ({ gamma, gasConstant, viscosityPaS, prandtl });
+
+const solutionOf = remembered((json: string): WrittenSolution => {
+  const { problemId, parameters: p, formulas: f } = JSON.parse(json) as WrittenInput;
+  return problemId === "manufactured-gas"
+    ? writtenGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p))
+    : writtenFlow(f.streamFunction, f.pressure, p.viscosityM2S);
+}, 4);
+
+const shown = (list: WrittenSolution["fields"]): ShownFormula[] =>
+  list.map((f) => {
+    const tex = latexOf(f);
+    const { key, name, unit } = f;
+    return { key, name, unit, text: textOf(f), ...(tex.length <= READABLE ? { typeset: katex.renderToString(tex, { displayMode: true }) } : {}) };
+  });
+
+/** A manufactured solution as it is shown: fields and sources, the terms they exercise, and the check against differences. */
+export function written(input: WrittenInput): WrittenShown {
+  const w = solutionOf(JSON.stringify(input));
+  const gas = w.kind === "gas" ? gasOf(input.parameters) : undefined;
+  return {
+    fields: shown(w.fields),
+    sources: shown(w.sources),
+    terms: exercised(w),
+    distance: distanceFromDifferences(w, input.parameters.viscosityM2S ?? 0, gas),
+  };
+}
+
+/** A manufactured solution as a file of a language. */
+export const writtenFile = ({ language, ...input }: WrittenInput & { readonly language: Language }): string =>
+  printed(solutionOf(JSON.stringify(input)), language);
