@@ -2,6 +2,7 @@ import { mkdirSync } from "node:fs";
 import path from "node:path";
 import { chromium } from "@playwright/test";
 import { lintelRuns } from "../demo/lintel.ts";
+import { PAPER_FIGURE, paperCurve, scanned } from "../demo/paperFigure.ts";
 import { launchOptions } from "../e2e/browser.ts";
 
 /** Pictures of the main views, from the demo data of a running Tin Ruler: npm run screenshots [folder] [name ...] */
@@ -21,18 +22,18 @@ const curtain = await caseOf("Door curtain, half width");
 const VIEWS: readonly (readonly [string, string])[] = [
   ["board", "/"],
   ["question", `/cases/${louvre}/question`],
-  ["yardsticks", `/cases/${box}/yardsticks`],
+  ["yardsticks", `/cases/${louvre}/yardsticks`],
   ["meshes", `/cases/${box}/meshes`],
   ["runs", `/cases/${box}/runs`],
   ["settling", `/cases/${louvre}/settling`],
   ["averages", `/cases/${curtain}/settling`],
   ["balance", `/cases/${chamber}/balance`],
   ["refinement", `/cases/${box}/refinement`],
-  ["comparison", `/cases/${box}/comparison`],
+  ["comparison", `/cases/${louvre}/comparison`],
   ["verdict", `/cases/${louvre}/verdict`],
   ["quantities", "/quantities"],
   ["issued-report", `/cases/${still}/reports/1`],
-  ["method", "/method"],
+  ["library", `/library?s=plates&case=${still}`],
 ];
 for (const [name, url] of VIEWS) {
   if (only.length && !only.includes(name)) continue;
@@ -46,6 +47,7 @@ if (!only.length || only.includes("field")) await field();
 if (!only.length || only.includes("fields")) await fields();
 if (!only.length || only.includes("runs-live")) await liveRun();
 if (!only.length || only.includes("bring-in")) await bringingIn();
+if (!only.length || only.includes("figure")) await figure();
 await browser.close();
 
 /** A field of the warm-wall chamber with lines and arrows. */
@@ -91,9 +93,6 @@ async function liveRun(): Promise<void> {
     .filter({ hasText: /^(9|1\d)$/ })
     .waitFor({ timeout: 180_000 });
   await page.screenshot({ path: path.join(folder, "runs-live.png") });
-  await page.goto(`${base}/bench`);
-  await page.waitForTimeout(400);
-  await page.screenshot({ path: path.join(folder, "bench.png") });
   await page.goto(`${base}/cases/${id}/runs`);
   await page.getByRole("button", { name: "Stop and keep" }).click();
   await page.getByText(/of 3 under way/).waitFor({ state: "detached", timeout: 60_000 });
@@ -107,6 +106,35 @@ async function liveRun(): Promise<void> {
       .waitFor({ state: "detached" });
   }
   console.log("runs-live");
+}
+
+/** A scanned figure, calibrated, one of its curves traced; nothing is stored. */
+async function figure(): Promise<void> {
+  await page.goto(`${base}/cases/${louvre}/yardsticks`);
+  await page.getByRole("button", { name: "Read a figure" }).click();
+  await page.locator("#figure-file").setInputFiles("demo/files/paper-figure.png");
+  const { left, right, top, bottom, width, xMm, uMS } = PAPER_FIGURE;
+  const press = async (place: readonly [number, number]) => {
+    const at = await page.getByRole("application").boundingBox();
+    if (!at) throw new Error("no picture");
+    const scale = at.width / width;
+    await page.mouse.click(at.x + (place[0] + 0.5) * scale, at.y + (place[1] + 0.5) * scale);
+  };
+  for (const corner of [
+    [left, bottom],
+    [right, bottom],
+    [left, bottom],
+    [left, top],
+  ] as const)
+    await press(scanned(corner));
+  const values = { "x at the first place": xMm[0], "x at the second place": xMm[1], "y at the first place": uMS[0], "y at the second place": uMS[1] };
+  for (const [name, value] of Object.entries(values)) await page.getByLabel(name).fill(String(value));
+  await page.getByRole("radio", { name: "trace the curve of this colour" }).check();
+  const up = (bottom - top) / (uMS[1] - uMS[0]);
+  await press(scanned([left + ((right - left) * 30) / xMm[1], bottom - up * (paperCurve(4, 30) - uMS[0])]));
+  await page.waitForTimeout(1200);
+  await page.screenshot({ path: path.join(folder, "figure.png") });
+  console.log("figure");
 }
 
 /** The mapping of two files, before anything is stored. */

@@ -4,6 +4,7 @@ import { benchProblem } from "../problems/build/catalogue.ts";
 import { setupFingerprint, setupOf } from "../problems/describe/caseSetup.ts";
 import { settingDifferences } from "../problems/describe/runSettings.ts";
 import { classicalUncertainty, LIDDED_BOX_TABLES } from "../tables/liddedBox.ts";
+import { WARM_WALL } from "../tables/warmWall.ts";
 import { platesFlowRate, platesShear, platesVelocity } from "./plates.ts";
 
 describe("plates, exact", () => {
@@ -59,6 +60,21 @@ describe("lidded box, tables", () => {
     const far = p.yardsticks({ ...presets, lidSpeedMS: presets.lidSpeedMS * 2.5 }, {});
     expect(far.length).toBeGreaterThan(0);
     expect(far.every((y) => !y.validity.inside)).toBe(true);
+  });
+});
+
+describe("warm wall, tables", () => {
+  test("heat and speeds rise with the Rayleigh number by powers that fall towards their limits, and the layers grow thin", () => {
+    const power = (of: (t: (typeof WARM_WALL)[number]) => number) =>
+      WARM_WALL.slice(1).map((t, i) => Math.log10(of(t) / of(WARM_WALL[i])) / Math.log10(t.rayleigh / WARM_WALL[i].rayleigh));
+    const heat = power((t) => t.nusselt).slice(1);
+    for (const [i, p] of heat.entries()) {
+      // A quarter is the limit of a laminar layer.
+      expect(p).toBeGreaterThan(0.25);
+      expect(p).toBeLessThan(i ? heat[i - 1] : 0.32);
+    }
+    for (const p of power((t) => t.vMax).slice(2)) expect(Math.abs(p - 0.5)).toBeLessThan(0.012);
+    for (const [i, t] of WARM_WALL.slice(1).entries()) expect(t.vMaxAt).toBeLessThan(WARM_WALL[i].vMaxAt);
   });
 });
 
