@@ -3,7 +3,6 @@ import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { writeAssessment } from "../../core/assessment/stored.ts";
 import type { Conditions } from "../../core/exact/fitting.ts";
 import { type Asked, libraryYardstick } from "../../core/exact/libraryYardstick.ts";
-import { heldToConditions } from "../../core/exact/statedConditions.ts";
 import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
@@ -30,9 +29,9 @@ export interface LibraryInput {
   readonly quantities: readonly Asked[];
 }
 
-/** Yardsticks taken from the library, worked out at what their case says now; the others held to the conditions they were made at. */
+/** Yardsticks taken from the library, worked out at what their case says now. */
 export const fromLibrary = ({ yardsticks, conditions, quantities }: LibraryInput): readonly Reference[] =>
-  yardsticks.map((y) => (y.made ? libraryYardstick({ ...y, made: y.made }, conditions, quantities) : heldToConditions(y, conditions)));
+  yardsticks.map((y) => (y.made ? libraryYardstick({ ...y, made: y.made }, conditions, quantities) : y));
 
 export interface PlanInput extends ExactInput {
   readonly mesh: MeshSpec;

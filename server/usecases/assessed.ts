@@ -1,4 +1,5 @@
 import { readAssessment } from "../../core/assessment/stored.ts";
+import { heldToConditions } from "../../core/exact/statedConditions.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { Store } from "../db/store.ts";
@@ -18,11 +19,17 @@ const solutions = new Kept<readonly Reference[]>(MOST_SOLUTIONS);
 export const exactYardsticks = (input: ExactInput): Promise<readonly Reference[]> =>
   solutions.get(JSON.stringify(input), () => desk().ask("yardsticks", input));
 
-/** Yardsticks of persons, worked out and held to the conditions of their case once for each set of those. */
-export const ownYardsticks = async (input: LibraryInput): Promise<readonly Reference[]> =>
-  input.yardsticks.some((y) => y.made || y.conditions)
-    ? solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input))
-    : input.yardsticks;
+/**
+ * Yardsticks of persons: those taken from the library worked out once for the conditions they follow, the others held to the conditions they were
+ * made at. Curves that were brought in stay where they are: only what the library is asked for goes to the desk and names what is kept.
+ */
+export async function ownYardsticks({ yardsticks, conditions, quantities }: LibraryInput): Promise<readonly Reference[]> {
+  const made = yardsticks.filter((y) => y.made);
+  const input = { yardsticks: made, conditions, quantities };
+  const found = made.length ? await solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input)) : [];
+  const byKey = new Map(found.map((y) => [y.key, y]));
+  return yardsticks.map((y) => byKey.get(y.key) ?? heldToConditions(y, conditions));
+}
 
 /** an assessment that took too long or too much is not tried again for this long */
 const REST_MS = 600_000;
