@@ -1,6 +1,7 @@
 import { marginFor } from "@/core/assessment/registry";
 import type { CaseAssessment } from "@/core/assessment/results/case";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
+import { thinned } from "@/core/numeric/thinned";
 import type { RunResult } from "@/core/records/run";
 import type { Store } from "@/server/db/store";
 import { countOpenFindings } from "@/server/repositories/findings";
@@ -121,9 +122,8 @@ const DRAWN = 400;
 
 /** A curve as it is drawn: of very many points every so many. */
 function drawn(p: RunResult["profiles"][number]): RunResult["profiles"][number] {
-  const step = Math.ceil(p.abscissa.values.length / DRAWN);
-  const thin = (list: readonly number[]) => (step > 1 ? list.filter((_, i) => i % step === 0 || i === list.length - 1) : list);
-  return { ...p, abscissa: { ...p.abscissa, values: thin(p.abscissa.values) }, value: { ...p.value, values: thin(p.value.values) } };
+  const thin = <Axis extends { readonly values: readonly number[] }>(axis: Axis): Axis => ({ ...axis, values: thinned(axis.values, DRAWN) });
+  return { ...p, abscissa: thin(p.abscissa), value: thin(p.value) };
 }
 
 /** What each stage is sent. */

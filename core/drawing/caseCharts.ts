@@ -1,6 +1,6 @@
 import type { CaseAssessment } from "../assessment/results/case.ts";
 import type { CurveAssessment, QuantityRefinement } from "../assessment/results/refinement.ts";
-import { significant, unitText } from "../formatting/number.ts";
+import { axisText, significant, unitText } from "../formatting/number.ts";
 import type { CurveBand } from "../method/comparison/comparison.ts";
 import { overStart } from "../method/iteration/overStart.ts";
 import { pchip } from "../numeric/pchip.ts";
@@ -202,8 +202,8 @@ export function profileChart(c: CaseAssessment["comparison"]["profiles"][number]
     title: `${c.name}, ${c.yardstick}`,
     width,
     height,
-    x: { label: axisLabel(own.abscissa), ...(x ? { domain: x } : {}) },
-    y: { label: axisLabel(own.value), ...(y ? { domain: y } : {}) },
+    x: { label: axisText(own.abscissa), ...(x ? { domain: x } : {}) },
+    y: { label: axisText(own.value), ...(y ? { domain: y } : {}) },
     series,
     legend: look.legend ?? true,
   });
@@ -225,8 +225,6 @@ export interface ProfileLook {
   readonly others?: readonly { readonly name: string; readonly points: readonly (readonly [number, number])[] }[];
   readonly legend?: boolean;
 }
-
-const axisLabel = ({ name, unit }: Profile["abscissa"]) => (unitText(unit) ? `${name}, ${unitText(unit)}` : name);
 
 /** Norms of an exact field's error against spacing. */
 export function orderChart(o: NonNullable<CaseAssessment["comparison"]["orders"]>, formalOrder: number, width = 376, height = 260): string {

@@ -16,9 +16,7 @@ export function solved(id: string, given: Readonly<Record<string, number>> = {})
   return { values, curve, inside: found.inside, range: found.range };
 }
 
-/** First derivative by differences of the sixth order. */
-export const slopeOf = (f: (x: number) => number, x: number, h: number) =>
-  (45 * (f(x + h) - f(x - h)) - 9 * (f(x + 2 * h) - f(x - 2 * h)) + (f(x + 3 * h) - f(x - 3 * h))) / (60 * h);
+export { slopeOf } from "../numeric/differences.ts";
 
 /** Second derivative by differences of the sixth order. */
 export const curvatureOf = (f: (x: number) => number, x: number, h: number) =>

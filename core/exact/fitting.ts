@@ -1,3 +1,4 @@
+import { LIBRARY } from "./library.ts";
 import { type Like, type Solution, type SolutionPhysics, speaksAgainst } from "./solution.ts";
 
 /** What a case says that a solution can be held against; SI. */
@@ -41,6 +42,10 @@ export function followedParameters(s: Solution, { values }: Pick<Conditions, "va
     }),
   );
 }
+
+/** Solutions with how they go with a case, best first. */
+export const ranked = (c: Conditions): { readonly solution: Solution; readonly fit: Fit }[] =>
+  LIBRARY.map((solution) => ({ solution, fit: fitOf(solution, c) })).sort((a, b) => a.fit.rank - b.fit.rank);
 
 /** How a solution goes with a case: what both are about, and whether it holds at the case's conditions. */
 export function fitOf(s: Solution, c: Conditions): Fit {

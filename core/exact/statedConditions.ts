@@ -1,32 +1,7 @@
 import { asGiven, percent, unitText } from "../formatting/number.ts";
-import type { Reference, StatedCondition } from "../records/reference.ts";
+import { CONDITION_NAMES, CONDITION_UNITS } from "../records/conditions.ts";
+import type { Reference } from "../records/reference.ts";
 import type { Conditions } from "./fitting.ts";
-
-/** What conditions are called. */
-export const CONDITION_NAMES: Readonly<Record<StatedCondition["like"], string>> = {
-  velocity: "reference velocity",
-  length: "reference length",
-  density: "density",
-  viscosity: "dynamic viscosity",
-  kinematic: "kinematic viscosity",
-  reynolds: "Reynolds number",
-  mach: "Mach number",
-  prandtl: "Prandtl number",
-  rayleigh: "Rayleigh number",
-};
-
-/** Units of conditions, SI. */
-export const CONDITION_UNITS: Readonly<Record<StatedCondition["like"], string>> = {
-  velocity: "m/s",
-  length: "m",
-  density: "kg/m^3",
-  viscosity: "Pa s",
-  kinematic: "m^2/s",
-  reynolds: "",
-  mach: "",
-  prandtl: "",
-  rayleigh: "",
-};
 
 /** conditions this far apart are others */
 const APART = 0.02;

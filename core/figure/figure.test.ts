@@ -4,7 +4,7 @@ import { randomFrom } from "../numeric/random.ts";
 import { type Calibration, calibrationMistake, type Pixel, placeOf, readPlace, readPoint } from "./calibration.ts";
 import { drawFigure, PAPER } from "./figureForTests.ts";
 import { readFigureCurve } from "./readCurve.ts";
-import { colourAt, drawnOver, findMarks, inkNear, paperOf, thinTrace, traceCurve } from "./trace.ts";
+import { colourAt, findMarks, inkNear, paperOf, thinTrace, traceCurve } from "./trace.ts";
 
 const plain: Calibration = {
   x: {
@@ -214,7 +214,7 @@ describe("curves by colour", () => {
     expect(colourAt(picture, [0, 0]).map(Math.round)).toEqual([127, 127, 127]);
     expect(colourAt(picture, [5, 5])).toEqual([10, 20, 30]);
     expect(colourAt(drawFigure(4, 4, []), [1, 1])).toEqual([...PAPER]);
-    expect(drawnOver(plain, [[3, 1]])).toEqual([[expect.closeTo(400, 9), expect.closeTo(300, 9)]]);
+    expect(placeOf(plain, [3, 1])).toEqual([expect.closeTo(400, 9), expect.closeTo(300, 9)]);
   });
 });
 

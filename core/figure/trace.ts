@@ -1,4 +1,4 @@
-import { type Calibration, type Pixel, placeOf } from "./calibration.ts";
+import type { Calibration, Pixel } from "./calibration.ts";
 
 /** A picture: red, green, blue and opacity of every pixel, row by row. */
 export interface Picture {
@@ -287,6 +287,3 @@ export function thinTrace(places: readonly TracedPlace[], most: number): TracedP
     return { at: [mean((p) => p.at[0]), mean((p) => p.at[1])] as const, thickness: mean((p) => p.thickness) };
   });
 }
-
-/** Where figures stand in the picture, to draw them over it as a check. */
-export const drawnOver = (c: Calibration, points: readonly (readonly [number, number])[]): Pixel[] => points.map((p) => placeOf(c, p));

@@ -132,6 +132,17 @@ export function unitText(unit: string): string {
 }
 
 /**
+ * What an axis is called, with what it is counted in.
+ * @example
+ * axisText({ name: "height y", unit: "m" }) // "height y, m"
+ * axisText({ name: "phase", unit: "1" }) // "phase"
+ */
+export function axisText({ name, unit }: { readonly name: string; readonly unit: string }): string {
+  const counted = unitText(unit);
+  return counted ? `${name}, ${counted}` : name;
+}
+
+/**
  * A value with its unit.
  * @example
  * quantityText(277.15, "K", 4) // "277.1\u00a0K"

@@ -1,4 +1,5 @@
 import { significant } from "../formatting/number.ts";
+import { extent } from "../numeric/extent.ts";
 import { interpolateAt } from "../numeric/lagrange.ts";
 
 /** A point that does not go with its neighbours. */
@@ -52,11 +53,7 @@ export function outliersOf(xs: readonly number[], ys: readonly number[], standar
     return Math.abs(byCubic) < Math.abs(byLines) ? byCubic : byLines;
   });
   const scatter = 1.4826 * median(off.slice(1, -1).map(Math.abs));
-  let [low, high] = [ys[0], ys[0]];
-  for (const y of ys) {
-    if (y < low) low = y;
-    if (y > high) high = y;
-  }
+  const [low, high] = extent(ys);
   return off.flatMap((d, i) => {
     const size = Math.abs(d);
     const allowed = Math.max(FAR * scatter, FAR * (standard?.[i] ?? 0), CLOSE * (high - low));

@@ -1,3 +1,4 @@
+import { slopeOf } from "../numeric/differences.ts";
 import { randomFrom } from "../numeric/random.ts";
 import { combine, type FieldFunction, Formula } from "./formula.ts";
 import { INVISCID, viscousTerms } from "./sources.ts";
@@ -153,8 +154,7 @@ export function exercised(w: WrittenSolution, seed = 1): TermShare[] {
   });
 }
 
-/** Slope by differences of the sixth order. */
-const slope = (f: (s: number) => number, h: number) => (45 * (f(h) - f(-h)) - 9 * (f(2 * h) - f(-2 * h)) + (f(3 * h) - f(-3 * h))) / (60 * h);
+/** step of the differences, m and s */
 const H = 2e-3;
 
 /**
@@ -166,7 +166,7 @@ export function distanceFromDifferences(w: WrittenSolution, viscosity: number, g
   const next = randomFrom(seed);
   const [first, second, third, fourth] = w.fields.map((f) => f.formula.at);
   const by = (f: FieldFunction, k: 0 | 1 | 2, [x, y, t]: readonly [number, number, number]) =>
-    slope((s) => f(k === 0 ? x + s : x, k === 1 ? y + s : y, k === 2 ? t + s : t), H);
+    slopeOf((s) => f(k === 0 ? x + s : x, k === 1 ? y + s : y, k === 2 ? t + s : t), 0, H);
   const twice =
     (f: FieldFunction, k: 0 | 1): FieldFunction =>
     (x, y, t) =>

@@ -1,6 +1,6 @@
 import { type Explored, explore } from "../../core/exact/explore.ts";
-import { type Conditions, fitOf } from "../../core/exact/fitting.ts";
-import { findSolution, LIBRARY } from "../../core/exact/library.ts";
+import { type Conditions, ranked } from "../../core/exact/fitting.ts";
+import { findSolution } from "../../core/exact/library.ts";
 
 export interface ExploreWish {
   readonly solution: string;
@@ -17,6 +17,4 @@ export function exploreLibrary({ solution, typed, samples }: ExploreWish): Explo
 
 /** Solutions by how well they go with a case, best first. */
 export const fitLibrary = (conditions: Conditions) =>
-  LIBRARY.map((s) => ({ id: s.id, name: s.name, ...fitOf(s, conditions) }))
-    .sort((a, b) => a.rank - b.rank)
-    .map(({ id, name, inside, against }) => ({ id, name, inside, against: [...against] }));
+  ranked(conditions).map(({ solution: { id, name }, fit: { inside, against } }) => ({ id, name, inside, against: [...against] }));

@@ -1,8 +1,8 @@
 import { z } from "zod";
-import { CONDITION_NAMES, CONDITION_UNITS } from "../../core/exact/statedConditions.ts";
 import { MOST_BYTES } from "../../core/formats/delimited.ts";
 import { CURVE_ROLES, curveKey, type ReadCurve, type UncertaintyRule } from "../../core/intake/curveImport.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
+import { CONDITION_NAMES, CONDITION_UNITS } from "../../core/records/conditions.ts";
 import type { Profile } from "../../core/records/profile.ts";
 import type { Reference, ReferenceProfile, StatedCondition } from "../../core/records/reference.ts";
 import { parseQuantity } from "../../core/units/units.ts";

@@ -2,7 +2,7 @@
 
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
-import { significant, unitText } from "@/core/formatting/number";
+import { axisText, significant } from "@/core/formatting/number";
 import type { Answer } from "../api/call";
 import { Drawing } from "../charts/Drawing";
 import { Field } from "../forms/Field";
@@ -54,8 +54,6 @@ export function CurvePictures({ curves, known, targets, aim, believed, believe }
   );
 }
 
-const axis = ({ name, unit }: ReadCurve["axes"]["value"]) => (unitText(unit) ? `${name}, ${unitText(unit)}` : name);
-
 function pictureOf(c: ReadCurve, believed: readonly number[]): string {
   const doubtful = new Set(c.proposals.map((p) => p.index).filter((i) => !believed.includes(i)));
   const reach = c.value.map((_, i) => 2 * Math.hypot(c.own?.[i] ?? 0, c.shared?.[i] ?? 0));
@@ -69,8 +67,8 @@ function pictureOf(c: ReadCurve, believed: readonly number[]): string {
     title: c.name,
     width: 300,
     height: 190,
-    x: { label: axis(c.axes.abscissa) },
-    y: { label: axis(c.axes.value) },
+    x: { label: axisText(c.axes.abscissa) },
+    y: { label: axisText(c.axes.value) },
     series: series.map((s) => ({
       name: s.name,
       color: s.color,

@@ -1,7 +1,8 @@
 "use client";
 
+import { sentenceCase } from "@/core/formatting/number";
+import { CONDITION_NAMES } from "@/core/records/conditions";
 import { entryOf } from "../forms/entries";
-import { CONDITION_NAMES } from "./conditionNames";
 
 /** What is said of every yardstick besides its figures, as typed. */
 export interface YardstickWords {
@@ -47,7 +48,13 @@ export function WordEntries() {
         <summary className="cursor-pointer text-[12.5px] text-ink-2">Conditions it was made at, to be held against the case's</summary>
         <div className="mt-1 grid grid-cols-4 gap-2">
           {(Object.keys(CONDITION_NAMES) as (keyof typeof CONDITION_NAMES)[]).map((like) => (
-            <Entry key={like} name={`conditions.${like}`} mistake={`condition-${like}`} label={CONDITION_NAMES[like]} placeholder="or empty" />
+            <Entry
+              key={like}
+              name={`conditions.${like}`}
+              mistake={`condition-${like}`}
+              label={sentenceCase(CONDITION_NAMES[like])}
+              placeholder="or empty"
+            />
           ))}
         </div>
       </details>

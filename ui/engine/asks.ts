@@ -47,8 +47,3 @@ export interface Questions {
 export const SAME_MESH = "same mesh";
 
 export type Kind = keyof Questions;
-export type Asked = { readonly [K in Kind]: { readonly id: number; readonly kind: K; readonly ask: Questions[K]["ask"] } }[Kind];
-export type Answered = { readonly id: number } & (
-  | { readonly ok: true; readonly answer: Questions[Kind]["answer"] }
-  | { readonly ok: false; readonly sentence: string }
-);

@@ -7,7 +7,8 @@ import { benchProblem } from "@/core/problems/build/catalogue";
 import { line } from "@/core/problems/describe/common";
 import { unpackMesh } from "@/core/solver/meshFile";
 import { samplerOf } from "@/core/solver/readings/sampler";
-import { type Answered, type Asked, type Kind, type MeshWish, type Questions, SAME_MESH } from "./asks";
+import { answering } from "./answering";
+import { type Kind, type MeshWish, type Questions, SAME_MESH } from "./asks";
 
 const meshOf = ({ problemId, parameters, spec }: MeshWish) => benchProblem(problemId).mesh(parameters, spec);
 
@@ -47,12 +48,4 @@ function withMesh(ask: unknown): unknown {
   return { ...ask, mesh: atHand };
 }
 
-self.onmessage = ({ data }: MessageEvent<Asked>) => {
-  let answered: Answered;
-  try {
-    answered = { id: data.id, ok: true, answer: (ANSWERS[data.kind] as (ask: unknown) => Questions[Kind]["answer"])(withMesh(data.ask)) };
-  } catch (error) {
-    answered = { id: data.id, ok: false, sentence: error instanceof Error ? error.message : String(error) };
-  }
-  self.postMessage(answered);
-};
+answering(ANSWERS, withMesh);

@@ -1,5 +1,6 @@
 import type { Pixel } from "@/core/figure/calibration";
 import { findMarks, inkNear, type Picture, thinTrace, traceCurve } from "@/core/figure/trace";
+import { answering } from "../engine/answering";
 import type { FigureKind, FigureQuestions } from "./asks";
 
 let picture: Picture | undefined;
@@ -29,10 +30,4 @@ const ANSWERS: Answers = {
   marks: ({ crop, at, tolerance }) => findMarks({ picture: held(), crop, colour: inkAt(at).colour, tolerance }),
 };
 
-self.onmessage = ({ data }: MessageEvent<{ id: number; kind: FigureKind; ask: never }>) => {
-  try {
-    self.postMessage({ id: data.id, ok: true, answer: ANSWERS[data.kind](data.ask) });
-  } catch (error) {
-    self.postMessage({ id: data.id, ok: false, sentence: error instanceof Error ? error.message : String(error) });
-  }
-};
+answering(ANSWERS);

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { drawChart } from "@/core/drawing/chart";
 import { DASHES, SERIES } from "@/core/drawing/palette";
 import type { SampledCurve } from "@/core/exact/explore";
-import { asGiven, unitText } from "@/core/formatting/number";
+import { asGiven, axisText, unitText } from "@/core/formatting/number";
 import { Drawing } from "../charts/Drawing";
 import { Field } from "../forms/Field";
 import { CsvButton } from "../tables/CsvButton";
@@ -15,7 +15,6 @@ interface Kept {
   readonly curve: SampledCurve;
 }
 
-const axisText = ({ name, unit }: SampledCurve["x"]) => (unit ? `${name}, ${unitText(unit)}` : name);
 const alike = (a: SampledCurve, b: SampledCurve) => a.x.name === b.x.name && a.x.unit === b.x.unit && a.y.name === b.y.name && a.y.unit === b.y.unit;
 
 /** Curves of a solution, one shown, earlier ones and those of the same axes laid over it. */

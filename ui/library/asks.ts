@@ -26,12 +26,3 @@ export interface LibraryQuestions {
 }
 
 export type LibraryKind = keyof LibraryQuestions;
-export interface LibraryAsked {
-  readonly id: number;
-  readonly kind: LibraryKind;
-  readonly ask: unknown;
-}
-export type LibraryAnswered = { readonly id: number } & (
-  | { readonly ok: true; readonly answer: unknown }
-  | { readonly ok: false; readonly sentence: string }
-);

@@ -1,9 +1,10 @@
 import katex from "katex";
 import { explore } from "@/core/exact/explore";
-import { fitOf } from "@/core/exact/fitting";
+import { ranked } from "@/core/exact/fitting";
 import { findSolution, LIBRARY } from "@/core/exact/library";
 import type { Solution } from "@/core/exact/solution";
-import type { LibraryAnswered, LibraryAsked, LibraryKind, LibraryQuestions } from "./asks";
+import { answering } from "../engine/answering";
+import type { LibraryKind, LibraryQuestions } from "./asks";
 
 type Answers = { readonly [K in LibraryKind]: (ask: LibraryQuestions[K]["ask"]) => LibraryQuestions[K]["answer"] };
 
@@ -15,15 +16,8 @@ function solutionOf(id: string): Solution {
 
 const ANSWERS: Answers = {
   list: ({ conditions }) => {
-    const all = LIBRARY.map(({ id, name, subject, nature, words }, i) => ({
-      id,
-      name,
-      subject,
-      nature,
-      words,
-      ...(conditions ? { fit: fitOf(LIBRARY[i], conditions) } : {}),
-    }));
-    return conditions ? all.sort((a, b) => (a.fit?.rank ?? 0) - (b.fit?.rank ?? 0)) : all;
+    const listed = ({ id, name, subject, nature, words }: Solution) => ({ id, name, subject, nature, words });
+    return conditions ? ranked(conditions).map(({ solution, fit }) => ({ ...listed(solution), fit })) : LIBRARY.map(listed);
   },
   show: ({ id }) => {
     const { name, subject, nature, source, uncertainty, uncertaintyNote, formulas, parameters } = solutionOf(id);
@@ -43,12 +37,4 @@ const ANSWERS: Answers = {
   explore: ({ id, typed, samples }) => explore(solutionOf(id), typed, samples),
 };
 
-self.onmessage = ({ data }: MessageEvent<LibraryAsked>) => {
-  let answered: LibraryAnswered;
-  try {
-    answered = { id: data.id, ok: true, answer: (ANSWERS[data.kind] as (ask: unknown) => unknown)(data.ask) };
-  } catch (error) {
-    answered = { id: data.id, ok: false, sentence: error instanceof Error ? error.message : String(error) };
-  }
-  self.postMessage(answered);
-};
+answering(ANSWERS);

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { refineCurve } from "../../method/refinement/pointByPoint.ts";
+import { thinned } from "../../numeric/thinned.ts";
 import type { Profile } from "../../records/profile.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import type { CurveAssessment } from "../results/refinement.ts";
@@ -43,11 +44,15 @@ function curvesOf({ e, ladder }: Ground): CurveAssessment[] {
         name: p.name,
         abscissa: { name: p.abscissa.name, unit: p.abscissa.unit },
         value: { name: p.value.name, unit: p.value.unit },
-        rungs: having.map(({ run, profile }) => ({ label: run.label, at: thinned(profile.abscissa.values), value: thinned(profile.value.values) })),
+        rungs: having.map(({ run, profile }) => ({
+          label: run.label,
+          at: thinned(profile.abscissa.values, DRAWN),
+          value: thinned(profile.value.values, DRAWN),
+        })),
         ...found,
-        at: thinned(found.at),
-        fine: thinned(found.fine),
-        band: thinned(found.band),
+        at: thinned(found.at, DRAWN),
+        fine: thinned(found.fine, DRAWN),
+        band: thinned(found.band, DRAWN),
         widest: Math.max(...found.band),
       },
     ];
@@ -65,10 +70,4 @@ function refined(having: readonly { run: RunEvidence; profile: Profile }[], form
   const spacing = [fine, medium, coarse].map(({ run }) => run.mesh?.spacing ?? 0) as [number, number, number];
   if (!(spacing[0] > 0 && spacing[1] > spacing[0] && spacing[2] > spacing[1])) return undefined;
   return refineCurve([curve(fine), curve(medium), curve(coarse)], spacing, formalOrder);
-}
-
-/** Every so many entries, the last among them. */
-function thinned<T>(list: readonly T[]): T[] {
-  const step = Math.max(1, Math.ceil(list.length / DRAWN));
-  return list.filter((_, i) => i % step === 0 || i === list.length - 1);
 }

@@ -1,3 +1,5 @@
+import { extent } from "../../numeric/extent.ts";
+
 /** The highest point of a curve, by a fit; uncertainties are standard ones. */
 export interface BestPoint {
   readonly at: number;
@@ -33,8 +35,7 @@ export function bestPoint(curve: FewPoints): BestPoint | undefined {
   let top = 0;
   for (let i = 1; i < ys.length; i++) if (ys[i] > ys[top]) top = i;
   if (top === 0 || top === ys.length - 1) return undefined;
-  let low = ys[0];
-  for (const y of ys) if (y < low) low = y;
+  const [low] = extent(ys);
   const room = STANDS_OUT * (ys[top] - low);
   if (!(ys[top] - ys[0] > room && ys[top] - ys[ys.length - 1] > room)) return undefined;
   const from = Math.max(0, Math.min(top - 2, ys.length - ABOUT));

@@ -1,4 +1,5 @@
 import { percent, significant } from "../../formatting/number.ts";
+import { extent } from "../../numeric/extent.ts";
 import { pchipOf } from "../../numeric/pchip.ts";
 import type { ErrorNorms, Profile } from "../../records/profile.ts";
 import type { ReferenceProfile } from "../../records/reference.ts";
@@ -71,16 +72,6 @@ const REPEATED = 0.01;
 export interface CurveBand {
   readonly at: readonly number[];
   readonly band: readonly number[];
-}
-
-/** Least and largest; a long list is not spread into arguments. */
-function extent(values: readonly number[]): [least: number, largest: number] {
-  let [a, b] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (const v of values) {
-    if (v < a) a = v;
-    if (v > b) b = v;
-  }
-  return [a, b];
 }
 
 /** One for all points, or one for each. */

@@ -1,3 +1,4 @@
+import { extent } from "../../numeric/extent.ts";
 import { pchipOf } from "../../numeric/pchip.ts";
 
 /** A curve with rising abscissae. */
@@ -31,11 +32,7 @@ export const STEEP = 4;
 export function frontOf({ xs, ys }: RisingCurve): Front | undefined {
   const n = xs.length - 1;
   if (n < 1) return undefined;
-  let [low, high] = [ys[0], ys[0]];
-  for (const y of ys) {
-    if (y < low) low = y;
-    if (y > high) high = y;
-  }
+  const [low, high] = extent(ys);
   const mean = (high - low) / (xs[n] - xs[0]);
   if (!(mean > 0)) return undefined;
   const slope = (k: number) => (ys[k + 1] - ys[k]) / (xs[k + 1] - xs[k]);

@@ -1,4 +1,5 @@
 import type { CaseAssessment } from "@/core/assessment/results/case";
+import { extent } from "@/core/numeric/extent";
 import type { Profile } from "@/core/records/profile";
 
 export type Compared = CaseAssessment["comparison"]["profiles"][number];
@@ -47,16 +48,7 @@ export function sharedScale(g: Group): { x: readonly [number, number]; y: readon
     ...all.flatMap((p) => p.value.values),
     ...points.flatMap((p) => [-1, 1].map((sign) => p.reference + sign * 2 * (p.uReference ?? 0))),
   ]);
-  return xs && ys && { x: padded(xs), y: padded(ys) };
-}
-
-function extent(values: readonly number[]): [number, number] | undefined {
-  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (const v of values) {
-    if (v < low) low = v;
-    if (v > high) high = v;
-  }
-  return low < high ? [low, high] : undefined;
+  return xs[0] < xs[1] && ys[0] < ys[1] ? { x: padded(xs), y: padded(ys) } : undefined;
 }
 
 const padded = ([low, high]: [number, number]): [number, number] => [low - 0.05 * (high - low), high + 0.05 * (high - low)];

@@ -6,7 +6,7 @@ import { STAGES } from "@/core/assessment/results/stage";
 import { findCause } from "@/core/assessment/verdict/causes";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
-import { sentenceCase, unitText } from "@/core/formatting/number";
+import { axisText, sentenceCase } from "@/core/formatting/number";
 import { Drawing } from "../../charts/Drawing";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
@@ -66,13 +66,12 @@ function BeforeAfter({ view, f, labels }: { view: VerdictView; f: FindingView; l
   const q = view.evidence.quantities.find((x) => x.key === f.quantityKey);
   if (!q || f.before === null || f.after === null) return null;
   const yardstick = view.assessment.comparison.values[q.key]?.[0];
-  const unit = unitText(q.unit);
   const svg = drawChart({
     title: `${f.title}: before and after`,
     width: 376,
     height: 190,
     x: { label: `1 ${labels[0]}, 2 ${labels[1]}`, domain: [0.5, 2.5] },
-    y: { label: unit ? `${q.name}, ${unit}` : q.name },
+    y: { label: axisText(q) },
     series: [
       { name: "before", kind: "points", color: INK.pointer, points: [[1, f.before]] },
       { name: "after", kind: "points", color: INK.verdigris, points: [[2, f.after]] },

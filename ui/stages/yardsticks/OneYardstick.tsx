@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
-import { asGiven, sentenceCase, significant, unitText } from "@/core/formatting/number";
+import { asGiven, axisText, sentenceCase, significant, unitText } from "@/core/formatting/number";
 import type { Reference } from "@/core/records/reference";
 import { Drawing } from "../../charts/Drawing";
 import { FigureCheck } from "../../figure/FigureCheck";
@@ -105,12 +105,8 @@ function Values({ y, view }: { y: Reference; view: YardsticksView }) {
 
 type Profile = Reference["profiles"][number];
 
-/** "height y, m" */
-function axisText(axis: { readonly name: string; readonly unit: string } | undefined): string {
-  if (!axis) return "";
-  const unit = unitText(axis.unit);
-  return unit ? `${axis.name}, ${unit}` : axis.name;
-}
+/** An axis as it is called, or by a word where nothing is known of it. */
+const axis = (known: Parameters<typeof axisText>[0] | undefined, otherwise: string) => (known ? axisText(known) : otherwise);
 
 /** A curve of the truth, drawn and as a table with what is doubtful of it. */
 function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView }) {
@@ -128,8 +124,8 @@ function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView 
     title: `${y.name}: ${name}`,
     width: 376,
     height: 200,
-    x: { label: axisText(p.axes?.abscissa ?? own?.abscissa) || "along the line" },
-    y: { label: axisText(p.axes?.value ?? own?.value) || "value" },
+    x: { label: axis(p.axes?.abscissa ?? own?.abscissa, "along the line") },
+    y: { label: axis(p.axes?.value ?? own?.value, "value") },
     series: [
       { name: y.name, kind: asLine ? "line" : "open-points", color: INK.brass, dash: "", ...part(false) },
       { name: "doubtful", kind: "open-points", color: INK.pointer, ...part(true) },
@@ -160,7 +156,7 @@ function Points({ y, p }: { y: Reference; p: Profile }) {
     u: 2 * uAt(p.standardUncertainty, i),
     doubt: p.doubtful?.find((d) => d.index === i)?.reason ?? "",
   }));
-  const [x, v] = [axisText(p.axes?.abscissa) || "place", axisText(p.axes?.value) || "value"];
+  const [x, v] = [axis(p.axes?.abscissa, "place"), axis(p.axes?.value, "value")];
   return (
     <>
       <div className="flex justify-end">
