@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { meanUncertainty } from "../core/method/averaging/meanUncertainty.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { iterationError } from "../core/method/iteration/iterationError.ts";
-import { randomFrom } from "../core/numeric/random.ts";
+import { normalsOf, randomFrom } from "../core/numeric/random.ts";
 import { refinements } from "./coverageRefinement.ts";
 import { out, say } from "./say.ts";
 
@@ -16,7 +16,7 @@ const SERIES = 1000;
 const random = randomFrom(20_26);
 const between = (a: number, b: number) => a + (b - a) * random();
 const spread = (a: number, b: number) => Math.exp(between(Math.log(a), Math.log(b)));
-const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+const normal = normalsOf(random);
 const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
 
 function autoregressive(n: number, coefficients: readonly number[]): Float64Array {

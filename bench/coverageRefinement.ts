@@ -1,7 +1,7 @@
 import { writeFileSync } from "node:fs";
 import { LOOK_WORDS, LOOKS, lookOf } from "../core/method/refinement/look.ts";
 import { judgeLadder } from "../core/method/refinement/procedures.ts";
-import { randomFrom } from "../core/numeric/random.ts";
+import { normalsOf, randomFrom } from "../core/numeric/random.ts";
 import { BenchJob } from "../core/problems/build/benchJob.ts";
 import { BENCH_PROBLEMS } from "../core/problems/build/catalogue.ts";
 import type { BenchProblem } from "../core/problems/build/problem.ts";
@@ -18,7 +18,7 @@ const FORMAL = 2;
 const random = randomFrom(20_27);
 const between = (a: number, b: number) => a + (b - a) * random();
 const spread = (a: number, b: number) => Math.exp(between(Math.log(a), Math.log(b)));
-const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+const normal = normalsOf(random);
 const size = () => spread(0.001, 0.1) * (random() < 0.5 ? -1 : 1);
 const percent = (share: number) => `${(100 * share).toFixed(0)} %`;
 

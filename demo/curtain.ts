@@ -1,5 +1,5 @@
 import { writeCsv } from "../core/formats/csv.ts";
-import { randomFrom } from "../core/numeric/random.ts";
+import { normalsOf, randomFrom } from "../core/numeric/random.ts";
 
 /** Made-up records of the house code Lintel on the air curtain of the loading door, half its width, with the truth known. */
 export const CURTAIN_TRUTH = {
@@ -36,7 +36,7 @@ export interface CurtainRun {
 export function curtainRuns(seed = 21): CurtainRun[] {
   return MESHES.map((m, k) => {
     const random = randomFrom(seed + k);
-    const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const normal = normalsOf(random);
     const h = Math.sqrt(CURTAIN_TRUTH.areaM2 / m.cells);
     const mean = (t: { limit: number; coefficient: number; order: number }) => t.limit + t.coefficient * h ** t.order;
     const truth = { sealing: mean(CURTAIN_TRUTH.sealing), forceN: mean(CURTAIN_TRUTH.forceN) };

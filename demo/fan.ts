@@ -1,5 +1,5 @@
 import { writeCsv } from "../core/formats/csv.ts";
-import { randomFrom } from "../core/numeric/random.ts";
+import { normalsOf, randomFrom } from "../core/numeric/random.ts";
 
 /** Made-up steady runs of the house code Lintel on an evaporator fan at five flow rates; they wander and never quite come to rest. */
 export const FAN_TRUTH = {
@@ -33,7 +33,7 @@ export const fanQuantity = (flowM3S: number) => `pressure rise at ${flowM3S.toFi
 export function fanRuns(seed = 31): FanRun[] {
   return MESHES.map((m, k) => {
     const random = randomFrom(seed + k);
-    const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const normal = normalsOf(random);
     const h = (FAN_TRUTH.volumeM3 / m.cells) ** (1 / 3);
     const truthPa = FAN_TRUTH.risePa.map((p) => p * (1 - FAN_TRUTH.meshShare * h * h));
     const keep = Math.exp(-1 / FAN_TRUTH.wanderIterations);
@@ -57,7 +57,7 @@ const efficiency = (flow: number) => 0.57 - 0.75 * (flow - 0.98) ** 2;
 /** Pressure rise, shaft power and efficiency over flow rate, as the rig measured them, with their uncertainties at 95 %. */
 export function rigFile(seed = 5): string {
   const next = randomFrom(seed);
-  const normal = () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  const normal = normalsOf(next);
   const rows = FAN_TRUTH.flowsM3S.map((q, j) => {
     const rise = FAN_TRUTH.risePa[j] * (1 + 0.006 * normal());
     const eta = efficiency(q) * (1 + 0.008 * normal());

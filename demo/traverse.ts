@@ -1,5 +1,5 @@
 import { writeCsv } from "../core/formats/csv.ts";
-import { randomFrom } from "../core/numeric/random.ts";
+import { normalsOf, randomFrom } from "../core/numeric/random.ts";
 
 /** Truth behind the made-up traverses behind the louvre step, and what was done to it in every file. */
 export const TRAVERSE_TRUTH = {
@@ -34,7 +34,7 @@ const round = (v: number, digits: number) => Number(v.toFixed(digits));
 /** The traverse: height, velocity and its own uncertainty at 95 %, station by station, with repeats at one height. */
 export function traverseFile(seed = 7): string {
   const next = randomFrom(seed);
-  const normal = () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  const normal = normalsOf(next);
   const { speedMS, reading, calibration, slipped, stations } = TRAVERSE_TRUTH;
   const shared = calibration * speedMS * normal();
   const rows = stations.flatMap((station) =>

@@ -1,4 +1,4 @@
-import { DENSITY, LENGTH, VISCOSITY } from "./parameters.ts";
+import { DENSITY, LENGTH, PRESSURE_GRADIENT, VISCOSITY } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 /** Developed laminar flow through the gap between two concentric pipes. */
@@ -18,7 +18,7 @@ export const annulus = solution({
   parameters: [
     { ...LENGTH, key: "outerM", label: "Outer radius", symbol: "a", preset: 0.02, like: "length" },
     { ...LENGTH, key: "innerM", label: "Inner radius", symbol: "b", preset: 0.01 },
-    { key: "pressureGradientPaM", label: "Pressure gradient", symbol: "dp/dx", unit: "Pa/m", preset: -0.05, low: -1e6, high: 1e6 },
+    PRESSURE_GRADIENT,
     VISCOSITY,
     DENSITY,
   ],

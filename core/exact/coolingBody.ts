@@ -1,5 +1,6 @@
 import { besselJ, zeroOfJ0, zeroOfJ1 } from "../numeric/bessel.ts";
 import { bisect } from "../numeric/bisect.ts";
+import { shapeOf } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 const MEMBERS = 30;
@@ -69,19 +70,7 @@ export const coolingBody = solution({
   source: "Carslaw & Jaeger, Conduction of Heat in Solids, sections 3.11 and 7.7; half thickness L, radius R",
   physics: { heat: true, transient: true },
   parameters: [
-    {
-      key: "round",
-      label: "Shape",
-      symbol: "",
-      unit: "",
-      preset: 0,
-      low: 0,
-      high: 1,
-      choices: [
-        [0, "slab"],
-        [1, "cylinder"],
-      ],
-    },
+    shapeOf("slab", "cylinder"),
     { key: "biot", label: "Biot number of half thickness or radius", symbol: "\\mathit{Bi}", unit: "", preset: 1, low: 1e-4, high: 1e6, log: true },
     { key: "fourier", label: "Time: Fourier number", symbol: "\\mathit{Fo}", unit: "", preset: 0.2, low: 1e-4, high: 1e4, log: true },
   ],

@@ -1,3 +1,4 @@
+import { REYNOLDS } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 /** Euler's constant */
@@ -24,19 +25,7 @@ export const cylinderDrag = solution({
   ],
   source: "Sucker & Brauer, Wärme- und Stoffübertragung 8, 149 (1975); Lamb, Phil. Mag. 21, 112 (1911); Kaplun, J. Math. Mech. 6, 595 (1957)",
   physics: { space: "plane" },
-  parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of the diameter",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 100,
-      low: 1e-4,
-      high: 1e7,
-      log: true,
-      like: "reynolds",
-    },
-  ],
+  parameters: [{ ...REYNOLDS, label: "Reynolds number of the diameter" }],
   range: (p) => [within("The Reynolds number", p.reynolds, { low: 1e-4, high: 2e5 })],
   values: ({ reynolds: re }) => [
     { key: "cd", name: "drag coefficient", unit: "", value: fitted(re) },

@@ -1,10 +1,10 @@
+import { REYNOLDS } from "./parameters.ts";
+import { eitherRegime, LAMINAR } from "./pipeRegime.ts";
 import { pointwise, solution } from "./solution.ts";
 
 const laminar = (re: number) => (0.619 ** 1.6 + (0.0567 * re) ** 1.6) ** (1 / 1.6);
 const channel = (re: number) => (0.631 ** 1.6 + (0.0442 * re) ** 1.6) ** (1 / 1.6);
 const turbulent = (re: number) => 4.4 * re ** (1 / 6);
-const LAMINAR = 2300;
-const TURBULENT = 4000;
 
 /** Length a duct needs until its flow no longer changes. */
 export const entryLength = solution({
@@ -21,24 +21,8 @@ export const entryLength = solution({
   ],
   source: "Durst et al., J. Fluids Eng. 127, 1154 (2005), axis within 1 % of its last value; turbulent: White, Fluid Mechanics, section 6.1",
   physics: {},
-  parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of mean speed and diameter, or gap",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 500,
-      low: 1e-3,
-      high: 1e8,
-      log: true,
-      like: "reynolds",
-    },
-  ],
-  range: (p) => [
-    p.reynolds <= LAMINAR || p.reynolds >= TURBULENT
-      ? { inside: true, sentence: p.reynolds <= LAMINAR ? "Laminar." : "Turbulent." }
-      : { inside: false, sentence: "Between Reynolds numbers of 2300 and 4000 no formula holds." },
-  ],
+  parameters: [{ ...REYNOLDS, label: "Reynolds number of mean speed and diameter, or gap", preset: 500, low: 1e-3, high: 1e8 }],
+  range: (p) => eitherRegime(p.reynolds, { laminar: "Laminar.", turbulent: "Turbulent.", between: "no formula holds." }),
   values: ({ reynolds: re }) =>
     re <= LAMINAR
       ? [

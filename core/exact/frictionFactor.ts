@@ -1,8 +1,7 @@
 import { bisect } from "../numeric/bisect.ts";
+import { REYNOLDS } from "./parameters.ts";
+import { eitherRegime, LAMINAR, TURBULENT } from "./pipeRegime.ts";
 import { pointwise, solution } from "./solution.ts";
-
-const LAMINAR = 2300;
-const TURBULENT = 4000;
 
 /**
  * Darcy friction factor of turbulent pipe flow, solved and not approximated.
@@ -33,24 +32,15 @@ export const frictionFactor = solution({
   source: "Colebrook, J. Inst. Civ. Eng. 11, 133 (1939); Haaland, J. Fluids Eng. 105, 89 (1983); Blasius (1913). Darcy factor",
   physics: { turbulent: true },
   parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of the diameter",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 1e5,
-      low: 1,
-      high: 1e9,
-      log: true,
-      like: "reynolds",
-    },
+    { ...REYNOLDS, label: "Reynolds number of the diameter", preset: 1e5, low: 1, high: 1e9 },
     { key: "roughness", label: "Roughness over diameter", symbol: "\\varepsilon/D", unit: "", preset: 0, low: 0, high: 0.05 },
   ],
-  range: (p) => [
-    p.reynolds <= LAMINAR || p.reynolds >= TURBULENT
-      ? { inside: true, sentence: p.reynolds <= LAMINAR ? "Laminar: exact." : "Turbulent: measured." }
-      : { inside: false, sentence: "Between Reynolds numbers of 2300 and 4000 the flow is neither, and no formula holds." },
-  ],
+  range: (p) =>
+    eitherRegime(p.reynolds, {
+      laminar: "Laminar: exact.",
+      turbulent: "Turbulent: measured.",
+      between: "the flow is neither, and no formula holds.",
+    }),
   values: (p) => {
     const [re, k] = [p.reynolds, p.roughness];
     if (re <= LAMINAR) return [{ key: "f", name: "friction factor (Darcy)", unit: "", value: 64 / re, uncertainty: 0 }];

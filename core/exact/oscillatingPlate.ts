@@ -1,4 +1,4 @@
-import { KINEMATIC, SPEED } from "./parameters.ts";
+import { KINEMATIC, PHASE, SPEED } from "./parameters.ts";
 import { pointwise, solution } from "./solution.ts";
 
 /** A plate that swings in its own plane under resting fluid. */
@@ -16,7 +16,7 @@ export const oscillatingPlate = solution({
     { ...SPEED, key: "speedMS", label: "Largest speed of the plate" },
     KINEMATIC,
     { key: "frequencyHz", label: "Frequency", symbol: "\\omega/2\\pi", unit: "Hz", preset: 1, low: 1e-6, high: 1e6, log: true },
-    { key: "phase", label: "Phase", symbol: "\\omega t", unit: "", preset: 0, low: 0, high: 6.283185307179586 },
+    PHASE,
   ],
   range: () => [
     { inside: true, sentence: "The swing has gone on long enough that its start is forgotten, and the fluid reaches some ten layers far." },

@@ -76,3 +76,51 @@ export const SPEED = { symbol: "U", unit: "m/s", preset: 1, low: 1e-6, high: 1e4
 
 /** A length of any name. */
 export const LENGTH = { unit: "m", preset: 0.1, low: 1e-6, high: 1e3, log: true } as const;
+
+/** A Reynolds number of any name. */
+export const REYNOLDS = {
+  key: "reynolds",
+  symbol: "\\mathit{Re}",
+  unit: "",
+  preset: 100,
+  low: 1e-4,
+  high: 1e7,
+  log: true,
+  like: "reynolds",
+} as const;
+
+export const PRESSURE_GRADIENT = {
+  key: "pressureGradientPaM",
+  label: "Pressure gradient",
+  symbol: "dp/dx",
+  unit: "Pa/m",
+  preset: -0.05,
+  low: -1e6,
+  high: 1e6,
+} as const satisfies Parameter;
+
+export const PHASE = {
+  key: "phase",
+  label: "Phase",
+  symbol: "\\omega t",
+  unit: "",
+  preset: 0,
+  low: 0,
+  high: 2 * Math.PI,
+} as const satisfies Parameter;
+
+/** A flat body or a round one. */
+export const shapeOf = (flat: string, round: string) =>
+  ({
+    key: "round",
+    label: "Shape",
+    symbol: "",
+    unit: "",
+    preset: 0,
+    low: 0,
+    high: 1,
+    choices: [
+      [0, flat],
+      [1, round],
+    ],
+  }) as const satisfies Parameter;

@@ -1,4 +1,5 @@
 import { integrate } from "../numeric/ode.ts";
+import { REYNOLDS } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 /** One member of the series: lambda_n and G_n. */
@@ -78,17 +79,7 @@ export const pipeHeat = solution({
   physics: { heat: true, space: "axisymmetric" },
   parameters: [
     { key: "xPlus", label: "Distance over D Re Pr", symbol: "x^+", unit: "", preset: 0.02, low: 1e-5, high: 10, log: true },
-    {
-      key: "reynolds",
-      label: "Reynolds number of the diameter",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 500,
-      low: 1e-2,
-      high: 1e6,
-      log: true,
-      like: "reynolds",
-    },
+    { ...REYNOLDS, label: "Reynolds number of the diameter", preset: 500, low: 1e-2, high: 1e6 },
     { key: "prandtl", label: "Prandtl number", symbol: "\\mathit{Pr}", unit: "", preset: 7, low: 1e-3, high: 1e5, log: true, like: "prandtl" },
   ],
   range: (p) => [

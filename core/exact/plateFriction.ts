@@ -1,3 +1,4 @@
+import { REYNOLDS } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 const local = (re: number) => 0.455 / Math.log(0.06 * re) ** 2;
@@ -18,19 +19,7 @@ export const plateFriction = solution({
   ],
   source: "White, Viscous Fluid Flow, section 6-6.2; Schlichting & Gersten, section 18.2.5; Prandtl (1927)",
   physics: { turbulent: true },
-  parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of the length",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 1e6,
-      low: 1e4,
-      high: 1e11,
-      log: true,
-      like: "reynolds",
-    },
-  ],
+  parameters: [{ ...REYNOLDS, label: "Reynolds number of the length", preset: 1e6, low: 1e4, high: 1e11 }],
   range: (p) => [within("The Reynolds number", p.reynolds, { low: 5e5, high: 1e9 })],
   values: ({ reynolds: re }) => [
     { key: "cf", name: "skin friction coefficient here", unit: "", value: local(re) },

@@ -1,5 +1,5 @@
 import { integrate } from "../numeric/ode.ts";
-import { PRANDTL } from "./parameters.ts";
+import { PRANDTL, REYNOLDS } from "./parameters.ts";
 import { similarLayer } from "./similarLayers.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
@@ -39,17 +39,7 @@ export const plateHeat = solution({
   source: "Pohlhausen, Z. angew. Math. Mech. 1, 115 (1921); Incropera et al., Fundamentals of Heat and Mass Transfer, section 7.2",
   physics: { heat: true, space: "plane" },
   parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of the distance",
-      symbol: "\\mathit{Re}_x",
-      unit: "",
-      preset: 1e5,
-      low: 1,
-      high: 1e9,
-      log: true,
-      like: "reynolds",
-    },
+    { ...REYNOLDS, label: "Reynolds number of the distance", symbol: "\\mathit{Re}_x", preset: 1e5, low: 1, high: 1e9 },
     { ...PRANDTL, low: 0.01, high: 1000 },
   ],
   range: (p) => [

@@ -1,6 +1,6 @@
 import { scaledBesselI } from "../numeric/bessel.ts";
 import { type Complex, divided, times } from "../numeric/complex.ts";
-import { DENSITY, LENGTH, VISCOSITY } from "./parameters.ts";
+import { DENSITY, LENGTH, PHASE, VISCOSITY } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 interface Pulse {
@@ -61,7 +61,7 @@ export const pulsatingPipe = solution({
     { ...LENGTH, key: "radiusM", label: "Radius", symbol: "R", preset: 0.01, like: "length" },
     { key: "amplitudePaM", label: "Amplitude of the pressure gradient", symbol: "K", unit: "Pa/m", preset: 1, low: 1e-9, high: 1e7, log: true },
     { key: "frequencyHz", label: "Frequency", symbol: "\\omega/2\\pi", unit: "Hz", preset: 1, low: 1e-4, high: 1e4, log: true },
-    { key: "phase", label: "Phase", symbol: "\\omega t", unit: "", preset: 0, low: 0, high: 6.283185307179586 },
+    PHASE,
     VISCOSITY,
     DENSITY,
   ],

@@ -1,4 +1,4 @@
-import { DENSITY, LENGTH, VISCOSITY } from "./parameters.ts";
+import { DENSITY, LENGTH, PRESSURE_GRADIENT, VISCOSITY } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 interface Duct {
@@ -54,7 +54,7 @@ export const rectangularDuct = solution({
   parameters: [
     { ...LENGTH, key: "widthM", label: "Width", symbol: "2a", preset: 0.02, like: "length" },
     { ...LENGTH, key: "heightM", label: "Height", symbol: "2b", preset: 0.02 },
-    { key: "pressureGradientPaM", label: "Pressure gradient", symbol: "dp/dx", unit: "Pa/m", preset: -0.05, low: -1e6, high: 1e6 },
+    PRESSURE_GRADIENT,
     VISCOSITY,
     DENSITY,
   ],

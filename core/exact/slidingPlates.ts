@@ -1,4 +1,4 @@
-import { DENSITY, LENGTH, VISCOSITY } from "./parameters.ts";
+import { DENSITY, LENGTH, PRESSURE_GRADIENT, VISCOSITY } from "./parameters.ts";
 import { platesFlowRate, platesShear, platesVelocity } from "./plates.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
@@ -19,7 +19,7 @@ export const slidingPlates = solution({
   parameters: [
     { ...LENGTH, key: "gapM", label: "Gap", symbol: "H", preset: 0.01, like: "length" },
     { key: "wallSpeedMS", label: "Speed of the sliding plate", symbol: "U", unit: "m/s", preset: 0.05, low: -1e3, high: 1e3 },
-    { key: "pressureGradientPaM", label: "Pressure gradient", symbol: "dp/dx", unit: "Pa/m", preset: -0.05, low: -1e6, high: 1e6 },
+    PRESSURE_GRADIENT,
     VISCOSITY,
     DENSITY,
   ],

@@ -1,3 +1,4 @@
+import { REYNOLDS } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 /** Drag of a sphere where inertia is small but felt. */
@@ -12,19 +13,7 @@ export const slowSphere = solution({
   formulas: ["C_D = \\frac{24}{\\mathit{Re}}\\left[1+\\frac{3}{16}\\mathit{Re}+\\frac{9}{160}\\mathit{Re}^2\\ln\\frac{\\mathit{Re}}{2}\\right]"],
   source: "Oseen, Ark. Mat. Astron. Fys. 6, 29 (1910); Proudman & Pearson, J. Fluid Mech. 2, 237 (1957)",
   physics: { space: "axisymmetric" },
-  parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of the diameter",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 0.3,
-      low: 1e-4,
-      high: 100,
-      log: true,
-      like: "reynolds",
-    },
-  ],
+  parameters: [{ ...REYNOLDS, label: "Reynolds number of the diameter", preset: 0.3, high: 100 }],
   range: (p) => [within("The Reynolds number", p.reynolds, { high: 0.5 })],
   values: (p) => {
     const last = Math.abs((9 / 160) * p.reynolds ** 2 * Math.log(p.reynolds / 2)) / (1 + (3 / 16) * p.reynolds);

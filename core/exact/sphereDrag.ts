@@ -1,3 +1,4 @@
+import { REYNOLDS } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 /** Drag coefficient of a smooth sphere, from creeping flow to below the drag crisis. */
@@ -20,19 +21,7 @@ export const sphereDrag = solution({
   ],
   source: "Brown & Lawler, J. Environ. Eng. 129, 222 (2003); Schiller & Naumann, Z. VDI 77, 318 (1933)",
   physics: { space: "three-dimensional" },
-  parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of the diameter",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 100,
-      low: 1e-4,
-      high: 1e7,
-      log: true,
-      like: "reynolds",
-    },
-  ],
+  parameters: [{ ...REYNOLDS, label: "Reynolds number of the diameter" }],
   range: (p) => [within("The Reynolds number", p.reynolds, { low: 0.002, high: 2e5 })],
   values: (p) => [
     { key: "cd", name: "drag coefficient", unit: "", value: sphereDragCoefficient(p.reynolds) },

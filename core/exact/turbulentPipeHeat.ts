@@ -1,4 +1,5 @@
 import { turbulentFriction } from "./frictionFactor.ts";
+import { REYNOLDS } from "./parameters.ts";
 import { pointwise, solution, within } from "./solution.ts";
 
 /** @source Gnielinski, Int. Chem. Eng. 16, 359 (1976) */
@@ -23,17 +24,7 @@ export const turbulentPipeHeat = solution({
   source: "Gnielinski, Int. Chem. Eng. 16, 359 (1976), friction by Colebrook; Dittus & Boelter (1930) as given by McAdams",
   physics: { heat: true, turbulent: true },
   parameters: [
-    {
-      key: "reynolds",
-      label: "Reynolds number of the diameter",
-      symbol: "\\mathit{Re}",
-      unit: "",
-      preset: 5e4,
-      low: 1500,
-      high: 1e8,
-      log: true,
-      like: "reynolds",
-    },
+    { ...REYNOLDS, label: "Reynolds number of the diameter", preset: 5e4, low: 1500, high: 1e8 },
     { key: "prandtl", label: "Prandtl number", symbol: "\\mathit{Pr}", unit: "", preset: 0.71, low: 0.01, high: 1e4, log: true, like: "prandtl" },
   ],
   range: (p) => [

@@ -1,4 +1,4 @@
-import { LENGTH } from "./parameters.ts";
+import { LENGTH, shapeOf } from "./parameters.ts";
 import { pointwise, solution } from "./solution.ts";
 
 interface Wall {
@@ -45,19 +45,7 @@ export const wallConduction = solution({
   source: "Carslaw & Jaeger, Conduction of Heat in Solids, sections 3.2 and 7.2",
   physics: { heat: true },
   parameters: [
-    {
-      key: "round",
-      label: "Shape",
-      symbol: "",
-      unit: "",
-      preset: 0,
-      low: 0,
-      high: 1,
-      choices: [
-        [0, "flat wall"],
-        [1, "tube"],
-      ],
-    },
+    shapeOf("flat wall", "tube"),
     { ...LENGTH, key: "innerM", label: "Inner radius of the tube", symbol: "a", preset: 0.05 },
     { ...LENGTH, key: "thicknessM", label: "Thickness", symbol: "L", preset: 0.12, like: "length" },
     { key: "conductivity", label: "Conductivity", symbol: "k", unit: "W/(m K)", preset: 0.03, low: 1e-4, high: 1e4, log: true },

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { randomFrom } from "../numeric/random.ts";
+import { normalsOf, randomFrom } from "../numeric/random.ts";
 import { type Calibration, calibrationMistake, type Pixel, placeOf, readPlace, readPoint } from "./calibration.ts";
 import { drawFigure, PAPER } from "./figureForTests.ts";
 import { readFigureCurve } from "./readCurve.ts";
@@ -92,7 +92,7 @@ describe("calibration", () => {
       let [inX, inY] = [0, 0];
       for (let seed = 1; seed <= 1000; seed++) {
         const next = randomFrom(seed);
-        const normal = () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+        const normal = normalsOf(next);
         const off = (p: Pixel, u: number): Pixel => [p[0] + u * normal(), p[1] + u * normal()];
         const place: Pixel = [150 + 500 * next(), 120 + 350 * next()];
         const axis = (a: Calibration["x"]) => ({ ...a, at: [off(a.at[0], doubt.calibration), off(a.at[1], doubt.calibration)] as const });

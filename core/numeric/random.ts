@@ -8,3 +8,6 @@ export function randomFrom(seed: number): () => number {
     return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
   };
 }
+
+/** Normal deviates out of even ones, two a deviate. @source Box & Muller, Ann. Math. Stat. 29, 610 (1958) */
+export const normalsOf = (random: () => number) => (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());

@@ -21,6 +21,10 @@ export async function countOpenFindings(db: Db): Promise<number> {
   return found.count;
 }
 
+export async function findFinding(db: Db, id: string): Promise<FindingRow | undefined> {
+  return (await db.select().from(finding).where(eq(finding.id, id)))[0];
+}
+
 export async function insertFinding(db: Db, row: typeof finding.$inferInsert): Promise<FindingRow> {
   return (await db.insert(finding).values(row).returning())[0];
 }

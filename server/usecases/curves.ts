@@ -13,7 +13,7 @@ import { hashOf } from "../hash.ts";
 import { findCase, findYardstick, insertYardstick, updateYardstick } from "../repositories/cases.ts";
 import { findRun, updateRun } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
-import { typed } from "./reader.ts";
+import { Reader, typed } from "./reader.ts";
 
 const CurveFile = z.object({ name: z.string().max(200), text: z.string().max(MOST_BYTES, "The file is larger than 16 MB.") });
 
@@ -46,6 +46,8 @@ export const YardstickWords = z.object({
   conditions: z.partialRecord(z.enum(CONDITIONS as [StatedCondition["like"], ...StatedCondition["like"][]]), typed).default({}),
 });
 
+export type YardstickWords = z.infer<typeof YardstickWords>;
+
 export const BringCurvesInput = YardstickWords.extend({
   file: CurveFile,
   mapping: MappingInput,
@@ -66,15 +68,15 @@ export const AddCurvesInput = z.object({
 });
 
 /** An uncertainty as typed: a share, a figure in the unit, or both. */
-function ruleOf(field: string, text: string, unit: string, mistakes: Record<string, string>): UncertaintyRule | undefined {
+function ruleOf(field: string, text: string, unit: string, reader: Reader): UncertaintyRule | undefined {
   if (text.trim() === "") return undefined;
   let [absolute, relative] = [0, 0];
   for (const part of text.split("+")) {
     const pure = unit === "" || unit === "1";
     const share = part.trim().endsWith("%");
     const read = parseQuantity(part, share || pure ? "" : unit);
-    if (!read.ok) mistakes[field] = `${read.sentence} Write it as "2 %", "0.05 ${unit}" or both with a plus between.`;
-    else if (!(read.si >= 0)) mistakes[field] = "An uncertainty cannot be negative.";
+    if (!read.ok) reader.mistakes[field] = `${read.sentence} Write it as "2 %", "0.05 ${unit}" or both with a plus between.`;
+    else if (!(read.si >= 0)) reader.mistakes[field] = "An uncertainty cannot be negative.";
     else if (share) relative += read.si;
     else absolute += read.si;
   }
@@ -85,14 +87,13 @@ type Mapping = z.infer<typeof MappingInput>;
 
 /** A mapping as the core reads it. @throws {UseCaseError} naming the uncertainty that cannot be read */
 function mappingOf(m: Mapping) {
-  const mistakes: Record<string, string> = {};
+  const reader = new Reader();
   const unitOf = (role: string) => m.units[m.roles.indexOf(role as Mapping["roles"][number])] ?? "1";
-  const own = ruleOf("own", m.own, unitOf("value"), mistakes);
-  const shared = ruleOf("shared", m.shared, unitOf("value"), mistakes);
-  const place = ruleOf("place", m.place, unitOf("abscissa"), mistakes);
-  if (place?.relative) mistakes.place = "Give the uncertainty of the place as a length or figure, not as a share.";
-  const wrong = Object.values(mistakes);
-  if (wrong.length) throw new UseCaseError("invalid", wrong[0], mistakes);
+  const own = ruleOf("own", m.own, unitOf("value"), reader);
+  const shared = ruleOf("shared", m.shared, unitOf("value"), reader);
+  const place = ruleOf("place", m.place, unitOf("abscissa"), reader);
+  if (place?.relative) reader.mistakes.place = "Give the uncertainty of the place as a length or figure, not as a share.";
+  reader.done();
   const { roles, units, coverage } = m;
   return { roles, units, coverage, ...(own ? { own } : {}), ...(shared ? { shared } : {}), ...(place ? { place: place.absolute } : {}) };
 }
@@ -144,50 +145,48 @@ function profileOf(c: ReadCurve, input: z.infer<typeof BringCurvesInput>, window
   };
 }
 
-/** A figure as typed; undefined where nothing was. */
-function figureOf(field: string, text: string, unit: string, mistakes: Record<string, string>): number | undefined {
-  if (text.trim() === "") return undefined;
-  const read = parseQuantity(text, unit);
-  if (!read.ok) mistakes[field] = read.sentence;
-  return read.ok ? read.si : undefined;
-}
-
 /** Conditions as typed, SI; what cannot be read is a mistake under its own name. */
-export function conditionsOf(typed: z.infer<typeof YardstickWords>["conditions"], mistakes: Record<string, string>): StatedCondition[] {
+export function typedConditions(reader: Reader, typed: YardstickWords["conditions"]): StatedCondition[] {
   return CONDITIONS.flatMap((like) => {
-    const value = figureOf(`condition-${like}`, typed[like] ?? "", CONDITION_UNITS[like], mistakes);
-    if (value === 0) mistakes[`condition-${like}`] = "It cannot be zero.";
+    const field = `condition-${like}`;
+    const value = reader.optional(field, typed[like] ?? "", CONDITION_UNITS[like]);
+    if (value === 0) reader.mistakes[field] = "It cannot be zero.";
     return value === undefined ? [] : [{ like, value }];
   });
+}
+
+/** A yardstick of curves with what a person said of it. */
+export function curvesYardstick(words: YardstickWords, conditions: readonly StatedCondition[], profiles: readonly ReferenceProfile[]): Reference {
+  const { name, kind, source, validity, who, how, when } = words;
+  return {
+    key: "curves",
+    name,
+    kind,
+    source,
+    validity: { sentence: validity || "No range of validity was stated.", inside: true },
+    values: [],
+    profiles,
+    ...(conditions.length ? { conditions } : {}),
+    provenance: { ...(who ? { who } : {}), ...(how ? { how } : {}), ...(when ? { when } : {}) },
+  };
 }
 
 /** Curves of a file as a yardstick, with its provenance: the file is kept under its hash. */
 export async function bringCurves(opened: Store, caseId: string, input: z.infer<typeof BringCurvesInput>): Promise<void> {
   if (!(await findCase(opened.db, caseId))) throw new UseCaseError("not-found", "There is no such case.");
-  const mistakes: Record<string, string> = {};
-  const conditions = conditionsOf(input.conditions, mistakes);
+  const reader = new Reader();
+  const conditions = typedConditions(reader, input.conditions);
   const found = await curvesOf(input.file, input.mapping);
-  const unit = found.curves[0].axes.abscissa.unit;
-  const [from, to] = [figureOf("windowFrom", input.windowFrom, unit, mistakes), figureOf("windowTo", input.windowTo, unit, mistakes)];
-  if (from !== undefined && to !== undefined && !(to > from)) mistakes.windowTo = "The window must end behind its beginning.";
-  const wrong = Object.values(mistakes);
-  if (wrong.length) throw new UseCaseError("invalid", wrong[0], mistakes);
+  const { unit } = found.curves[0].axes.abscissa;
+  const [from, to] = [reader.optional("windowFrom", input.windowFrom, unit), reader.optional("windowTo", input.windowTo, unit)];
+  if (from !== undefined && to !== undefined && !(to > from)) reader.mistakes.windowTo = "The window must end behind its beginning.";
+  reader.done();
   const most = Number.MAX_VALUE;
   const window = from === undefined && to === undefined ? undefined : ([from ?? -most, to ?? most] as const);
   const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
-  const { name, kind, source, who, how, when } = input;
-  const data: Reference = {
-    key: "curves",
-    name,
-    kind,
-    source,
-    validity: { sentence: input.validity || "No range of validity was stated.", inside: true },
-    values: [],
-    profiles: found.curves.map((c) => profileOf(c, input, window)),
-    ...(conditions.length ? { conditions } : {}),
-    provenance: { ...(who ? { who } : {}), ...(how ? { how } : {}), ...(when ? { when } : {}), file: { name: input.file.name, hash } },
-  };
-  await insertYardstick(opened.db, caseId, data);
+  const profiles = found.curves.map((c) => profileOf(c, input, window));
+  const yardstick = curvesYardstick(input, conditions, profiles);
+  await insertYardstick(opened.db, caseId, { ...yardstick, provenance: { ...yardstick.provenance, file: { name: input.file.name, hash } } });
 }
 
 /** Curves of a file as curves of a brought-in run; what it has already is replaced only when asked. */

@@ -2,12 +2,13 @@ import { z } from "zod";
 import { calibrationMistake } from "../../core/figure/calibration.ts";
 import { readFigureCurve } from "../../core/figure/readCurve.ts";
 import { curveKey } from "../../core/intake/curveImport.ts";
-import type { Reference, ReferenceProfile } from "../../core/records/reference.ts";
+import type { ReferenceProfile } from "../../core/records/reference.ts";
 import { isUnit } from "../../core/units/units.ts";
 import type { Store } from "../db/store.ts";
 import { findCase, findYardstick, insertYardstick } from "../repositories/cases.ts";
-import { conditionsOf, YardstickWords } from "./curves.ts";
+import { curvesYardstick, typedConditions, YardstickWords } from "./curves.ts";
 import { UseCaseError } from "./failure.ts";
+import { Reader } from "./reader.ts";
 
 const Place = z.tuple([z.number().min(-1e5).max(1e5), z.number().min(-1e5).max(1e5)]);
 const Axis = z.object({ at: z.tuple([Place, Place]), values: z.tuple([z.number(), z.number()]), log: z.boolean() });
@@ -47,12 +48,11 @@ export async function bringFigure(opened: Store, caseId: string, input: z.infer<
   if (!(await findCase(opened.db, caseId))) throw new UseCaseError("not-found", "There is no such case.");
   const mistake = calibrationMistake(input.calibration);
   if (mistake) throw new UseCaseError("invalid", mistake);
-  const mistakes: Record<string, string> = {};
+  const reader = new Reader();
   for (const axis of ["x", "y"] as const)
-    if (input[axis].unit && !isUnit(input[axis].unit)) mistakes[`${axis}Unit`] = `"${input[axis].unit}" is no unit that is known here.`;
-  const conditions = conditionsOf(input.conditions, mistakes);
-  const wrong = Object.values(mistakes);
-  if (wrong.length) throw new UseCaseError("invalid", wrong[0], mistakes);
+    if (input[axis].unit && !isUnit(input[axis].unit)) reader.mistakes[`${axis}Unit`] = `"${input[axis].unit}" is no unit that is known here.`;
+  const conditions = typedConditions(reader, input.conditions);
+  reader.done();
   const bytes = await opened.blobs.get(input.picture.hash).catch(() => undefined);
   if (!bytes || PNG.some((b, i) => bytes[i] !== b)) throw new UseCaseError("invalid", "The picture did not arrive as a PNG. Choose it again.");
   const { x, y, calibration, doubt, coverage, picture } = input;
@@ -70,20 +70,8 @@ export async function bringFigure(opened: Store, caseId: string, input: z.infer<
       changes: ["Read off a figure."],
     }),
   );
-  const { name, kind, source, who, how, when } = input;
-  const data: Reference = {
-    key: "figure",
-    name,
-    kind,
-    source,
-    validity: { sentence: input.validity || "No range of validity was stated.", inside: true },
-    values: [],
-    profiles,
-    ...(conditions.length ? { conditions } : {}),
-    provenance: { ...(who ? { who } : {}), ...(how ? { how } : {}), ...(when ? { when } : {}) },
-    figure: { ...picture, calibration, doubt, places: Object.fromEntries(read.map(({ key, found }) => [key, found.places])) },
-  };
-  await insertYardstick(opened.db, caseId, data);
+  const figure = { ...picture, calibration, doubt, places: Object.fromEntries(read.map(({ key, found }) => [key, found.places])) };
+  await insertYardstick(opened.db, caseId, { ...curvesYardstick(input, conditions, profiles), figure });
 }
 
 /** The picture a yardstick was read off. */

@@ -3,7 +3,7 @@ import { STAGES } from "../../core/assessment/results/stage.ts";
 import { findCause } from "../../core/assessment/verdict/causes.ts";
 import type { Store } from "../db/store.ts";
 import { listQuantities } from "../repositories/cases.ts";
-import { insertFinding, updateFinding } from "../repositories/findings.ts";
+import { findFinding, insertFinding, updateFinding } from "../repositories/findings.ts";
 import { UseCaseError } from "./failure.ts";
 
 const RunLink = z.uuid().nullable();
@@ -40,6 +40,8 @@ export async function createFinding(opened: Store, caseId: string, input: Findin
 }
 
 export async function saveFinding(opened: Store, id: string, input: FindingInput): Promise<void> {
+  const row = await findFinding(opened.db, id);
+  if (row) await known(opened, row.caseId, input);
   await updateFinding(opened.db, id, input);
 }
 

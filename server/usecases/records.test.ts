@@ -259,6 +259,7 @@ test("findings are kept, changed, deleted and brought back", async () => {
   await saveFinding(opened, made.id, { ...finding, causeKey: "interface", quantityKey: q.key, stage: "balance" });
   expect((await openCase(opened, id)).evidence.openFindings).toContainEqual({ title: finding.title, quantityKey: q.key });
   await expect(createFinding(opened, id, { ...finding, quantityKey: "none" })).rejects.toThrow("no such quantity");
+  await expect(saveFinding(opened, made.id, { ...finding, quantityKey: "none" })).rejects.toThrow("no such quantity");
   expect(() => FindingInput.parse({ ...finding, causeKey: "fate" })).toThrow("no cause of the list");
   await deleteFinding(opened, made.id);
   expect((await openCase(opened, id)).evidence.openFindings).toBeUndefined();

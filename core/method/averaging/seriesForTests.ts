@@ -1,9 +1,9 @@
-import { randomFrom } from "../../numeric/random.ts";
+import { normalsOf, randomFrom } from "../../numeric/random.ts";
 
 /** Seeded normal deviates. */
 export function normal(seed: number): () => number {
   const random = randomFrom(seed);
-  return () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+  return normalsOf(random);
 }
 
 /** Autoregressive series of unit deviation whose integrated correlation time, 1/2 + sum of rho, is tau. */

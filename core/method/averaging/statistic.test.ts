@@ -1,11 +1,11 @@
 import { describe, expect, test } from "vitest";
-import { randomFrom } from "../../numeric/random.ts";
+import { normalsOf, randomFrom } from "../../numeric/random.ts";
 import { ownUnit } from "../../records/take.ts";
 import { statistic } from "./statistic.ts";
 
 const normal = (seed: number) => {
   const random = randomFrom(seed);
-  return () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+  return normalsOf(random);
 };
 const shedding = (seed: number, noise: number) => {
   const g = normal(seed);

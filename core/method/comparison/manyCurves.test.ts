@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { randomFrom } from "../../numeric/random.ts";
+import { normalsOf, randomFrom } from "../../numeric/random.ts";
 import { areaMetric } from "./areaMetric.ts";
 import { compareValue } from "./compareValue.ts";
 import { compareProfile } from "./comparison.ts";
@@ -9,7 +9,7 @@ import { manyPoints } from "./manyPoints.ts";
 
 const normalFrom = (seed: number) => {
   const next = randomFrom(seed);
-  return () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  return normalsOf(next);
 };
 const grid = (n: number, f: (x: number) => number) => {
   const xs = Array.from({ length: n + 1 }, (_, i) => i / n);

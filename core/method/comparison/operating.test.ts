@@ -1,12 +1,12 @@
 import { describe, expect, test } from "vitest";
-import { randomFrom } from "../../numeric/random.ts";
+import { normalsOf, randomFrom } from "../../numeric/random.ts";
 import { bestPoint } from "./bestPoint.ts";
 import { compareProfile } from "./comparison.ts";
 import { timeLag } from "./timeLag.ts";
 
 const normalFrom = (seed: number) => {
   const next = randomFrom(seed);
-  return () => Math.sqrt(-2 * Math.log(1 - next())) * Math.cos(2 * Math.PI * next());
+  return normalsOf(next);
 };
 
 describe("best point of an operating curve", () => {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { randomFrom } from "../../numeric/random.ts";
+import { normalsOf, randomFrom } from "../../numeric/random.ts";
 import { alternatingFit, complexFit, constantFit, lineFit, realFit, recurrence, stretchOf, twoRealFit } from "./decayFit.ts";
 import { iterationError, recentError } from "./iterationError.ts";
 
@@ -149,7 +149,7 @@ describe("what a record's end is called", () => {
     for (const pace of [0.8, 1, 1.5])
       for (let seed = 1; seed <= 24; seed++) {
         const random = randomFrom(seed);
-        const noise = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+        const noise = normalsOf(random);
         const e = iterationError(record(60, (i) => 5 + Math.exp(-i / (60 * pace)) + 0.03 * noise()));
         if (e.kind !== "moving" || e.factor === 1) continue;
         const left = Math.exp(-59 / (60 * pace));

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { HOSTILE_FORMULAS } from "../../numeric/hostileFormulasForTests.ts";
-import { randomFrom } from "../../numeric/random.ts";
+import { normalsOf, randomFrom } from "../../numeric/random.ts";
 import { DerivedError, DerivedSet, namesIn, readDerived } from "./derived.ts";
 
 const given = [
@@ -70,7 +70,7 @@ describe("uncertainty, first order", () => {
     const standard = { Q: 0.01, dp: 0.7, P: 1.1, rho: 0.004, A: 0 };
     const stated = set.values(base, standard);
     const random = randomFrom(4);
-    const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const normal = normalsOf(random);
     const samples = Array.from({ length: 20_000 }, () =>
       set.values(Object.fromEntries(Object.entries(base).map(([k, v]) => [k, v + standard[k as keyof typeof standard] * normal()]))),
     );
