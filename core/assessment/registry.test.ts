@@ -1,12 +1,14 @@
 import { describe, expect, test } from "vitest";
 import type { CaseSetup } from "../problems/describe/caseSetup.ts";
+import type { CaseEvidence } from "../records/case.ts";
 import { assessCase } from "./assessCase.ts";
 import { SOURCE_KEYS, SOURCES, sourceOf } from "./budget/registry.ts";
-import { DRAG, evidenceOf, FAMILY, runOf } from "./evidenceForTests.ts";
+import { DRAG, evidenceOf, FAMILY, runOf, TABLE } from "./evidenceForTests.ts";
 import { groundOf } from "./ground.ts";
 import { ASSESSORS, marginFor, reportChapters } from "./registry.ts";
 import { STAGES } from "./results/stage.ts";
 import type { Assessed, Reported } from "./stages/part.ts";
+import { originText } from "./yardsticks/origin.ts";
 
 const FOREIGN = {
   problemId: null,
@@ -112,6 +114,64 @@ describe("chapters of a report", () => {
     expect(tableOf("runs")?.rows[0]).toEqual(["16 × 16", "bench", 256, 1 / 16, 40, null, "done", "0123456789ab"]);
     expect(tableOf("sources")?.rows.map((x) => x[1])).toEqual(["round-off", "iteration", "mesh", "balance", "reference"]);
     expect(chapter("rule")?.sentences[0]).toMatch(/^Error sources of drag at about 95 %, as fractions of 10\.000\sN\.$/);
+  });
+  test("a yardstick says who made it, how, and the file it came in; its curves how uncertain they are, and which points are not believed", () => {
+    const profile = { abscissa: [0, 0.5, 1], value: [1, 9, 3], uncertaintyNote: "each point's own 2 %; as 95 % figures" };
+    const traverse: CaseEvidence["yardsticks"][number] = {
+      ...TABLE,
+      name: "Traverse",
+      kind: "measured",
+      source: "rig book 7",
+      values: [],
+      provenance: { who: "E.M.", how: "hot wire", when: "12 March", file: { name: "traverse.csv", hash: "3f2a19c0ffffffff" } },
+      profiles: [
+        {
+          ...profile,
+          profileKey: "u-1",
+          axes: { name: "speed at 1 m", abscissa: { name: "height", unit: "m" }, value: { name: "speed", unit: "m/s" } },
+          changes: ["2 repeated readings were averaged with those at the same place."],
+          doubtful: [{ index: 1, reason: "lies off its neighbours" }],
+        },
+        { ...profile, profileKey: "t-1", doubtful: [{ index: 2, reason: "misprint" }] },
+        { ...profile, profileKey: "v-1" },
+      ],
+    };
+    const curve = {
+      key: "t-1",
+      name: "temperature at 1 m",
+      abscissa: { name: "height", unit: "m", values: [0, 1] },
+      value: { name: "temperature", unit: "K", values: [280, 281] },
+    };
+    const run = runOf(64, 10, { result: { ...FAMILY[0].result!, profiles: [curve] } });
+    const r = reported(evidenceOf([run], { yardsticks: [TABLE, traverse] }));
+    expect(chapter("yardsticks", r)?.sentences).toEqual([
+      "Table (published table or curve): s.",
+      "Traverse (measured): rig book 7. By E.M.; 12 March; hot wire; file traverse.csv, hash 3f2a19c0.",
+    ]);
+    expect(tableOf("yardsticks", r)?.rows).toEqual([["Table", "drag", 10, 0.01, "N", "as printed"]]);
+    expect(tableOf("yardstick-curves", r)?.rows).toEqual([
+      ["Traverse", "speed at 1 m", 3, profile.uncertaintyNote, "2 repeated readings were averaged with those at the same place."],
+      ["Traverse", "temperature at 1 m", 3, profile.uncertaintyNote, ""],
+      // Of a curve that nothing is known of, its key is its name.
+      ["Traverse", "v-1", 3, profile.uncertaintyNote, ""],
+    ]);
+    expect(tableOf("doubtful-points", r)?.rows).toEqual([
+      ["Traverse", "speed at 1 m", 0.5, "m", 9, "m/s", "lies off its neighbours"],
+      ["Traverse", "temperature at 1 m", 1, "m", 3, "K", "misprint"],
+    ]);
+  });
+  test("one read off a picture names it by its hash; one of which nothing is known says nothing", () => {
+    const axis = {
+      at: [
+        [0, 0],
+        [1, 1],
+      ],
+      values: [0, 1],
+      log: false,
+    } as const;
+    const figure = { name: "scan.png", hash: "0123456789", calibration: { x: axis, y: axis }, doubt: { reading: 1, calibration: 1 }, places: {} };
+    expect(originText({ provenance: {}, figure })).toBe("Read off scan.png, hash 01234567.");
+    expect([originText({}), originText({ provenance: {} })]).toEqual(["", ""]);
   });
   test("the set-up as it was typed; what another code did not state says so", () => {
     expect(tableOf("setup")?.rows).toEqual([

@@ -1,9 +1,10 @@
 "use client";
 
 import { useState } from "react";
+import { KIND_WORDS, originText } from "@/core/assessment/yardsticks/origin";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
-import { asGiven, axisText, sentenceCase, significant, unitText } from "@/core/formatting/number";
+import { asGiven, axisText, significant, unitText } from "@/core/formatting/number";
 import type { Reference } from "@/core/records/reference";
 import { Drawing } from "../../charts/Drawing";
 import { FigureCheck } from "../../figure/FigureCheck";
@@ -14,14 +15,6 @@ import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
 import type { YardsticksView } from "../../view";
-
-const KIND = {
-  exact: "exact solution",
-  correlation: "correlation or asymptote",
-  table: "published table or curve",
-  measured: "measured",
-  "other-code": "another code: agreement is not truth",
-} as const;
 
 /** more points than this are drawn as a line */
 const MOST_POINTS = 30;
@@ -35,7 +28,7 @@ export function OneYardstick({ y, view }: { y: Reference; view: YardsticksView }
         {y.typed ? <DeleteYardstick y={y} /> : null}
       </div>
       <p className="text-[12px] text-ink-3">
-        {KIND[y.kind]}. {y.source}.{provenanceText(y)}
+        {KIND_WORDS[y.kind]}. {y.source}. {originText(y)}
       </p>
       <p className="mt-1 flex items-center gap-2 text-[12.5px]">
         <StateMark state={y.validity.inside ? "holds" : "fails"} /> {y.validity.sentence}
@@ -51,13 +44,6 @@ export function OneYardstick({ y, view }: { y: Reference; view: YardsticksView }
       </div>
     </section>
   );
-}
-
-/** " By A.B., 12 March, hot wire; file traverse.csv (3f2a…)." */
-function provenanceText({ provenance: p }: Reference): string {
-  if (!p) return "";
-  const parts = [p.who && `by ${p.who}`, p.when, p.how, p.file && `file ${p.file.name}, hash ${p.file.hash.slice(0, 8)}`].filter(Boolean);
-  return parts.length ? ` ${sentenceCase(parts.join("; "))}.` : "";
 }
 
 function DeleteYardstick({ y }: { y: Reference }) {
