@@ -115,6 +115,10 @@ describe("chapters of a report", () => {
     expect(tableOf("sources")?.rows.map((x) => x[1])).toEqual(["round-off", "iteration", "mesh", "balance", "reference"]);
     expect(chapter("rule")?.sentences[0]).toMatch(/^Error sources of drag at about 95 %, as fractions of 10\.000\sN\.$/);
   });
+  test("of a run that came without a record the number of iterations is not known", () => {
+    const r = reported();
+    expect(tableOf("runs", { ...r, runs: r.runs.map((run) => ({ ...run, iterations: 0 })) })?.rows.map((row) => row[4])).toEqual([null, null, null]);
+  });
   test("a yardstick says who made it, how, and the file it came in; its curves how uncertain they are, and which points are not believed", () => {
     const profile = { abscissa: [0, 0.5, 1], value: [1, 9, 3], uncertaintyNote: "each point's own 2 %; as 95 % figures" };
     const traverse: CaseEvidence["yardsticks"][number] = {

@@ -25,7 +25,17 @@ const chapter: ReportChapter = {
       "runs",
       "Runs",
       COLUMNS,
-      rows.map((r) => [r.label, r.code, cell(r.cells), cell(r.spacing), r.iterations, cell(r.seconds), r.state, r.settingsHash.slice(0, 12)]),
+      rows.map((r) => [
+        r.label,
+        r.code,
+        cell(r.cells),
+        cell(r.spacing),
+        // No record counts none: how many a run brought in without one took is not known.
+        cell(r.iterations || null),
+        cell(r.seconds),
+        r.state,
+        r.settingsHash.slice(0, 12),
+      ]),
     ),
 };
 
