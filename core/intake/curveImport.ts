@@ -150,6 +150,8 @@ interface Reading {
   readonly x: number;
   readonly y: number;
   readonly u: number | undefined;
+  /** of the place */
+  readonly ux: number | undefined;
 }
 
 function oneCurve(
@@ -166,19 +168,22 @@ function oneCurve(
   for (const row of rows) {
     const [x, y] = [at(c.abscissa, row), at(c.value, row)];
     const u = c.uncertainty >= 0 ? at(c.uncertainty, row) / coverage : own ? Math.hypot(own.absolute, own.relative * y) / coverage : undefined;
-    if (!Number.isFinite(x) || !Number.isFinite(y) || (u !== undefined && !(u >= 0))) gaps++;
-    else readings.push({ x, y, u });
+    const ofPlace = c.place >= 0 ? at(c.place, row) : place;
+    const ux = ofPlace === undefined ? undefined : ofPlace / coverage;
+    if (!Number.isFinite(x) || !Number.isFinite(y) || [u, ux].some((v) => v !== undefined && !(v >= 0))) gaps++;
+    else readings.push({ x, y, u, ux });
   }
   readings.sort((a, b) => a.x - b.x);
   const points = averaged(readings);
   const xs = points.map((p) => p.x);
   const ys = points.map((p) => p.y);
-  const us = points.every((p) => p.u !== undefined) ? points.map((p) => p.u as number) : undefined;
+  const all = (of: (p: Reading) => number | undefined) => {
+    const list = points.map(of);
+    return list.every((v) => v !== undefined) ? list : undefined;
+  };
+  const [us, uxs] = [all((p) => p.u), all((p) => p.ux)];
   const unit = (i: number) => mapping.units[i] ?? "1";
   const name = station === undefined ? sheet.header[c.value] : `${sheet.header[c.value]} at ${sheet.header[c.station]} ${asGiven(station, 5)}`;
-  const placed = c.place >= 0 ? rows.map((r) => at(c.place, r)).filter(Number.isFinite) : [];
-  const byColumn = placed.length ? placed.reduce((a, b) => a + b, 0) / placed.length : undefined;
-  const uPlace = byColumn ?? place;
   return {
     name,
     ...(station === undefined ? {} : { station }),
@@ -187,14 +192,17 @@ function oneCurve(
     value: ys,
     ...(us ? { own: us } : {}),
     ...(shared ? { shared: ys.map((y) => Math.hypot(shared.absolute, shared.relative * y) / coverage) } : {}),
-    ...(uPlace === undefined ? {} : { place: xs.map(() => uPlace / coverage) }),
+    ...(uxs ? { place: uxs } : {}),
     repeats: readings.length - points.length,
     proposals: outliersOf(xs, ys, us),
     gaps,
   };
 }
 
-/** Readings of one place as one point; its uncertainty is the larger of what the readings state and of what their scatter says. */
+/**
+ * Readings of one place as one point; its uncertainty is the larger of what the readings state and of what their scatter says. How well the place is
+ * known does not gain by repeats, which may share the setting: the largest figure stands.
+ */
 function averaged(readings: readonly Reading[]): Reading[] {
   const points: Reading[] = [];
   for (let from = 0; from < readings.length; ) {
@@ -205,7 +213,8 @@ function averaged(readings: readonly Reading[]): Reading[] {
     const y = same.reduce((s, r) => s + r.y, 0) / n;
     const stated = same.every((r) => r.u !== undefined) ? Math.hypot(...same.map((r) => r.u as number)) / n : undefined;
     const scatter = n > 1 ? Math.sqrt(same.reduce((s, r) => s + (r.y - y) ** 2, 0) / (n - 1) / n) : 0;
-    points.push({ x: same[0].x, y, u: stated === undefined ? (n > 2 ? scatter : undefined) : Math.max(stated, scatter) });
+    const ux = same.every((r) => r.ux !== undefined) ? Math.max(...same.map((r) => r.ux as number)) : undefined;
+    points.push({ x: same[0].x, y, u: stated === undefined ? (n > 2 ? scatter : undefined) : Math.max(stated, scatter), ux });
     from = to;
   }
   return points;

@@ -62,6 +62,17 @@ describe("curves of a table", () => {
     const alike = curves("x,v,e\n0,1,0.2\n1,3,0.2\n1,3,0.2\n", { roles: ["abscissa", "value", "uncertainty"], units: ["m", "m", "m"] });
     expect(alike.curves[0].own?.[1]).toBeCloseTo(0.1 / Math.SQRT2, 12);
   });
+  test("uncertainty of the place by column is each point's own; of repeats the largest, and a row that lacks it has a gap", () => {
+    const as = { roles: ["abscissa", "place-uncertainty", "value"] as const, units: ["m", "m", "m/s"] };
+    const { curves: found, notes } = curves("x,ux,v\n0,0.02,1\n1,0.04,2\n1,0.1,2\n2,0,3\n3,,4\n4,-1,5\n", as);
+    expect([found[0].abscissa, found[0].place]).toEqual([
+      [0, 1, 2],
+      [0.01, 0.05, 0],
+    ]);
+    expect(notes[0]).toBe("2 rows with a gap were left out.");
+    expect(curves("x,ux,v\n0,0.02,1\n1,0.04,2\n", { ...as, coverage: 1 }).curves[0].place).toEqual([0.02, 0.04]);
+    expect(curves("x,v\n0,1\n1,2\n", { roles: ["abscissa", "value"], units: ["m", "m"] }).curves[0]).not.toHaveProperty("place");
+  });
   test("rows with a gap are left out and counted", () => {
     const { curves: found, notes } = curves("x,v\n0,1\n1,\n2,3\n", { roles: ["abscissa", "value"], units: ["m", "m"] });
     expect(found[0].abscissa).toEqual([0, 2]);
@@ -96,6 +107,14 @@ describe("points that do not go with their neighbours", () => {
   test.each([3, 10, 18])("a single bad point at %d is found, and its neighbours are not blamed", (at) => {
     expect(outliersOf(xs, with_(at, 0.6)).map((o) => o.index)).toEqual([at]);
     expect(outliersOf(xs, with_(at, -0.6))[0].reason).toMatch(/^lies 0\.\d+ from the line of its neighbours/);
+  });
+  test("how many times the scatter it lies off is told where there is scatter, and by that scatter", () => {
+    const straight = xs.map((x) => (x === 10 ? 9 : 2 + x / 8));
+    expect(outliersOf(xs, straight)).toEqual([{ index: 10, reason: "lies 5.8 from the line of its neighbours, which hardly scatter" }]);
+    const [found] = outliersOf(xs, with_(10, 0.6));
+    const times = Number(/, ([\d.]+) times their scatter$/.exec(found.reason)?.[1]);
+    expect(times).toBeGreaterThan(6);
+    expect(times).toBeLessThan(1e3);
   });
   test("two bad points far from each other are both found; a clean curve, a steep one and a short one have none", () => {
     expect(

@@ -13,6 +13,8 @@ const FAR = 6;
 const FEWEST = 7;
 /** of the range: closer than this nothing is off, however smooth the rest */
 const CLOSE = 0.01;
+/** times the scatter beyond which there is none to speak of */
+const MOST_TIMES = 1e4;
 
 const median = (list: readonly number[]) => {
   const s = [...list].sort((a, b) => a - b);
@@ -59,13 +61,10 @@ export function outliersOf(xs: readonly number[], ys: readonly number[], standar
     const allowed = Math.max(FAR * scatter, FAR * (standard?.[i] ?? 0), CLOSE * (high - low));
     // A bad point bends the lines past its neighbours as well: of a group the worst is meant.
     const worst = [i - 2, i - 1, i + 1, i + 2].every((k) => !(k in off) || Math.abs(off[k]) < size);
-    return size > allowed && worst
-      ? [
-          {
-            index: i,
-            reason: `lies ${significant(size, 2)} from the line of its neighbours, ${significant(size / (scatter || size), 2)} times their scatter`,
-          },
-        ]
-      : [];
+    if (!(size > allowed && worst)) return [];
+    // Points off a formula hardly scatter: how many times that is would be a figure of round-off.
+    const times = size / scatter;
+    const against = times < MOST_TIMES ? `${significant(times, 2)} times their scatter` : "which hardly scatter";
+    return [{ index: i, reason: `lies ${significant(size, 2)} from the line of its neighbours, ${against}` }];
   });
 }
