@@ -74,6 +74,16 @@ export interface CurveBand {
   readonly band: readonly number[];
 }
 
+/** Standard numerical uncertainty of the simulated curve at a place; undefined where its band does not reach. */
+type Numerical = (at: number) => number | undefined;
+
+function numericalOf(band: CurveBand | undefined): Numerical {
+  if (!band || band.at.length < 2) return () => undefined;
+  const read = pchipOf(band.at, band.band);
+  const [from, to] = [band.at[0], band.at[band.at.length - 1]];
+  return (at) => (at >= from && at <= to ? read(at) / 2 : undefined);
+}
+
 /** One for all points, or one for each. */
 export const uncertaintyAt = (u: number | readonly number[] | undefined, i: number): number | undefined => (typeof u === "object" ? u[i] : u);
 
@@ -91,7 +101,8 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
   const { xs, ys } = curve;
   if (xs.length < 2) return { profileKey, refused: "The simulated curve has fewer than two points." };
   const read = pchipOf(xs, ys);
-  const tell = uncertaintiesOf({ xs, read }, reference, band);
+  const numerical = numericalOf(band);
+  const tell = uncertaintiesOf({ xs, read }, reference, numerical);
   const doubts = new Map((reference.doubtful ?? []).map((d) => [d.index, d.reason]));
   const [low, high] = reference.window ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
   let [outside, closed] = [0, 0];
@@ -110,7 +121,7 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
   }
   const rising = used.every((p, i) => i === 0 || p.at >= used[i - 1].at) ? used : [...used].sort((a, b) => a.at - b.at);
   const front = frontShift({ xs, ys }, distinct(rising));
-  const best = bestOf({ xs, ys }, rising, band);
+  const best = bestOf({ xs, ys }, rising, numerical);
   const history = conversion(profile.abscissa.unit, "s") !== undefined;
   const lag = history ? timeLag({ xs, ys }, distinct(rising)) : undefined;
   const many = used.every((p) => p.uVal !== undefined) ? manyPoints(used) : undefined;
@@ -146,14 +157,11 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
 const MOST_FITTED = 200;
 
 /** The highest point of both curves, where both have one within. */
-function bestOf(curve: RisingCurve, rising: readonly CurvePoint[], band: CurveBand | undefined): ProfileComparison["best"] {
+function bestOf(curve: RisingCurve, rising: readonly CurvePoint[], numerical: Numerical): ProfileComparison["best"] {
   if (rising.length > MOST_FITTED || curve.xs.length > MOST_FITTED) return undefined;
-  const bandAt = band && band.at.length > 1 ? pchipOf(band.at, band.band) : undefined;
-  const uNum =
-    bandAt && band && curve.xs.every((x) => x >= band.at[0] && x <= band.at[band.at.length - 1]) ? curve.xs.map((x) => bandAt(x) / 2) : undefined;
-  const simulated = bestPoint({ ...curve, ...(uNum ? { us: uNum } : {}) });
-  const us = rising.every((p) => p.uReference !== undefined) ? rising.map((p) => p.uReference ?? 0) : undefined;
-  const reference = bestPoint({ xs: rising.map((p) => p.at), ys: rising.map((p) => p.reference), ...(us ? { us } : {}) });
+  const weighed = (us: readonly (number | undefined)[]) => (us.every((u) => u !== undefined) ? { us } : {});
+  const simulated = bestPoint({ ...curve, ...weighed(curve.xs.map(numerical)) });
+  const reference = bestPoint({ xs: rising.map((p) => p.at), ys: rising.map((p) => p.reference), ...weighed(rising.map((p) => p.uReference)) });
   return simulated && reference ? { simulated, reference } : undefined;
 }
 
@@ -199,10 +207,8 @@ type Bare = Pick<CurvePoint, "at" | "simulated" | "reference" | "doubtful">;
 function uncertaintiesOf(
   curve: { readonly xs: readonly number[]; readonly read: (x: number) => number },
   r: ReferenceProfile,
-  band: CurveBand | undefined,
+  numerical: Numerical,
 ): (point: Bare, i: number) => CurvePoint {
-  const bandAt = band && band.at.length > 1 ? pchipOf(band.at, band.band) : undefined;
-  const [from, to] = bandAt && band ? [band.at[0], band.at[band.at.length - 1]] : [1, 0];
   return ({ at, simulated, reference, doubtful }, i) => {
     const own = uncertaintyAt(r.standardUncertainty, i);
     const shared = uncertaintyAt(r.systematicUncertainty, i);
@@ -211,7 +217,7 @@ function uncertaintiesOf(
     const byPlace = known && place ? place * slopeAt(curve, at) : 0;
     const square = (own ?? 0) ** 2 + byPlace ** 2;
     const uReference = known ? Math.sqrt(square + (shared ?? 0) ** 2) : undefined;
-    const uNum = bandAt && at >= from && at <= to ? bandAt(at) / 2 : undefined;
+    const uNum = numerical(at);
     const whole = uReference !== undefined && uNum !== undefined;
     return {
       at,
