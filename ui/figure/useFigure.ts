@@ -78,17 +78,18 @@ export function calibrationOf(s: FigureState): { readonly calibration: Calibrati
 /** Everything a person does with a figure; nothing is stored until it is taken as a yardstick. */
 export function useFigure() {
   const [open, setOpen] = useState<OpenPicture>();
-  const [state, setState] = useState<FigureState>();
-  const [past, setPast] = useState<readonly FigureState[]>([]);
+  const [told, setTold] = useState<{ readonly state: FigureState; readonly past: readonly FigureState[] }>();
   const [mode, setMode] = useState<Mode>("x1");
   const [said, setSaid] = useState("");
-  const put = (change: Partial<FigureState>) => {
-    if (!state) return;
-    setPast([...past, state].slice(-100));
-    setState({ ...state, ...change });
-  };
+  const state = told?.state;
   const curve = state?.curves[state.current];
-  const putPlaces = (places: readonly CurvePlace[]) => put({ curves: state?.curves.map((c, i) => (i === state.current ? { ...c, places } : c)) });
+  // On what is there by then: a trace is answered late, and nothing that was clicked meanwhile is lost.
+  const change = (of: (s: FigureState) => Partial<FigureState>) =>
+    setTold((t) => t && { state: { ...t.state, ...of(t.state) }, past: [...t.past, t.state].slice(-100) });
+  const put = (part: Partial<FigureState>) => change(() => part);
+  const placesOf = (at: number | undefined, of: (places: readonly CurvePlace[]) => readonly CurvePlace[]) =>
+    change((s) => ({ curves: s.curves.map((c, i) => (i === at ? { ...c, places: of(c.places) } : c)) }));
+  const putPlaces = (places: readonly CurvePlace[]) => placesOf(state?.current, () => places);
   const byColour = async (kind: "trace" | "marks", at: Pixel) => {
     if (!state || !curve) return;
     const found = calibrationOf(state);
@@ -96,7 +97,7 @@ export function useFigure() {
       setSaid(`Calibrate first: a curve is followed along the x axis. ${found.missing}`);
       return;
     }
-    const { crop, tolerance, keep } = state;
+    const { crop, tolerance, keep, current } = state;
     try {
       const places =
         kind === "trace" && "calibration" in found
@@ -107,7 +108,7 @@ export function useFigure() {
           ? `${places.length} points of that colour.`
           : "Nothing of that colour was found there: raise the tolerance, or click on the curve itself.",
       );
-      if (places.length) putPlaces([...curve.places, ...places.map((p) => ({ at: p.at }))]);
+      if (places.length) placesOf(current, (before) => [...before, ...places.map((p) => ({ at: p.at }))]);
     } catch (error) {
       setSaid(error instanceof Error ? error.message : String(error));
     }
@@ -125,16 +126,12 @@ export function useFigure() {
     begin: async (next: OpenPicture) => {
       await askFigure("load", next.picture);
       setOpen(next);
-      setState(beginning(next));
-      setPast([]);
+      setTold({ state: beginning(next), past: [] });
       setMode("x1");
       setSaid("");
     },
-    undo: past.length
-      ? () => {
-          setState(past[past.length - 1]);
-          setPast(past.slice(0, -1));
-        }
+    undo: told?.past.length
+      ? () => setTold((t) => (t?.past.length ? { state: t.past[t.past.length - 1], past: t.past.slice(0, -1) } : t))
       : undefined,
     /** does at a place of the picture what the mode says */
     act: (at: Pixel) => {
