@@ -77,6 +77,37 @@ describe("measured curves", () => {
     expect(y.provenance).toMatchObject({ who: "E.M.", file: { name: "traverse.csv" } });
     expect((await namedBlobs(opened.db)).has(y.provenance?.file?.hash ?? "")).toBe(true);
   });
+  test.each([
+    [["station", "abscissa", "value"], { own: "", shared: "", place: "" }, "none stated"],
+    [
+      ["station", "abscissa", "value"],
+      { own: " 2 % ", shared: "1 %", place: "0.3 mm" },
+      "each point's own 2 %, shared by all 1 %, of the place 0.3 mm; as 95 % figures",
+    ],
+    [["abscissa", "place-uncertainty", "value"], { own: "", shared: "", place: "0.3 mm" }, "of the place by column; as 95 % figures"],
+    [["abscissa", "value", "uncertainty"], { own: "", shared: "", place: "" }, "each point's own by column; as 95 % figures"],
+    [
+      ["abscissa", "value", "uncertainty"],
+      { own: "2 %", shared: "", place: "" },
+      "each point's own by column, 2 % where there is none; as 95 % figures",
+    ],
+  ])("say where their uncertainties come from: columns %j", async (roles, typed, note) => {
+    const { id } = await foreign();
+    const units = roles.map((r) => (r === "station" ? "1" : r === "value" || r === "uncertainty" ? "m/s" : "mm"));
+    const table = { name: "t.csv", text: "a,b,c\n1,0.5,2\n1,0.6,3\n2,0.7,4\n2,0.8,5\n" };
+    await bringCurves(opened, id, bring({ file: table, mapping: { ...mapping, roles, units, ...typed } }));
+    const [y] = (await openCase(opened, id)).evidence.yardsticks;
+    expect(new Set(y.profiles.map((p) => p.uncertaintyNote))).toEqual(new Set([note]));
+  });
+  test("of readings repeated at every place the scatter is the uncertainty, and is called so", async () => {
+    const { id } = await foreign();
+    const text = `x,v\n${[0, 1].flatMap((x) => [1, 2, 3].map((v) => `${x},${v}`)).join("\n")}\n`;
+    const as = { ...mapping, roles: ["abscissa", "value"], units: ["mm", "m/s"], own: "", shared: "", place: "" };
+    await bringCurves(opened, id, bring({ file: { name: "r.csv", text }, mapping: as }));
+    const [p] = (await openCase(opened, id)).evidence.yardsticks[0].profiles;
+    expect(p.uncertaintyNote).toBe("each point's own from its repeats; as 95 % figures");
+    expect((p.standardUncertainty as number[])[0]).toBeCloseTo(1 / Math.sqrt(3), 12);
+  });
   test("made at other conditions they do not hold for the case", async () => {
     const { id } = await foreign();
     await bringCurves(opened, id, bring({ conditions: { length: "80 mm" } }));

@@ -117,15 +117,17 @@ async function curvesOf(file: z.infer<typeof CurveFile>, mapping: Mapping): Prom
   return found;
 }
 
-const noteOf = (m: Mapping): string => {
-  const column = m.roles.includes("uncertainty");
+/** Where the uncertainties of a curve come from: a column goes before what was typed, and what neither says comes from repeats. */
+function noteOf(c: ReadCurve, m: Mapping): string {
+  const typedOwn = m.own.trim();
+  const own = m.roles.includes("uncertainty") ? `by column${typedOwn ? `, ${typedOwn} where there is none` : ""}` : typedOwn || "from its repeats";
   const parts = [
-    column ? "each point's own by column" : m.own ? `each point's own ${m.own}` : "",
-    m.shared ? `shared by all ${m.shared}` : "",
-    m.place || m.roles.includes("place-uncertainty") ? `of the place ${m.place || "by column"}` : "",
+    c.own ? `each point's own ${own}` : "",
+    c.shared ? `shared by all ${m.shared.trim()}` : "",
+    c.place ? `of the place ${m.roles.includes("place-uncertainty") ? "by column" : m.place.trim()}` : "",
   ].filter(Boolean);
   return parts.length ? `${parts.join(", ")}; as ${m.coverage === 2 ? "95 %" : "standard"} figures` : "none stated";
-};
+}
 
 function profileOf(c: ReadCurve, input: z.infer<typeof BringCurvesInput>, window: ReferenceProfile["window"]): ReferenceProfile {
   const believed = input.believed[c.name] ?? [];
@@ -138,7 +140,7 @@ function profileOf(c: ReadCurve, input: z.infer<typeof BringCurvesInput>, window
     ...(c.own ? { standardUncertainty: c.own } : {}),
     ...(c.shared ? { systematicUncertainty: c.shared } : {}),
     ...(c.place ? { abscissaUncertainty: c.place } : {}),
-    uncertaintyNote: noteOf(input.mapping),
+    uncertaintyNote: noteOf(c, input.mapping),
     ...(window ? { window } : {}),
     ...(c.repeats ? { changes: [`${c.repeats} repeated readings were averaged with those at the same place.`] } : {}),
     ...(doubtful.length ? { doubtful } : {}),
