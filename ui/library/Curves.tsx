@@ -17,6 +17,10 @@ interface Kept {
 
 const alike = (a: SampledCurve, b: SampledCurve) => a.x.name === b.x.name && a.x.unit === b.x.unit && a.y.name === b.y.name && a.y.unit === b.y.unit;
 
+/** Points of all curves, two columns each; shorter ones end in empty cells. */
+const besideOneAnother = (shown: readonly Kept[]) =>
+  Array.from({ length: Math.max(...shown.map((k) => k.curve.points.length)) }, (_, i) => shown.flatMap((k) => [...(k.curve.points[i] ?? ["", ""])]));
+
 /** Curves of a solution, one shown, earlier ones and those of the same axes laid over it. */
 export function Curves({ curves, label }: { curves: readonly SampledCurve[]; label: string }) {
   const [chosen, choose] = useState(curves[0]?.key ?? "");
@@ -64,7 +68,7 @@ export function Curves({ curves, label }: { curves: readonly SampledCurve[]; lab
         <CsvButton
           name={`${label} ${curve.key}`}
           header={shown.flatMap((k) => [`${axisText(k.curve.x)}`, `${axisText(k.curve.y)}: ${k.label}`])}
-          rows={() => curve.points.map((_, i) => shown.flatMap((k) => [...(k.curve.points[i] ?? ["", ""])]))}
+          rows={() => besideOneAnother(shown)}
         />
       </p>
     </section>
