@@ -6,6 +6,7 @@ import { useSave } from "../forms/useSave";
 import type { CaseView, RunLine } from "../view";
 import { CurveColumns } from "./CurveColumns";
 import { CurvePictures } from "./CurvePictures";
+import { filled, type KnownCurve } from "./targets";
 import { sentOf, useCurveFile } from "./useCurveFile";
 
 /** Curves of a file, added to a run that was brought in before. */
@@ -20,8 +21,7 @@ export function AddCurves({ view, run, done }: { view: CaseView; run: RunLine; d
   const ready = file && found?.curves.length ? file : undefined;
   const add = async () => {
     if (!ready) return;
-    const aimed = Object.fromEntries(Object.entries(targets).filter(([, key]) => key !== ""));
-    const input = { file: ready, mapping: sentOf(words), targets: aimed, replace };
+    const input = { file: ready, mapping: sentOf(words), targets: filled(targets), replace };
     if (await save("POST /runs/{id}/curves", { at: { id: run.id }, input }, `${run.label} has ${found?.curves.length} curves more.`)) done();
   };
   return (
@@ -49,7 +49,7 @@ export function AddCurves({ view, run, done }: { view: CaseView; run: RunLine; d
 }
 
 /** Curves that yardsticks of the case have, by the name they go by. */
-export const knownCurves = (view: CaseView): { key: string; name: string }[] => [
+export const knownCurves = (view: CaseView): KnownCurve[] => [
   ...new Map(
     view.evidence.yardsticks.flatMap((y) => y.profiles.map((p) => [p.profileKey, { key: p.profileKey, name: p.axes?.name ?? p.profileKey }])),
   ).values(),

@@ -7,6 +7,7 @@ import { useFocusOnOpen } from "../forms/useFocusOnOpen";
 import type { CaseView } from "../view";
 import { CurveColumns, CurveUncertainty } from "./CurveColumns";
 import { CurvePictures } from "./CurvePictures";
+import { filled, type KnownCurve } from "./targets";
 import { sentOf, useCurveFile } from "./useCurveFile";
 import { NO_WORDS, WordEntries, type YardstickWords } from "./WordEntries";
 
@@ -19,7 +20,7 @@ const Entry = entryOf<Words>();
 const EMPTY: Words = { ...NO_WORDS, windowFrom: "", windowTo: "" };
 
 /** Curves of a file as a yardstick: at any number of stations, with uncertainties, conditions, window and provenance. */
-export function BringCurves({ view, known, done }: { view: CaseView; known: readonly { key: string; name: string }[]; done: () => void }) {
+export function BringCurves({ view, known, done }: { view: CaseView; known: readonly KnownCurve[]; done: () => void }) {
   const of = useCurveFile();
   const { form, save, busy } = useEntries<Words>(EMPTY);
   const [targets, setTargets] = useState<Readonly<Record<string, string>>>({});
@@ -29,14 +30,12 @@ export function BringCurves({ view, known, done }: { view: CaseView; known: read
   const ready = file && found?.curves.length ? file : undefined;
   const bring = form.handleSubmit(async (typed) => {
     if (!ready) return;
-    const aimed = Object.fromEntries(Object.entries(targets).filter(([, key]) => key !== ""));
-    const conditions = Object.fromEntries(Object.entries(typed.conditions).filter(([, v]) => v));
     const input = {
       ...typed,
-      conditions,
+      conditions: filled(typed.conditions),
       file: ready,
       mapping: sentOf(words),
-      targets: aimed,
+      targets: filled(targets),
       believed: Object.fromEntries(Object.entries(believed).map(([k, v]) => [k, [...v]])),
     };
     if (await save("POST /cases/{id}/curves", { at: { id: view.id }, input }, `${found?.curves.length} curves became a yardstick.`)) done();

@@ -6,13 +6,14 @@ import { axisText, significant } from "@/core/formatting/number";
 import type { Answer } from "../api/call";
 import { Drawing } from "../charts/Drawing";
 import { Field } from "../forms/Field";
+import { besideChoices, type KnownCurve } from "./targets";
 
 type ReadCurve = Answer<"POST /curves/preview">["curves"][number];
 
 interface Props {
   readonly curves: readonly ReadCurve[];
   /** curves of the case, which these can stand beside */
-  readonly known: readonly { readonly key: string; readonly name: string }[];
+  readonly known: readonly KnownCurve[];
   readonly targets: Readonly<Record<string, string>>;
   readonly aim: (name: string, key: string) => void;
   /** proposals that are believed after all, by the name of the curve; absent where points are not judged */
@@ -31,7 +32,7 @@ export function CurvePictures({ curves, known, targets, aim, believed, believe }
             label={`${c.name}: ${c.abscissa.length} points, stands beside`}
             value={targets[c.name] ?? ""}
             onChange={(key) => aim(c.name, key)}
-            choices={[["", "a curve of its own name"], ...known.map((k) => [k.key, k.name] as const)]}
+            choices={besideChoices(known)}
           />
           {believe
             ? c.proposals.map((p) => (

@@ -2,6 +2,7 @@
 
 import { readFigureCurve } from "@/core/figure/readCurve";
 import { significant } from "@/core/formatting/number";
+import { besideChoices, type KnownCurve } from "../curves/targets";
 import { Field } from "../forms/Field";
 import { DataTable } from "../tables/DataTable";
 import { type AxisPlace, calibrationOf, type Figure, type FigureState, MODES } from "./useFigure";
@@ -54,7 +55,7 @@ export function CalibrationForm({ figure, state }: { figure: Figure; state: Figu
 }
 
 /** The curve that is being read: its name, how it is traced, its points as figures. */
-export function CurveForm({ figure, state, known }: { figure: Figure; state: FigureState; known: readonly { key: string; name: string }[] }) {
+export function CurveForm({ figure, state, known }: { figure: Figure; state: FigureState; known: readonly KnownCurve[] }) {
   const { curve } = figure;
   const found = calibrationOf(state);
   const number = (key: "tolerance" | "keep" | "reading" | "calibrating", low: number) => (v: string) => {
@@ -73,12 +74,7 @@ export function CurveForm({ figure, state, known }: { figure: Figure; state: Fig
           choices={state.curves.map((c, i) => [String(i), `${c.name}, ${c.places.length} points`] as const)}
         />
         <Field label="Its name" value={curve.name} onChange={(name) => change({ name })} words />
-        <Field
-          label="Stands beside"
-          value={curve.target}
-          onChange={(target) => change({ target })}
-          choices={[["", "a curve of its own name"], ...known.map((k) => [k.key, k.name] as const)]}
-        />
+        <Field label="Stands beside" value={curve.target} onChange={(target) => change({ target })} choices={besideChoices(known)} />
         <Field label="Colours alike up to, of 255" value={String(state.tolerance)} onChange={number("tolerance", 1)} />
         <Field label="Points kept of a trace" value={String(state.keep)} onChange={number("keep", 2)} />
         <Field

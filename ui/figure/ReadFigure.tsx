@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { FormProvider } from "react-hook-form";
+import { filled, type KnownCurve } from "../curves/targets";
 import { NO_WORDS, WordEntries, type YardstickWords } from "../curves/WordEntries";
 import { entryOf, useEntries } from "../forms/entries";
 import type { CaseView } from "../view";
@@ -21,7 +22,7 @@ const Entry = entryOf<Words>();
 const EMPTY: Words = { ...NO_WORDS, kind: "table", xName: "", xUnit: "", yName: "", yUnit: "" };
 
 /** Curves read off a picture: calibrated, clicked or traced, and taken as a yardstick with the picture kept. */
-export function ReadFigure({ view, known, done }: { view: CaseView; known: readonly { key: string; name: string }[]; done: () => void }) {
+export function ReadFigure({ view, known, done }: { view: CaseView; known: readonly KnownCurve[]; done: () => void }) {
   const figure = useFigure();
   const { form, save, busy } = useEntries<Words>(EMPTY);
   const [file, setFile] = useState<File>();
@@ -47,7 +48,7 @@ export function ReadFigure({ view, known, done }: { view: CaseView; known: reado
       const { xName, xUnit, yName, yUnit, conditions, ...words } = typed;
       const input = {
         ...words,
-        conditions: Object.fromEntries(Object.entries(conditions).filter(([, v]) => v)),
+        conditions: filled(conditions),
         picture: { hash, name: open.name, sourceHash: open.sourceHash },
         calibration: ready as never,
         x: { name: xName, unit: xUnit },
