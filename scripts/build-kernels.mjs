@@ -9,7 +9,7 @@ const { devDependencies, dependencies } = JSON.parse(readFileSync("package.json"
 const compiler = { ...dependencies, ...devDependencies }.assemblyscript;
 await mkdir("dist/kernels", { recursive: true });
 
-for (const name of ["flow", "gas", "cells", "gasVectors"]) {
+for (const name of ["flow", "faces", "rows", "cells", "single", "gas", "gasVectors"]) {
   const source = `${folder}/${name}.as.ts`;
   const made = `${folder}/${name}.wasm.ts`;
   const from = createHash("sha256")

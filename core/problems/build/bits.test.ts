@@ -30,14 +30,14 @@ function bitsOf(id: string, nx: number, ny: number, iterations: number, change: 
 }
 
 const RECORDED: Readonly<Record<string, readonly [record: string, fields: string]>> = {
-  "lidded-box": ["a70da1bc", "99bd29f7"],
-  plates: ["81f3977f", "f7e5df9d"],
-  pipe: ["32dba815", "9d4eae70"],
-  "pipe-entry": ["66670445", "e62e6191"],
-  chamber: ["07c0716a", "7c743706"],
-  heated: ["0701d83d", "4bbc3506"],
-  eddies: ["fb7f8430", "caea367b"],
-  "post-shedding": ["b5a5ad0e", "2ccfa3b5"],
+  "lidded-box": ["fb4d4c6d", "a8308636"],
+  plates: ["2a728c47", "6475a1af"],
+  pipe: ["c2951ab0", "af29a7d1"],
+  "pipe-entry": ["dd5095be", "bf87e7c0"],
+  chamber: ["0255d004", "6fbc856d"],
+  heated: ["a6268dde", "cd7696aa"],
+  eddies: ["54750119", "c2620ae3"],
+  "post-shedding": ["f69c86c6", "3d60db1b"],
   "shock-tube": ["c1edbe54", "a8bbb71f"],
   "travelling-vortex": ["5c597a4f", "d262fc97"],
   ramp: ["1d86d120", "7b970604"],

@@ -1,4 +1,4 @@
-import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import type { FaceGeometry } from "../discrete/flowGeometry.ts";
 import { contactFlux, type Limiter, linearisedFlux, type RiemannFlux } from "./gas.ts";
 import type { Neighbourhood } from "./neighbourhood.ts";
 
@@ -14,7 +14,7 @@ export interface GasFaces {
 }
 
 /** Unit normals with areas, and arms from the cells, of all faces, in the order the loops read them. */
-export function gasFaces(g: FlowGeometry): GasFaces {
+export function gasFaces(g: FaceGeometry): GasFaces {
   const normal = new Float64Array(3 * g.faces);
   const arm = new Float64Array(4 * g.faces);
   for (let f = 0; f < g.faces; f++) {
@@ -58,7 +58,7 @@ export function gasGradients(g: Neighbourhood, factors: Float64Array, w: States,
  * @param floor four numbers a cell: squared differences too small to matter, for "smooth"
  */
 export function limitSlopes(
-  g: FlowGeometry,
+  g: FaceGeometry,
   faces: GasFaces,
   limiter: Limiter,
   w: States,
@@ -111,7 +111,7 @@ export function reconstruct(out: Float64Array, w: States, slope: Float64Array, s
 
 /** Inviscid fluxes over the joining faces out of `residual`, and the sum of wave speeds times areas around every cell. */
 export function addGasFluxes(
-  g: FlowGeometry,
+  g: FaceGeometry,
   faces: GasFaces,
   flux: RiemannFlux,
   gamma: number,

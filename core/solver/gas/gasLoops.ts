@@ -1,4 +1,4 @@
-import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import type { FaceGeometry } from "../discrete/flowGeometry.ts";
 import { kernelArena, plainArena } from "../kernels/arena.ts";
 import { compiledTwins } from "../kernels/compiledCells.ts";
 import { instantiate } from "../kernels/engine.ts";
@@ -55,7 +55,7 @@ interface Compiled {
  * Both give the same bits.
  */
 export function gasLoops(
-  g: FlowGeometry,
+  g: FaceGeometry,
   near: Neighbourhood,
   factors: Float64Array,
   faces: GasFaces,
@@ -94,7 +94,7 @@ export function gasLoops(
   return { arrays, loops, work: { vectors, float64: (n) => arena.float64(n), int32: (n) => arena.int32(n) } };
 }
 
-function plainLoops(g: FlowGeometry, near: Neighbourhood, a: GasArrays): GasLoops {
+function plainLoops(g: FaceGeometry, near: Neighbourhood, a: GasArrays): GasLoops {
   return {
     kind: "plain",
     gradients: () => gasGradients(near, a.factors, a.w, a.slope, a.low, a.high),
@@ -103,7 +103,7 @@ function plainLoops(g: FlowGeometry, near: Neighbourhood, a: GasArrays): GasLoop
   };
 }
 
-function compiledLoops(g: FlowGeometry, near: Neighbourhood, a: GasArrays, pairs: number, nearPairs: number, compiled: Compiled): GasLoops {
+function compiledLoops(g: FaceGeometry, near: Neighbourhood, a: GasArrays, pairs: number, nearPairs: number, compiled: Compiled): GasLoops {
   const twin = plainLoops(g, near, a);
   const at = (x: Float64Array) => x.byteOffset;
   const { normal, arm } = a.faces;

@@ -1,7 +1,7 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { FlowSetupError } from "../discrete/boundaryConditions.ts";
-import type { FlowGeometry } from "../discrete/flowGeometry.ts";
-import { flowGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
+import type { FaceGeometry } from "../discrete/flowGeometry.ts";
+import { faceGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
 import { contactFlux, type Gas, type Limiter, linearisedFlux, type RiemannFlux } from "./gas.ts";
 import { faceState, type GasBoundaries, type GasBoundaryFaces, gasBoundaryFaces, SLIP, STATE, setGasTime, WALL } from "./gasBoundary.ts";
 import { type GasFaces, gasFaces, reconstruct } from "./gasKernels.ts";
@@ -22,7 +22,7 @@ const SMOOTH_REACH = 5;
 
 /** Second-order finite volumes for a perfect gas on one mesh: fields and the sum of all fluxes into every cell. */
 export class GasSpace {
-  readonly geometry: FlowGeometry;
+  readonly geometry: FaceGeometry;
   /** density, u, v, pressure a cell */
   readonly w: Float64Array;
   /** density, momenta, total energy a cell, per m^3 */
@@ -66,7 +66,7 @@ export class GasSpace {
       );
     }
     if (mesh.hoopM2 && viscosityPaS > 0) throw new FlowSetupError("not-finite", "Viscous gas flow on revolved meshes is not offered.");
-    this.geometry = flowGeometry(mesh);
+    this.geometry = faceGeometry(mesh);
     const near = gasNeighbourhood(mesh, this.geometry);
     const factors = leastSquaresFactors(near, () => false);
     const { arrays, loops, work } = gasLoops(this.geometry, near, factors, gasFaces(this.geometry), plain);

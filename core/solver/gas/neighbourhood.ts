@@ -1,8 +1,8 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
-import type { FlowGeometry } from "../discrete/flowGeometry.ts";
+import type { FaceGeometry } from "../discrete/flowGeometry.ts";
 
 /** Pairs of cells whose differences make the slopes, in the layout of a geometry's joins. */
-export type Neighbourhood = Pick<FlowGeometry, "cells" | "joins" | "faces" | "owner" | "neighbour" | "dx" | "dy">;
+export type Neighbourhood = Pick<FaceGeometry, "cells" | "joins" | "faces" | "owner" | "neighbour" | "dx" | "dy">;
 
 const TRIANGLE = 3;
 
@@ -11,7 +11,7 @@ const TRIANGLE = 3;
  * reconstruction grow without bounds.
  * @source Haider, Croisille & Courbet, Numer. Math. 113 (2009) 555.
  */
-export function gasNeighbourhood(mesh: FaceMesh, g: FlowGeometry): Neighbourhood {
+export function gasNeighbourhood(mesh: FaceMesh, g: FaceGeometry): Neighbourhood {
   const { cellStart, cellPoints, centroidM, cellCount } = mesh;
   let triangles = false;
   for (let c = 0; c < cellCount && !triangles; c++) triangles = cellStart[c + 1] - cellStart[c] === TRIANGLE;

@@ -3,12 +3,13 @@ import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
 import type { Pair } from "../kernels/kernels.ts";
 import type { FlowPhysics, LevelOptions, LevelResiduals, TimeTerm } from "./flowPhysics.ts";
+import { type LevelScratch, levelScratch, scratchRoom } from "./levelScratch.ts";
 import { type BoundaryTerms, boundaryTerms, momentumResiduals, transposedShear, volumeForces } from "./levelTerms.ts";
 import { PressureEquation } from "./pressureEquation.ts";
-import { ScalarField } from "./scalarField.ts";
+import { ScalarField, usesSlopes } from "./scalarField.ts";
 
-const SWEEPS = 2;
 const LEAST_RELAXATION = 0.5;
+const NOTHING = [0, 0] as const;
 
 /**
  * Fields and discrete equations of incompressible laminar flow on one mesh, plane or revolved: collocated, face-based, second order;
@@ -38,14 +39,14 @@ export class FlowLevel {
   private source?: Pair;
   private timeS = 0;
 
-  private readonly matrix: Float64Array;
   private readonly pressure: PressureEquation;
   private readonly diagonal: Float64Array;
   private readonly gu: Pair;
   private readonly gv: Pair;
   private readonly gp: Pair;
-  private readonly du: Float64Array;
-  private readonly dv: Float64Array;
+  /** whether slopes of the velocity are part of the equations: not of central or upwind differences on straight meshes */
+  private readonly sloped: boolean;
+  private slopesStale = true;
 
   constructor(
     readonly geometry: FlowGeometry,
@@ -53,26 +54,26 @@ export class FlowLevel {
     private readonly options: LevelOptions,
     /** boundary values of a coarse level, which follow from the finer one's */
     private readonly inherited?: BoundaryState,
+    readonly scratch: LevelScratch = levelScratch(scratchRoom(geometry), geometry),
   ) {
     if (!(physics.kinematicViscosity > 0 && Number.isFinite(physics.kinematicViscosity))) {
       throw new FlowSetupError("no-viscosity", `Kinematic viscosity ${physics.kinematicViscosity} m2/s must be positive and finite.`);
     }
-    const { cells, faces, joins, pattern, arena } = geometry;
+    const { cells, faces, joins, arena } = geometry;
     const cell = () => arena.float64(cells);
     const pair = (): Pair => [cell(), cell()];
-    [this.u, this.v, this.p, this.ru, this.rv, this.du, this.dv] = Array.from({ length: 7 }, cell);
-    this.diagonal = cell();
+    [this.u, this.v, this.p, this.ru, this.rv, this.diagonal] = Array.from({ length: 6 }, cell);
     [this.gu, this.gv, this.gp] = Array.from({ length: 3 }, pair);
     this.flux = arena.float64(faces);
-    this.matrix = arena.float64(pattern.column.length);
+    this.sloped = usesSlopes(geometry, options.scheme);
     this.relaxation = options.relaxation;
     this.boundary = inherited ?? boundaryState(geometry.mesh, physics.boundaries);
     this.flux.set(this.boundary.flux, joins);
     this.outletFaces = Array.from(this.boundary.type.keys())
       .filter((b) => this.boundary.type[b] === OUTLET)
       .map((b) => b + joins);
-    this.pressure = new PressureEquation(geometry, this.boundary, this.outletFaces);
-    this.scalars = (physics.scalars ?? []).map((q) => new ScalarField(geometry, q, this.boundary, options.scheme));
+    this.pressure = new PressureEquation(geometry, this.boundary, this.outletFaces, scratch);
+    this.scalars = (physics.scalars ?? []).map((q) => new ScalarField(geometry, q, this.boundary, options.scheme, scratch));
     this.swirl = this.scalars.find((q) => q.physics.swirl);
     this.around = aroundAxis(geometry, physics.kinematicViscosity);
     this.setTime(0);
@@ -143,10 +144,27 @@ export class FlowLevel {
     }
   }
 
+  /** Boundary velocities, and slopes where the equations need them. */
   velocityGradients(): void {
     this.updateBoundaryVelocity();
-    gradient(this.geometry, this.geometry.gradientAll, this.u, this.boundary.u, this.gu);
-    gradient(this.geometry, this.geometry.gradientAll, this.v, this.boundary.v, this.gv);
+    this.slopesStale = !this.sloped;
+    if (this.sloped) this.findSlopes();
+  }
+
+  private findSlopes(): void {
+    const { joins, faces, owner, gradientAll: factors, arena } = this.geometry;
+    const { u: ub, v: vb } = this.boundary;
+    for (const q of [...this.gu, ...this.gv]) q.fill(0);
+    arena.kernels.gradientPair(this.geometry, factors, [this.u, this.v], this.gu, this.gv);
+    for (let f = joins; f < faces; f++) {
+      const c = owner[f];
+      const du = ub[f - joins] - this.u[c];
+      const dv = vb[f - joins] - this.v[c];
+      this.gu[0][c] += factors[4 * f] * du;
+      this.gu[1][c] += factors[4 * f + 1] * du;
+      this.gv[0][c] += factors[4 * f] * dv;
+      this.gv[1][c] += factors[4 * f + 1] * dv;
+    }
   }
 
   /**
@@ -154,23 +172,23 @@ export class FlowLevel {
    * `residuals` gets sum |residual| over sum |a_P (u - mean u)|, with a floor (method 9).
    */
   evaluate(): void {
-    const { volume } = this.geometry;
-    const { ru, rv } = this;
+    const { geometry, ru, rv } = this;
     const [forceX, forceY] = this.physics.bodyForce;
     this.pressureGradient(this.p, this.boundary.p, this.gp);
     this.velocityGradients();
-    const { kernels } = this.geometry.arena;
-    kernels.forces(volume, forceX, forceY, this.gp, this.forcing?.u, this.forcing?.v, [ru, rv]);
+    const { kernels } = geometry.arena;
+    kernels.forces(geometry.volume, forceX, forceY, this.gp, this.forcing?.u, this.forcing?.v, [ru, rv]);
     if (this.source) kernels.addPair(this.source, [ru, rv]);
     this.addCoupling();
-    const nu = this.physics.kinematicViscosity;
-    kernels.assembleUpwind(this.geometry, this.flux, nu, this.matrix.fill(0));
-    kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.u, this.gu, ru);
-    kernels.subtractDeferred(this.geometry, this.options.scheme, this.flux, nu, this.v, this.gv, rv);
+    const carried = [
+      { q: this.u, slope: this.gu, residual: ru },
+      { q: this.v, slope: this.gv, residual: rv },
+    ] as const;
+    kernels.carryPair(geometry, this.options.scheme, this.flux, this.physics.kinematicViscosity, this.scratch.matrix.fill(0), carried);
     this.addBoundary();
     this.addTime();
     this.subtractMatrix();
-    Object.assign(this.residuals, momentumResiduals(kernels, [this.u, this.v], [this.ru, this.rv], this.diagonal));
+    Object.assign(this.residuals, momentumResiduals(this.scratch.sums));
   }
 
   /** What transported quantities do to the flow: buoyancy, and swirl that pushes outward. */
@@ -193,32 +211,40 @@ export class FlowLevel {
     if (!this.time) return;
     const { volume, pattern, arena } = this.geometry;
     const { rate, u, v } = this.time;
-    arena.kernels.addRate(pattern.diagonal, rate, volume, [u, v], this.matrix, [this.ru, this.rv]);
+    arena.kernels.addRate(pattern.diagonal, rate, volume, [u, v], this.scratch.matrix, [this.ru, this.rv]);
   }
 
   private addBoundary(): void {
-    const { joins, faces, owner, conductance, tx, ty, pattern } = this.geometry;
+    const { joins, faces, owner, conductance, rim, oblique, pattern } = this.geometry;
     const { type, u: ub, v: vb } = this.boundary;
+    const { matrix } = this.scratch;
+    const { u, v, ru, rv, flux } = this;
+    const [[gux, guy], [gvx, gvy]] = [this.gu, this.gv];
     const nu = this.physics.kinematicViscosity;
     for (let f = joins; f < faces; f++) {
       const b = f - joins;
       if (type[b] === OUTLET) continue;
       const c = owner[f];
-      const F = this.flux[f];
+      const F = flux[f];
       const s = nu * conductance[f] + (F < 0 ? -F : 0);
-      this.matrix[pattern.diagonal[c]] += s;
+      matrix[pattern.diagonal[c]] += s;
       // Fluid leaving through a fixed velocity carries that velocity: explicit, the matrix has upwind only.
       const out = F > 0 ? F : 0;
-      this.ru[c] += s * ub[b] - out * (ub[b] - this.u[c]) + nu * (this.gu[0][c] * tx[f] + this.gu[1][c] * ty[f]);
-      this.rv[c] += s * vb[b] - out * (vb[b] - this.v[c]) + nu * (this.gv[0][c] * tx[f] + this.gv[1][c] * ty[f]);
+      const [x, y] = oblique ? [nu * (gux[c] * rim.tx[b] + guy[c] * rim.ty[b]), nu * (gvx[c] * rim.tx[b] + gvy[c] * rim.ty[b])] : NOTHING;
+      ru[c] += s * ub[b] - out * (ub[b] - u[c]) + x;
+      rv[c] += s * vb[b] - out * (vb[b] - v[c]) + y;
     }
   }
 
   private subtractMatrix(): void {
     const { pattern, arena } = this.geometry;
-    arena.kernels.subtractProductPair(pattern, this.matrix, [this.u, this.v], [this.ru, this.rv]);
-    arena.kernels.takeDiagonal(pattern.diagonal, this.matrix, this.diagonal);
+    const { matrix, sums } = this.scratch;
+    const { residualPair, meanOf, sumAbsolute } = arena.kernels;
+    const velocity: Pair = [this.u, this.v];
+    residualPair(pattern, matrix, velocity, [this.ru, this.rv], meanOf(this.u), meanOf(this.v), this.diagonal, sums);
+    if (!this.geometry.hoop) return;
     this.subtractHoop();
+    sums[1] = sumAbsolute(this.rv);
   }
 
   /** Viscous stress around the axis, nu v / r^2; explicit, since the two components share one matrix. */
@@ -231,23 +257,27 @@ export class FlowLevel {
 
   /** Flux of the interpolated velocity through every face, without the pressure's share; needs the velocity gradients. */
   interpolatedVelocity(out: Float64Array): void {
-    const { joins, faces, owner, sx, sy, arena } = this.geometry;
-    const { u, v } = this;
-    arena.kernels.velocityFaces(this.geometry, [u, v], this.gu, this.gv, out);
+    this.geometry.arena.kernels.velocityFaces(this.geometry, [this.u, this.v], this.gu, this.gv, out);
+    this.boundaryFluxes(out);
+  }
+
+  /** Given boundary fluxes stay, outlets follow the velocity. */
+  private boundaryFluxes(out: Float64Array): void {
+    const { joins, faces, owner, sx, sy } = this.geometry;
     for (let f = joins; f < faces; f++) out[f] = this.flux[f];
-    for (const f of this.outletFaces) out[f] = u[owner[f]] * sx[f] + v[owner[f]] * sy[f];
+    for (const f of this.outletFaces) out[f] = this.u[owner[f]] * sx[f] + this.v[owner[f]] * sy[f];
   }
 
   /** Face fluxes by momentum interpolation of the present fields, plus an offset; fixed boundary fluxes stay. */
   interpolateFluxes(offset?: Float64Array): void {
-    const { joins, owner, conductance, volume, ox, oy, arena } = this.geometry;
+    const { joins, owner, conductance, volume, rim, arena } = this.geometry;
     const { p, diagonal, flux } = this;
     const [gpx, gpy] = this.gp;
-    this.interpolatedVelocity(flux);
-    arena.kernels.pressureFluxes(this.geometry, p, this.gp, diagonal, flux);
+    arena.kernels.momentumFluxes(this.geometry, [this.u, this.v], this.gu, this.gv, p, this.gp, diagonal, flux);
+    this.boundaryFluxes(flux);
     for (const f of this.outletFaces) {
-      const c = owner[f];
-      const jump = this.boundary.p[f - joins] - p[c] - gpx[c] * ox[f] - gpy[c] * oy[f];
+      const [c, b] = [owner[f], f - joins];
+      const jump = this.boundary.p[b] - p[c] - gpx[c] * rim.dx[b] - gpy[c] * rim.dy[b];
       flux[f] -= (volume[c] / diagonal[c]) * conductance[f] * jump;
     }
     if (this.time) this.addTimeToFluxes(this.time.flux);
@@ -287,13 +317,9 @@ export class FlowLevel {
 
   private relaxMomentum(): void {
     const { volume, pattern, arena } = this.geometry;
-    const { kernels } = arena;
-    const { matrix: a, du, dv } = this;
-    kernels.relaxRows(pattern.diagonal, pattern.rowStart, a, this.diagonal, this.around, this.relaxation, volume, this.pressure.mobility);
-    du.fill(0);
-    dv.fill(0);
-    for (let s = 0; s < SWEEPS; s++) kernels.sweepPair(pattern, a, [this.ru, this.rv], [du, dv]);
-    kernels.addPair([du, dv], [this.u, this.v]);
+    const { diagonal, around, relaxation, scratch } = this;
+    const rows = { values: scratch.matrix, diagonal, around, relaxation, volume, mobility: scratch.mobility };
+    arena.kernels.relaxMomentum(pattern, rows, [this.ru, this.rv], scratch.change, [this.u, this.v]);
   }
 
   /** Slopes of a pressure, or of a correction to one; boundary pressures other than outlets' are extrapolated on the way. */
@@ -351,6 +377,8 @@ export class FlowLevel {
 
   /** Slopes of the two velocity components after `evaluate` or `velocityGradients`, 1/s. */
   get slopes() {
+    if (this.slopesStale) this.findSlopes();
+    this.slopesStale = false;
     return { u: this.gu, v: this.gv };
   }
 

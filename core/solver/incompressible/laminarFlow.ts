@@ -8,6 +8,7 @@ import { totalPressureLaw, wallFlow } from "../readings/flowLaws.ts";
 import type { CellField, Checkpoint, Simulation, SimulationReport, SimulationState } from "../simulation.ts";
 import { FlowLevel } from "./flowLevel.ts";
 import type { FlowPhysics, LevelResiduals } from "./flowPhysics.ts";
+import type { LevelScratch } from "./levelScratch.ts";
 import { fluxesFromVelocity, interpolateField } from "./prolongation.ts";
 
 /** What steady and transient laminar flow of constant density share, plane and revolved alike. */
@@ -24,8 +25,9 @@ export abstract class LaminarFlow implements Simulation {
     readonly physics: FlowPhysics,
     geometry: FlowGeometry,
     numerics: { readonly scheme: ConvectionScheme; readonly relaxation: number },
+    scratch?: LevelScratch,
   ) {
-    this.finest = new FlowLevel(geometry, physics, numerics);
+    this.finest = new FlowLevel(geometry, physics, numerics, undefined, scratch);
     this.finest.toRest();
     this.massScale = massReference(this.finest, physics);
     this.residualNames = ["x momentum", "y momentum", "mass", ...this.finest.scalars.map((q) => q.physics.key)];

@@ -1,6 +1,6 @@
 import { type BoundaryConditions, type BoundaryState, OUTLET } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
-import type { FlowKernels, Pair } from "../kernels/kernels.ts";
+import type { Pair } from "../kernels/kernels.ts";
 import type { LevelResiduals } from "./flowPhysics.ts";
 import type { ScalarField } from "./scalarField.ts";
 
@@ -31,14 +31,14 @@ export interface BoundaryTerms {
 
 /** Force of a boundary face on the fluid and the momentum it carries out, as the discrete equations see them. */
 export function boundaryTerms(level: EvaluatedLevel, f: number): BoundaryTerms {
-  const { joins, owner, sx, sy, conductance, tx, ty } = level.geometry;
+  const { joins, owner, sx, sy, conductance, rim } = level.geometry;
   const b = f - joins;
   const c = owner[f];
   const { u: ub, v: vb, p: pb, type } = level.boundary;
   const nu = level.viscosity;
   const F = level.flux[f];
   const shear = (qb: number, q: number, [gx, gy]: Pair) =>
-    type[b] === OUTLET ? 0 : -nu * (conductance[f] * (qb - q) + gx[c] * tx[f] + gy[c] * ty[f]);
+    type[b] === OUTLET ? 0 : -nu * (conductance[f] * (qb - q) + gx[c] * rim.tx[b] + gy[c] * rim.ty[b]);
   return {
     mass: F,
     momentum: [F * ub[b], F * vb[b]],
@@ -100,13 +100,7 @@ export function volumeForces(
  * Sum of |residual| over sum of |a_P (u - mean u)| of both components (method 9): they share one scale,
  * so that a component that is zero everywhere does not look unconverged.
  */
-export function momentumResiduals(
-  { meanOf, pairScale, sumAbsolute }: FlowKernels,
-  velocity: Pair,
-  [ru, rv]: Pair,
-  diagonal: Float64Array,
-): Pick<LevelResiduals, "xMomentum" | "yMomentum"> {
-  const scale = pairScale(diagonal, velocity, meanOf(velocity[0]), meanOf(velocity[1]));
+export function momentumResiduals([sumX, sumY, scale]: ArrayLike<number> & Iterable<number>): Pick<LevelResiduals, "xMomentum" | "yMomentum"> {
   // Before anything moves there is no scale to measure by; what is no number must not pass for it.
-  return { xMomentum: scale === 0 ? 0 : sumAbsolute(ru) / scale, yMomentum: scale === 0 ? 0 : sumAbsolute(rv) / scale };
+  return { xMomentum: scale === 0 ? 0 : sumX / scale, yMomentum: scale === 0 ? 0 : sumY / scale };
 }

@@ -1,24 +1,22 @@
 import type { LevelTransfer } from "../../mesh/agglomerate.ts";
 import { FIXED } from "../discrete/boundaryConditions.ts";
 import type { FlowGeometry } from "../discrete/flowGeometry.ts";
-import type { Pair } from "../kernels/kernels.ts";
 import type { FlowLevel } from "./flowLevel.ts";
 
 const PRE = 2;
 const POST = 3;
 const COARSEST = 8;
 
-interface Scratch {
+/** What a level keeps beside its fields while it serves a finer one. */
+interface Below {
+  /** fields as they came down */
   readonly u: Float64Array;
   readonly v: Float64Array;
   readonly p: Float64Array;
-  readonly ru: Float64Array;
-  readonly rv: Float64Array;
-  readonly restrictedFlux: Float64Array;
-  readonly gradient: [Float64Array, Float64Array];
-  readonly boundary: Float64Array;
   readonly scalars: readonly Float64Array[];
-  readonly scalarResiduals: readonly Float64Array[];
+  readonly forcing: NonNullable<FlowLevel["forcing"]>;
+  readonly scalarForcing: readonly Float64Array[];
+  readonly boundary: Float64Array;
 }
 
 /** What lies between a mesh and the next coarser one, where compiled loops reach it. */
@@ -30,23 +28,33 @@ interface Placed {
   /** centroids, x and y side by side, m */
   readonly fineAt: Float64Array;
   readonly coarseAt: Float64Array;
-  readonly change: Pair;
 }
 
-function placed(fine: FlowGeometry, coarse: FlowGeometry, { cell, face, sign }: LevelTransfer): Placed {
-  const { arena, cells, faces } = fine;
-  const between = {
-    cell: arena.int32(cells),
-    faceCode: arena.int32(faces),
-    fineAt: arena.float64(2 * cells),
-    coarseAt: arena.float64(2 * coarse.cells),
-    change: [arena.float64(cells), arena.float64(cells)] as const,
-  };
+function centroids({ arena, cells, mesh }: FlowGeometry): Float64Array {
+  const at = arena.float64(2 * cells);
+  at.set(mesh.centroidM);
+  return at;
+}
+
+function placed({ arena, cells, faces }: FlowGeometry, { cell, face, sign }: LevelTransfer, fineAt: Float64Array, coarseAt: Float64Array): Placed {
+  const between = { cell: arena.int32(cells), faceCode: arena.int32(faces), fineAt, coarseAt };
   between.cell.set(cell);
   for (let f = 0; f < faces; f++) between.faceCode[f] = sign[f] * (face[f] + 1);
-  between.fineAt.set(fine.mesh.centroidM);
-  between.coarseAt.set(coarse.mesh.centroidM);
   return between;
+}
+
+function below(level: FlowLevel): Below {
+  const { cells, faces, joins, arena } = level.geometry;
+  const cell = () => arena.float64(cells);
+  return {
+    u: cell(),
+    v: cell(),
+    p: cell(),
+    scalars: level.scalars.map(cell),
+    forcing: { u: cell(), v: cell(), flux: arena.float64(faces) },
+    scalarForcing: level.scalars.map(cell),
+    boundary: new Float64Array(faces - joins),
+  };
 }
 
 /**
@@ -55,59 +63,45 @@ function placed(fine: FlowGeometry, coarse: FlowGeometry, { cell, face, sign }: 
  * @source Brandt & Livne, Multigrid Techniques (2011), ch. 8; Lien & Leschziner, Comput. Methods Appl. Mech. Eng. 114 (1994) 123.
  */
 export class MultigridCycle {
-  private readonly scratch: Scratch[] = [];
+  private readonly below: readonly Below[];
   private readonly placed: readonly Placed[];
 
   /** @param levels finest first; `transfers[l]` leads from level l to level l + 1 */
   constructor(
-    private readonly levels: FlowLevel[],
+    readonly levels: readonly FlowLevel[],
     transfers: readonly LevelTransfer[],
   ) {
-    this.placed = levels.slice(1).map((coarse, l) => placed(levels[l].geometry, coarse.geometry, transfers[l]));
-    levels.slice(1).forEach((level) => {
-      const { cells, faces, joins, arena } = level.geometry;
-      const cell = () => arena.float64(cells);
-      level.forcing = { u: cell(), v: cell(), flux: arena.float64(faces) };
-      this.scratch.push({
-        u: cell(),
-        v: cell(),
-        p: cell(),
-        ru: cell(),
-        rv: cell(),
-        restrictedFlux: arena.float64(faces),
-        gradient: [cell(), cell()],
-        boundary: new Float64Array(faces - joins),
-        scalars: level.scalars.map(cell),
-        scalarResiduals: level.scalars.map(cell),
-      });
-      for (const q of level.scalars) q.forcing = cell();
-    });
+    const at = levels.length > 1 ? levels.map((l) => centroids(l.geometry)) : [];
+    this.placed = transfers.map((t, l) => placed(levels[l].geometry, t, at[l], at[l + 1]));
+    this.below = levels.slice(1).map(below);
   }
 
-  get depth(): number {
-    return this.levels.length;
+  /** Lets cycles begin on a level, as if there were none above it. */
+  release(top: number): void {
+    const level = this.levels[top];
+    level.forcing = undefined;
+    for (const q of level.scalars) q.forcing = undefined;
   }
 
-  /** Gives up the coarsest level: very coarse meshes may misrepresent the flow so far that they harm. */
-  dropCoarsest(): void {
-    if (this.levels.length > 1) this.levels.pop();
+  /**
+   * One cycle over some of the levels.
+   * @param top the finest of them
+   * @param bottom the coarsest: very coarse meshes may misrepresent the flow so far that they harm
+   */
+  run(top: number, bottom: number): void {
+    this.cycle(top, top, bottom);
   }
 
-  /** One cycle on the finest level. */
-  run(): void {
-    this.cycle(0);
-  }
-
-  private cycle(l: number): void {
+  private cycle(l: number, top: number, bottom: number): void {
     const fine = this.levels[l];
-    if (l === this.levels.length - 1) {
-      const count = l === 0 ? PRE + POST : COARSEST;
+    if (l === bottom) {
+      const count = l === top ? PRE + POST : COARSEST;
       for (let k = 0; k < count; k++) fine.smooth();
       return;
     }
     for (let k = 0; k < PRE; k++) fine.smooth();
     this.restrict(l);
-    this.cycle(l + 1);
+    this.cycle(l + 1, top, bottom);
     this.prolong(l);
     for (let k = 0; k < POST; k++) fine.smooth();
   }
@@ -116,33 +110,31 @@ export class MultigridCycle {
     const fine = this.levels[l];
     const coarse = this.levels[l + 1];
     const { cell, faceCode } = this.placed[l];
-    const s = this.scratch[l];
-    const forcing = coarse.forcing as NonNullable<FlowLevel["forcing"]>;
+    const s = this.below[l];
+    const { forcing } = s;
+    const restrictedFlux = coarse.scratch.face;
     fine.evaluate();
-    for (const a of [coarse.u, coarse.v, coarse.p, s.ru, s.rv, s.restrictedFlux, forcing.u, forcing.v]) a.fill(0);
+    for (const a of [coarse.u, coarse.v, coarse.p, forcing.u, forcing.v, restrictedFlux]) a.fill(0);
     const { volume } = fine.geometry;
     const { kernels } = fine.geometry.arena;
     for (const name of ["u", "v", "p"] as const) kernels.gatherMean(cell, volume, coarse.geometry.volume, fine[name], coarse[name]);
-    kernels.gatherSum(cell, fine.ru, s.ru);
-    kernels.gatherSum(cell, fine.rv, s.rv);
-    kernels.gatherFluxes(faceCode, fine.flux, s.restrictedFlux);
-    coarse.flux.set(s.restrictedFlux);
+    kernels.gatherSum(cell, fine.ru, forcing.u);
+    kernels.gatherSum(cell, fine.rv, forcing.v);
+    kernels.gatherFluxes(faceCode, fine.flux, restrictedFlux);
+    coarse.flux.set(restrictedFlux);
     s.u.set(coarse.u);
     s.v.set(coarse.v);
     s.p.set(coarse.p);
     this.restrictScalars(l);
+    coarse.forcing = undefined;
     coarse.evaluate();
-    for (const [into, own, all] of [
-      [forcing.u, coarse.ru, s.ru],
-      [forcing.v, coarse.rv, s.rv],
-    ]) {
-      into.set(own);
-      kernels.subtractFrom(all, into);
-    }
+    kernels.addScaled(-1, coarse.ru, forcing.u);
+    kernels.addScaled(-1, coarse.rv, forcing.v);
     coarse.interpolateFluxes();
     forcing.flux.set(coarse.flux);
-    kernels.subtractFrom(s.restrictedFlux, forcing.flux);
-    coarse.flux.set(s.restrictedFlux);
+    kernels.subtractFrom(restrictedFlux, forcing.flux);
+    coarse.flux.set(restrictedFlux);
+    coarse.forcing = forcing;
     this.forceScalars(l);
   }
 
@@ -152,17 +144,16 @@ export class MultigridCycle {
     const coarse = this.levels[l + 1];
     const { cell } = this.placed[l];
     const { kernels } = fine.geometry.arena;
-    const s = this.scratch[l];
+    const s = this.below[l];
     fine.evaluateScalars();
     fine.scalars.forEach((q, k) => {
       const to = coarse.scalars[k];
       to.q.fill(0);
       to.forgetSlopes();
-      s.scalarResiduals[k].fill(0);
       kernels.gatherMean(cell, fine.geometry.volume, coarse.geometry.volume, q.q, to.q);
-      kernels.gatherSum(cell, q.residual, s.scalarResiduals[k]);
+      kernels.gatherSum(cell, q.residual, s.scalarForcing[k].fill(0));
       s.scalars[k].set(to.q);
-      to.forcing?.fill(0);
+      to.forcing = undefined;
     });
   }
 
@@ -171,34 +162,33 @@ export class MultigridCycle {
     if (!coarse.scalars.length) return;
     coarse.evaluateScalars();
     coarse.scalars.forEach((q, k) => {
-      const restricted = this.scratch[l].scalarResiduals[k];
-      if (!q.forcing) return;
-      q.forcing.set(q.residual);
-      coarse.geometry.arena.kernels.subtractFrom(restricted, q.forcing);
+      const forcing = this.below[l].scalarForcing[k];
+      coarse.geometry.arena.kernels.addScaled(-1, q.residual, forcing);
+      q.forcing = forcing;
     });
   }
 
   private prolong(l: number): void {
     const fine = this.levels[l];
     const coarse = this.levels[l + 1];
-    const s = this.scratch[l];
+    const s = this.below[l];
     const g = fine.geometry;
     const { kernels } = g.arena;
     for (const name of ["u", "v", "p"] as const) kernels.subtractFrom(coarse[name], s[name]);
-    const [du, dv] = this.placed[l].change;
+    const [du, dv] = fine.scratch.change;
     this.spread(l, s.u, du);
     this.spread(l, s.v, dv);
     kernels.addPair([du, dv], [fine.u, fine.v]);
     kernels.addFaceFluxes(g.owner.subarray(0, g.joins), g.neighbour, g.weight, g.sx, g.sy, [du, dv], fine.flux);
     for (const f of fine.outletFaces) fine.flux[f] += du[g.owner[f]] * g.sx[f] + dv[g.owner[f]] * g.sy[f];
-    coarse.pressureGradient(s.p, s.boundary, s.gradient, true);
+    coarse.pressureGradient(s.p, s.boundary, coarse.scratch.gradient, true);
     this.addLinear(l, s.p, fine.p);
     coarse.scalars.forEach((q, k) => {
       const change = s.scalars[k];
       kernels.subtractFrom(q.q, change);
       const { joins, faces, owner } = coarse.geometry;
       for (let f = joins; f < faces; f++) s.boundary[f - joins] = q.held[f - joins] ? 0 : change[owner[f]];
-      coarse.fieldGradient(change, s.boundary, s.gradient);
+      coarse.fieldGradient(change, s.boundary, coarse.scratch.gradient);
       this.addLinear(l, change, fine.scalars[k].q);
     });
   }
@@ -207,14 +197,15 @@ export class MultigridCycle {
   private spread(l: number, q: Float64Array, out: Float64Array): void {
     const coarse = this.levels[l + 1];
     const { joins, faces, owner } = coarse.geometry;
-    const s = this.scratch[l];
-    for (let f = joins; f < faces; f++) s.boundary[f - joins] = coarse.boundary.type[f - joins] === FIXED ? 0 : q[owner[f]];
-    coarse.fieldGradient(q, s.boundary, s.gradient);
+    const { boundary } = this.below[l];
+    for (let f = joins; f < faces; f++) boundary[f - joins] = coarse.boundary.type[f - joins] === FIXED ? 0 : q[owner[f]];
+    coarse.fieldGradient(q, boundary, coarse.scratch.gradient);
     this.addLinear(l, q, out.fill(0));
   }
 
   private addLinear(l: number, q: Float64Array, out: Float64Array): void {
     const { cell, fineAt, coarseAt } = this.placed[l];
-    this.levels[l].geometry.arena.kernels.addLinear(cell, q, this.scratch[l].gradient, fineAt, coarseAt, out);
+    const { scratch, geometry } = this.levels[l + 1];
+    geometry.arena.kernels.addLinear(cell, q, scratch.gradient, fineAt, coarseAt, out);
   }
 }

@@ -1,8 +1,12 @@
 import { type BoundaryState, OUTLET } from "../discrete/boundaryConditions.ts";
-import { type FlowGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
+import { type FlowGeometry, leastSquaresFactors, type PairsOfCells } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
+import { addSymmetric } from "../discrete/sparse.ts";
+import type { ObliqueFaces } from "../kernels/arrays.ts";
 import type { Pair } from "../kernels/kernels.ts";
 import { AggregationMultigrid } from "../multigrid/aggregationMultigrid.ts";
+import { EdgeSlopes } from "./edgeSlopes.ts";
+import { type LevelScratch, levelScratch, scratchRoom } from "./levelScratch.ts";
 
 const TOLERANCE = 0.05;
 const ITERATIONS = 10;
@@ -24,40 +28,31 @@ interface Corrected {
  * and what the solution does to fluxes, velocities and pressure.
  */
 export class PressureEquation {
-  /** how far a cell's velocity follows a pressure slope: volume over its momentum diagonal, set by whoever relaxes momentum */
-  readonly mobility: Float64Array;
-  private readonly matrix: Float64Array;
   private readonly solver: AggregationMultigrid;
-  private readonly factors: Float64Array;
-  private readonly faceMobility: Float64Array;
-  private readonly gradient: Pair;
-  private readonly slope: Pair;
-  private readonly correction: Float64Array;
+  /** least-squares factors of oblique meshes; slopes along the boundaries are enough on straight ones */
+  private readonly factors: Float64Array | undefined;
+  private readonly edges: EdgeSlopes | undefined;
   private readonly correctionBoundary: Float64Array;
-  private readonly imbalance: Float64Array;
 
   constructor(
     private readonly geometry: FlowGeometry,
     private readonly boundary: BoundaryState,
     private readonly outletFaces: readonly number[],
+    private readonly scratch: LevelScratch = levelScratch(scratchRoom(geometry), geometry),
   ) {
-    const { cells, faces, joins, pattern, arena, conductance } = geometry;
-    const cell = () => arena.float64(cells);
-    [this.mobility, this.correction, this.imbalance] = Array.from({ length: 3 }, cell);
-    [this.gradient, this.slope] = Array.from({ length: 2 }, (): Pair => [cell(), cell()]);
-    this.faceMobility = arena.float64(faces);
-    this.matrix = arena.float64(pattern.column.length);
+    const { faces, joins, pattern, arena, conductance, owner, oblique } = geometry;
     this.correctionBoundary = new Float64Array(faces - joins);
-    this.factors = leastSquaresFactors(geometry, (f) => boundary.type[f - joins] === OUTLET, arena);
-    this.fill(conductance);
-    this.solver = new AggregationMultigrid(pattern, this.matrix, !boundary.hasOutlet, arena);
+    if (oblique) this.factors = leastSquaresFactors(waysOf(geometry, oblique), (f) => boundary.type[f - joins] === OUTLET, arena);
+    else this.edges = new EdgeSlopes(geometry, boundary.type);
+    const a = scratch.matrix.fill(0);
+    addSymmetric(geometry, conductance, a);
+    for (const f of outletFaces) a[pattern.diagonal[owner[f]]] += conductance[f];
+    this.solver = new AggregationMultigrid(pattern, a, !boundary.hasOutlet, arena, scratch.solver);
   }
 
-  private fill(coefficient: Float64Array): void {
-    const { owner, pattern, arena } = this.geometry;
-    const a = this.matrix.fill(0);
-    arena.kernels.assembleSymmetric(this.geometry, coefficient, a);
-    for (const f of this.outletFaces) a[pattern.diagonal[owner[f]]] += coefficient[f];
+  /** how far a cell's velocity follows a pressure slope: volume over its momentum diagonal, set by whoever relaxes momentum */
+  get mobility(): Float64Array {
+    return this.scratch.mobility;
   }
 
   /**
@@ -67,71 +62,89 @@ export class PressureEquation {
   gradientOf(p: Float64Array, pb: Float64Array, out: Pair, correction = false): void {
     const g = this.geometry;
     const { joins, faces, owner, sx, sy, volume } = g;
-    const type = this.boundary.type;
-    const [hx, hy] = this.slope;
     if (correction) for (const f of this.outletFaces) pb[f - joins] = 0;
-    gradient(g, this.factors, p, pb, this.slope);
+    this.extend(p, pb);
     const [gx, gy] = out;
     gx.fill(0);
     gy.fill(0);
-    g.arena.kernels.pressureFaces(g, p, this.slope, out);
+    g.arena.kernels.pressureFaces(g, p, this.scratch.slope, out);
     for (let f = joins; f < faces; f++) {
-      const o = owner[f];
-      const b = f - joins;
-      if (type[b] !== OUTLET) pb[b] = p[o] + hx[o] * g.ox[f] + hy[o] * g.oy[f];
-      gx[o] += pb[b] * sx[f];
-      gy[o] += pb[b] * sy[f];
+      gx[owner[f]] += pb[f - joins] * sx[f];
+      gy[owner[f]] += pb[f - joins] * sy[f];
     }
     // A uniform pressure pushes a revolved cell away from the axis by its hoop area alone.
     if (g.hoop) for (let c = 0; c < g.cells; c++) gy[c] -= p[c] * g.hoop[c];
     g.arena.kernels.dividePair(volume, out);
   }
 
+  /** Carries a pressure on to all boundaries but outlets, by least-squares slopes, which on oblique meshes are left for every cell. */
+  private extend(p: Float64Array, pb: Float64Array): void {
+    const { joins, faces, owner, rim } = this.geometry;
+    if (this.edges) {
+      this.edges.extend(p, pb);
+      return;
+    }
+    const [hx, hy] = this.scratch.slope;
+    gradient(this.geometry, this.factors as Float64Array, p, pb, this.scratch.slope);
+    for (let f = joins; f < faces; f++) {
+      const b = f - joins;
+      const o = owner[f];
+      if (this.boundary.type[b] !== OUTLET) pb[b] = p[o] + hx[o] * rim.dx[b] + hy[o] * rim.dy[b];
+    }
+  }
+
   /** Sum of |net flux| over the cells, m^2/s. */
   imbalanceOf(flux: Float64Array): number {
     const { joins, faces, owner, arena } = this.geometry;
-    const r = this.imbalance.fill(0);
+    const r = this.scratch.imbalance.fill(0);
     arena.kernels.subtractOutflow(this.geometry, flux, r);
     for (let f = joins; f < faces; f++) r[owner[f]] -= flux[f];
     return arena.kernels.sumAbsolute(r);
   }
 
   private solve(tolerance: number, iterations: number): void {
-    const { owner, conductance, arena } = this.geometry;
-    const { mobility, faceMobility } = this;
-    arena.kernels.faceMobilities(this.geometry, mobility, faceMobility);
-    for (const f of this.outletFaces) faceMobility[f] = mobility[owner[f]] * conductance[f];
-    this.fill(faceMobility);
+    const { owner, conductance, arena, pattern } = this.geometry;
+    const { mobility, face, matrix, correction } = this.scratch;
+    arena.kernels.pressureMatrix(this.geometry, mobility, face, matrix.fill(0));
+    for (const f of this.outletFaces) {
+      face[f] = mobility[owner[f]] * conductance[f];
+      matrix[pattern.diagonal[owner[f]]] += face[f];
+    }
     this.solver.refresh();
-    this.correction.fill(0);
-    this.solver.solve(this.imbalance, this.correction, tolerance, iterations);
+    correction.fill(0);
+    this.improve(tolerance, iterations);
+  }
+
+  private improve(tolerance: number, iterations: number): void {
+    this.solver.solve(this.scratch.imbalance, this.scratch.correction, tolerance, iterations);
   }
 
   private correctionSlopes(): void {
-    this.gradientOf(this.correction, this.correctionBoundary, this.gradient, true);
+    this.gradientOf(this.scratch.correction, this.correctionBoundary, this.scratch.gradient, true);
   }
 
   /** The part of the corrected flux that the matrix does not see, where faces are oblique: into the fluxes and the imbalance. */
-  private moveOblique(flux: Float64Array): void {
-    const { joins, owner, neighbour, weight, conductance, tx, ty } = this.geometry;
-    const [gx, gy] = this.gradient;
+  private moveOblique(flux: Float64Array, { tx, ty }: ObliqueFaces): void {
+    const { joins, owner, neighbour, weight, conductance } = this.geometry;
+    const { imbalance, face } = this.scratch;
+    const [gx, gy] = this.scratch.gradient;
     for (let f = 0; f < joins; f++) {
       const o = owner[f];
       const n = neighbour[f];
       const w = weight[f];
       if (conductance[f] === 0) continue;
-      const part = (this.faceMobility[f] / conductance[f]) * ((w * gx[o] + (1 - w) * gx[n]) * tx[f] + (w * gy[o] + (1 - w) * gy[n]) * ty[f]);
+      const part = (face[f] / conductance[f]) * ((w * gx[o] + (1 - w) * gx[n]) * tx[f] + (w * gy[o] + (1 - w) * gy[n]) * ty[f]);
       flux[f] -= part;
-      this.imbalance[o] += part;
-      this.imbalance[n] -= part;
+      imbalance[o] += part;
+      imbalance[n] -= part;
     }
   }
 
   private correctFluxes(flux: Float64Array): void {
     const { owner, arena } = this.geometry;
-    const { correction, faceMobility } = this;
-    arena.kernels.correctFluxes(this.geometry, faceMobility, correction, flux);
-    for (const f of this.outletFaces) flux[f] += faceMobility[f] * correction[owner[f]];
+    const { correction, face } = this.scratch;
+    arena.kernels.correctFluxes(this.geometry, face, correction, flux);
+    for (const f of this.outletFaces) flux[f] += face[f] * correction[owner[f]];
   }
 
   /**
@@ -142,14 +155,15 @@ export class PressureEquation {
     const before = this.imbalanceOf(flux);
     this.solve(TOLERANCE, ITERATIONS);
     this.correctionSlopes();
-    if (this.geometry.skewed) {
-      this.moveOblique(flux);
-      this.solver.solve(this.imbalance, this.correction, TOLERANCE, ITERATIONS);
+    const { oblique, corrected } = this.geometry;
+    if (oblique && corrected) {
+      this.moveOblique(flux, oblique);
+      this.improve(TOLERANCE, ITERATIONS);
       this.correctionSlopes();
     }
     this.correctFluxes(flux);
     const { volume, arena } = this.geometry;
-    arena.kernels.correctCells(this.correction, this.mobility, this.gradient, p, [u, v]);
+    arena.kernels.correctCells(this.scratch.correction, this.mobility, this.scratch.gradient, p, [u, v]);
     if (!this.boundary.hasOutlet) arena.kernels.takeMean(p, volume);
     return before;
   }
@@ -161,7 +175,7 @@ export class PressureEquation {
     this.solve(1e-12, 80);
     this.correctionSlopes();
     this.correctFluxes(flux);
-    const [gx, gy] = this.gradient;
+    const [gx, gy] = this.scratch.gradient;
     for (let c = 0; c < this.geometry.cells; c++) {
       u[c] -= gx[c];
       v[c] -= gy[c];
@@ -174,7 +188,7 @@ export class PressureEquation {
     let before = this.imbalanceOf(flux);
     for (let pass = 0; pass < CLOSING_PASSES && before > 0; pass++) {
       // Between walls nothing can take up what rounding makes of the sum: sought all the same, it would grow until it covers the rest.
-      if (!this.boundary.hasOutlet) takeAverage(this.imbalance);
+      if (!this.boundary.hasOutlet) takeAverage(this.scratch.imbalance);
       const kept = flux.slice();
       this.solve(1e-13, 60);
       this.correctFluxes(flux);
@@ -186,6 +200,17 @@ export class PressureEquation {
       before = after;
     }
   }
+}
+
+/** The ways from cell to cell, and to the boundary faces behind them. */
+function waysOf({ cells, joins, faces, owner, neighbour, rim }: FlowGeometry, { dx, dy }: ObliqueFaces): PairsOfCells {
+  const whole = (inside: Float64Array, behind: Float64Array) => {
+    const all = new Float64Array(faces);
+    all.set(inside);
+    all.set(behind, joins);
+    return all;
+  };
+  return { cells, joins, faces, owner, neighbour, dx: whole(dx, rim.dx), dy: whole(dy, rim.dy) };
 }
 
 /** Takes the average of all entries off each. */

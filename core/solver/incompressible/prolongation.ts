@@ -1,7 +1,7 @@
 import type { LevelTransfer } from "../../mesh/agglomerate.ts";
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { NearestCell } from "../../mesh/locate.ts";
-import { flowGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
+import { faceGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
 import type { Pair } from "../kernels/kernels.ts";
 import type { FlowLevel } from "./flowLevel.ts";
@@ -24,6 +24,7 @@ export function prolong(coarse: FlowLevel, fine: FlowLevel, transfer: LevelTrans
   carry(coarse.v, coarse.slopes.v, fine.v);
   carry(coarse.p, scratch, fine.p);
   coarse.scalars.forEach((q, k) => {
+    q.completeSlopes();
     carry(q.q, q.slope, fine.scalars[k].q);
   });
   fluxesFromVelocity(fine);
@@ -42,7 +43,7 @@ export function fluxesFromVelocity(level: FlowLevel): void {
 
 /** Values of a cell field of one mesh at the centroids of another, with the slope of the nearest cell. */
 export function interpolateField(from: FaceMesh, values: Float64Array, to: Pick<FaceMesh, "cellCount" | "centroidM">): Float64Array {
-  const g = flowGeometry(from);
+  const g = faceGeometry(from);
   const factors = leastSquaresFactors(g, () => false);
   const slope: Pair = [new Float64Array(g.cells), new Float64Array(g.cells)];
   gradient(g, factors, values, new Float64Array(g.faces - g.joins), slope);

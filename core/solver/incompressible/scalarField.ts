@@ -4,6 +4,7 @@ import type { FlowGeometry } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
 import type { Pair } from "../kernels/kernels.ts";
 import type { ConvectionScheme } from "../kernels/schemes.ts";
+import { type LevelScratch, levelScratch, scratchRoom } from "./levelScratch.ts";
 
 type Given = number | ((xM: number, yM: number, timeS: number) => number);
 
@@ -35,8 +36,12 @@ export interface ScalarPhysics {
 
 const RELAXATION = 0.95;
 const LEAST_RELAXATION = 0.7;
-const SWEEPS = 3;
 const VALUE = 1;
+
+/** Whether a scheme, or what corrects oblique faces, reads slopes of what is carried. */
+export function usesSlopes({ oblique }: FlowGeometry, scheme: ConvectionScheme): boolean {
+  return oblique !== undefined || scheme === "linear-upwind" || scheme === "limited";
+}
 
 /** One transported quantity on one mesh, with its discrete equation. */
 export class ScalarField {
@@ -54,25 +59,26 @@ export class ScalarField {
   past?: Float64Array;
   private source?: Float64Array;
   private readonly outward: Float64Array;
-  private readonly matrix: Float64Array;
-  private readonly change: Float64Array;
+  /** whether slopes are part of the equation: not of central or upwind differences on straight meshes */
+  private readonly sloped: boolean;
 
   constructor(
     private readonly geometry: FlowGeometry,
     readonly physics: ScalarPhysics,
     private readonly flow: BoundaryState,
     private readonly scheme: ConvectionScheme,
+    private readonly scratch: LevelScratch = levelScratch(scratchRoom(geometry), geometry),
   ) {
-    const { cells, faces, joins, pattern, arena } = geometry;
+    const { cells, faces, joins, arena } = geometry;
     if (!(physics.diffusivity >= 0 && Number.isFinite(physics.diffusivity))) {
       throw new FlowSetupError("no-viscosity", `Diffusivity ${physics.diffusivity} m2/s of ${physics.key} must not be negative.`);
     }
-    [this.q, this.residual, this.change] = [0, 1, 2].map(() => arena.float64(cells));
+    [this.q, this.residual] = [0, 1].map(() => arena.float64(cells));
     this.slope = [arena.float64(cells), arena.float64(cells)];
     this.boundary = new Float64Array(faces - joins);
     this.outward = new Float64Array(faces - joins);
     this.held = new Uint8Array(faces - joins);
-    this.matrix = arena.float64(pattern.column.length);
+    this.sloped = usesSlopes(geometry, scheme);
     this.setTime(0);
     this.reset();
   }
@@ -112,9 +118,18 @@ export class ScalarField {
     for (const s of this.slope) s.fill(0);
   }
 
-  /** Boundary values where they follow from the interior, then slopes. */
-  updateSlopes(): void {
-    const { joins, faces, owner, dx, dy, sx, sy } = this.geometry;
+  /** Slopes for whoever reads them where the equation does not, after `evaluate`. */
+  completeSlopes(): void {
+    if (!this.sloped) this.findSlopes();
+  }
+
+  private findSlopes(): void {
+    gradient(this.geometry, this.geometry.gradientAll, this.q, this.boundary, this.slope);
+  }
+
+  /** Boundary values where they follow from the interior, then slopes where the equation needs them. */
+  private updateSlopes(): void {
+    const { joins, faces, owner, rim, oblique, sx, sy } = this.geometry;
     const [gx, gy] = this.slope;
     for (let f = joins; f < faces; f++) {
       const b = f - joins;
@@ -125,14 +140,15 @@ export class ScalarField {
         this.boundary[b] = this.q[c];
         continue;
       }
-      // Along the boundary by the slope, across it by the given flux.
-      const across = (sx[f] * dx[f] + sy[f] * dy[f]) / area2;
-      const alongX = dx[f] - across * sx[f];
-      const alongY = dy[f] - across * sy[f];
+      // Along the boundary by the slope, across it by the given flux; on straight meshes the way leads across alone.
+      const across = (sx[f] * rim.dx[b] + sy[f] * rim.dy[b]) / area2;
+      const alongX = rim.dx[b] - across * sx[f];
+      const alongY = rim.dy[b] - across * sy[f];
+      const sideways = oblique ? gx[c] * alongX + gy[c] * alongY : 0;
       const normal = this.physics.diffusivity > 0 ? -this.outward[b] / this.physics.diffusivity : 0;
-      this.boundary[b] = this.q[c] + gx[c] * alongX + gy[c] * alongY + normal * across * Math.sqrt(area2);
+      this.boundary[b] = this.q[c] + sideways + normal * across * Math.sqrt(area2);
     }
-    gradient(this.geometry, this.geometry.gradientAll, this.q, this.boundary, this.slope);
+    if (this.sloped) this.findSlopes();
   }
 
   /**
@@ -144,15 +160,15 @@ export class ScalarField {
     const g = this.geometry;
     const { cells, volume, hoop, pattern } = g;
     const { kernels } = g.arena;
-    const { q, residual, matrix, past, source, forcing } = this;
+    const { q, residual, past, source, forcing, slope } = this;
+    const { matrix } = this.scratch;
     const gamma = this.physics.diffusivity;
     this.updateSlopes();
     residual.fill(0);
     if (source) kernels.addVector(source, residual);
     if (forcing) kernels.addVector(forcing, residual);
     if (past) for (let c = 0; c < cells; c++) residual[c] -= past[c] * volume[c];
-    kernels.assembleUpwind(g, flux, gamma, matrix.fill(0));
-    kernels.subtractDeferred(g, this.scheme, flux, gamma, q, this.slope, residual);
+    kernels.carryOne(g, this.scheme, flux, gamma, matrix.fill(0), { q, slope, residual });
     this.addBoundary(flux);
     if (rate > 0) for (let c = 0; c < cells; c++) matrix[pattern.diagonal[c]] += rate * volume[c];
     if (this.physics.swirl && hoop && radial) {
@@ -164,12 +180,14 @@ export class ScalarField {
         residual[c] -= Math.min(0, carried) * q[c];
       }
     }
-    kernels.subtractProduct(pattern, matrix, q, residual);
-    this.measure();
+    const { sums } = this.scratch;
+    kernels.residualOne(pattern, matrix, q, residual, kernels.meanOf(q), sums);
+    this.norm = sums[2] === 0 ? 0 : sums[0] / sums[2];
   }
 
   private addBoundary(flux: Float64Array): void {
-    const { joins, faces, owner, conductance, tx, ty, sx, sy, pattern } = this.geometry;
+    const { joins, faces, owner, conductance, rim, oblique, sx, sy, pattern } = this.geometry;
+    const { matrix } = this.scratch;
     const gamma = this.physics.diffusivity;
     for (let f = joins; f < faces; f++) {
       const b = f - joins;
@@ -177,21 +195,14 @@ export class ScalarField {
       const F = flux[f];
       if (this.held[b]) {
         const s = gamma * conductance[f] + (F < 0 ? -F : 0);
-        this.matrix[pattern.diagonal[c]] += s;
+        matrix[pattern.diagonal[c]] += s;
         const out = F > 0 ? F : 0;
-        this.residual[c] +=
-          s * this.boundary[b] - out * (this.boundary[b] - this.q[c]) + gamma * (this.slope[0][c] * tx[f] + this.slope[1][c] * ty[f]);
+        const along = oblique ? gamma * (this.slope[0][c] * rim.tx[b] + this.slope[1][c] * rim.ty[b]) : 0;
+        this.residual[c] += s * this.boundary[b] - out * (this.boundary[b] - this.q[c]) + along;
       } else if (this.flow.type[b] !== OUTLET) {
         this.residual[c] -= this.outward[b] * Math.hypot(sx[f], sy[f]);
       }
     }
-  }
-
-  private measure(): void {
-    const { pattern, arena } = this.geometry;
-    const { diagonalScale, meanOf, sumAbsolute } = arena.kernels;
-    const scale = diagonalScale(pattern.diagonal, this.matrix, this.q, meanOf(this.q));
-    this.norm = scale === 0 ? 0 : sumAbsolute(this.residual) / scale;
   }
 
   /** share of the full step `relax` takes; the answer does not depend on it */
@@ -204,10 +215,8 @@ export class ScalarField {
   /** A few sweeps on the relaxed equation that `evaluate` left. */
   relax(): void {
     const { pattern, arena } = this.geometry;
-    arena.kernels.divideDiagonal(pattern.diagonal, this.relaxation, this.matrix);
-    this.change.fill(0);
-    for (let s = 0; s < SWEEPS; s++) arena.kernels.sweep(pattern, this.matrix, this.residual, this.change);
-    arena.kernels.addVector(this.change, this.q);
+    const { matrix, change } = this.scratch;
+    arena.kernels.relaxQuantity(pattern, matrix, this.relaxation, this.residual, change[0], this.q);
   }
 
   /** What sources add in the volume, and what it takes up each second, quantity times m^3/s. */
@@ -223,16 +232,14 @@ export class ScalarField {
 
   /** What leaves through a boundary face: carried and by diffusion, quantity times m^2/s. */
   boundaryTerms(f: number, flux: Float64Array): { carried: number; diffused: number } {
-    const { joins, owner, conductance, tx, ty, sx, sy } = this.geometry;
+    const { joins, owner, conductance, rim, oblique, sx, sy } = this.geometry;
     const b = f - joins;
     const c = owner[f];
     const carried = flux[f] * this.boundary[b];
     if (this.flow.type[b] === OUTLET) return { carried, diffused: 0 };
     if (!this.held[b]) return { carried, diffused: this.outward[b] * Math.hypot(sx[f], sy[f]) };
     const gamma = this.physics.diffusivity;
-    return {
-      carried,
-      diffused: -gamma * (conductance[f] * (this.boundary[b] - this.q[c]) + this.slope[0][c] * tx[f] + this.slope[1][c] * ty[f]),
-    };
+    const along = oblique ? this.slope[0][c] * rim.tx[b] + this.slope[1][c] * rim.ty[b] : 0;
+    return { carried, diffused: -gamma * (conductance[f] * (this.boundary[b] - this.q[c]) + along) };
   }
 }

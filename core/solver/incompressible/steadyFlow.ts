@@ -10,7 +10,9 @@ import { buoyantLayerM, longestCellM } from "./buoyantLayer.ts";
 import { FlowLevel } from "./flowLevel.ts";
 import type { FlowPhysics } from "./flowPhysics.ts";
 import { arenaBytes, LaminarFlow } from "./laminarFlow.ts";
-import { NestedSolver } from "./nestedSolver.ts";
+import { levelScratch, scratchRoom } from "./levelScratch.ts";
+import { MultigridCycle } from "./multigridCycle.ts";
+import { NestedSolver, SolverStore } from "./nestedSolver.ts";
 import { prolong } from "./prolongation.ts";
 
 export interface SteadyFlowOptions {
@@ -64,6 +66,8 @@ export class SteadyFlow extends LaminarFlow {
   private readonly geometries: FlowGeometry[];
   private readonly transfers: LevelTransfer[];
   private readonly boundaries: BoundaryState[] = [];
+  private readonly cycle: MultigridCycle;
+  private readonly store: SolverStore;
   private solver: NestedSolver;
   private climb: number;
 
@@ -73,7 +77,8 @@ export class SteadyFlow extends LaminarFlow {
     private readonly options: SteadyFlowOptions,
   ) {
     const nested = nestedGeometries(mesh, physics, options.multigrid);
-    super(mesh, physics, nested.geometries[0], levelOptions(physics, options.scheme));
+    const room = scratchRoom(nested.geometries[0]);
+    super(mesh, physics, nested.geometries[0], levelOptions(physics, options.scheme), levelScratch(room, nested.geometries[0]));
     this.geometries = nested.geometries;
     this.transfers = nested.transfers;
     this.boundaries.push(this.finest.boundary);
@@ -82,11 +87,20 @@ export class SteadyFlow extends LaminarFlow {
     });
     this.starts = this.measureRest(this.finest);
     this.finest.toRest();
+    const coarse = this.geometries.slice(1).map((g, k) => {
+      return new FlowLevel(g, physics, levelOptions(physics, options.scheme, true), this.boundaries[k + 1], levelScratch(room, g));
+    });
+    this.cycle = new MultigridCycle([this.finest, ...coarse], this.transfers);
+    this.store = new SolverStore(this.geometries[0].arena);
+    // The finest first, whose storage the coarser ones share on the way up.
+    this.solver = this.build(0);
     this.climb = options.coarseToFine ? this.geometries.length - 1 : 0;
     // A handful of cells is cheaper to skip than to climb through.
     while (this.climb > 1 && this.geometries[this.climb].cells < 64) this.climb--;
-    this.solver = this.build(this.climb);
-    if (this.climb > 0) this.state = "climbing";
+    if (this.climb > 0) {
+      this.solver = this.build(this.climb);
+      this.state = "climbing";
+    }
   }
 
   private measureRest(level: FlowLevel): number[] {
@@ -106,17 +120,14 @@ export class SteadyFlow extends LaminarFlow {
     return [momentum, momentum, ...top.slice(2)];
   }
 
-  /** A solver whose finest level is `from`. */
+  /** A solver whose finest level is `from`; any but the finest mesh then begins at rest. */
   private build(from: number): NestedSolver {
-    const levels = this.geometries
-      .slice(from)
-      .map((g, k) =>
-        from + k === 0
-          ? this.finest
-          : new FlowLevel(g, this.physics, levelOptions(this.physics, this.options.scheme, true), this.boundaries[from + k]),
-      );
-    if (from > 0) levels[0].toRest();
-    return new NestedSolver(levels, this.transfers.slice(from), this.options.window);
+    const level = this.cycle.levels[from];
+    if (from > 0) {
+      level.toRest();
+      for (const q of level.scalars) q.forgetSlopes();
+    }
+    return new NestedSolver(this.cycle, from, this.options.window, this.store);
   }
 
   get climbing(): { cells: number; left: number } | undefined {

@@ -3,11 +3,16 @@ import { engine, type KernelMemory, PAGE_BYTES } from "./engine.ts";
 import type { FlowKernels } from "./kernels.ts";
 import * as plain from "./plain.ts";
 import * as plainCells from "./plainCells.ts";
+import * as plainFaces from "./plainFaces.ts";
+import * as plainHierarchy from "./plainHierarchy.ts";
+import * as plainRows from "./plainRows.ts";
+import * as plainSingle from "./plainSingle.ts";
 
 /** Where a solver takes its arrays from, and the loops that may run over them. */
 export interface Arena {
   readonly kernels: FlowKernels;
   float64(length: number): Float64Array;
+  float32(length: number): Float32Array;
   int32(length: number): Int32Array;
   /** bytes handed out */
   readonly usedBytes: number;
@@ -18,11 +23,15 @@ export interface Arena {
 /** Ordinary arrays and the plain loops. */
 export function plainArena(): Arena & { usedBytes: number } {
   return {
-    kernels: { ...plain, ...plainCells },
+    kernels: { ...plain, ...plainCells, ...plainFaces, ...plainRows, ...plainSingle, ...plainHierarchy },
     usedBytes: 0,
     float64(length) {
       this.usedBytes += 8 * length;
       return new Float64Array(length);
+    },
+    float32(length) {
+      this.usedBytes += 4 * length;
+      return new Float32Array(length);
     },
     int32(length) {
       this.usedBytes += 4 * length;
@@ -62,6 +71,10 @@ export function kernelArena(bytes: number): Arena {
     float64(length: number) {
       const at = place(8 * length);
       return at === undefined ? beyond.float64(length) : new Float64Array(memory.buffer, at, length);
+    },
+    float32(length: number) {
+      const at = place(4 * length);
+      return at === undefined ? beyond.float32(length) : new Float32Array(memory.buffer, at, length);
     },
     int32(length: number) {
       const at = place(4 * length);

@@ -1,7 +1,7 @@
 // Loops over cells, and over the vectors an acceleration keeps, in AssemblyScript; addresses are bytes in the one memory, 0 where something is absent.
 // Each has a plain twin in plainCells.ts with the same operations in the same order, so that both give the same bits.
 
-import { add, index, put, real } from "./memory.as";
+import { add, index, put, putSingle, real, single } from "./memory.as";
 
 export function forces(n: i32, volume: usize, fx: f64, fy: f64, gx: usize, gy: usize, addX: usize, addY: usize, rx: usize, ry: usize): void {
   if (addX == 0) {
@@ -43,50 +43,12 @@ export function dividePair(n: i32, by: usize, x: usize, y: usize): void {
   }
 }
 
-export function takeDiagonal(n: i32, diagonal: usize, values: usize, out: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(out, i, real(values, index(diagonal, i)));
-}
-
-export function invertDiagonal(n: i32, diagonal: usize, values: usize, out: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(out, i, 1 / real(values, index(diagonal, i)));
-}
-
-export function divideDiagonal(n: i32, diagonal: usize, by: f64, values: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) {
-    const k = index(diagonal, i);
-    put(values, k, real(values, k) / by);
-  }
-}
-
 export function addRate(n: i32, diagonal: usize, rate: f64, volume: usize, u: usize, v: usize, values: usize, rx: usize, ry: usize): void {
   for (let i: usize = 0; i < <usize>n; i++) {
     const size = real(volume, i);
     add(values, index(diagonal, i), rate * size);
     add(rx, i, -(real(u, i) * size));
     add(ry, i, -(real(v, i) * size));
-  }
-}
-
-export function relaxRows(
-  n: i32,
-  diagonalEntry: usize,
-  rowStart: usize,
-  values: usize,
-  diagonal: usize,
-  around: usize,
-  relaxation: f64,
-  volume: usize,
-  mobility: usize,
-): void {
-  let k = index(rowStart, 0);
-  for (let i: usize = 0; i < <usize>n; i++) {
-    const d = index(diagonalEntry, i);
-    const end = index(rowStart, i + 1);
-    let off = real(values, d);
-    for (; k < end; k++) off -= real(values, k);
-    const relaxed = (real(diagonal, i) + (around == 0 ? 0 : real(around, i))) / relaxation;
-    put(values, d, relaxed);
-    put(mobility, i, real(volume, i) / Math.max(relaxed - off, 0.02 * relaxed));
   }
 }
 
@@ -100,18 +62,6 @@ export function sumAbsolute(n: i32, x: usize): f64 {
   let sum: f64 = 0;
   for (let i: usize = 0; i < <usize>n; i++) sum += Math.abs(real(x, i));
   return sum;
-}
-
-export function pairScale(n: i32, diagonal: usize, x: usize, y: usize, meanX: f64, meanY: f64): f64 {
-  let scale: f64 = 0;
-  for (let i: usize = 0; i < <usize>n; i++) scale += real(diagonal, i) * (Math.abs(real(x, i) - meanX) + Math.abs(real(y, i) - meanY));
-  return scale;
-}
-
-export function diagonalScale(n: i32, diagonal: usize, values: usize, x: usize, mean: f64): f64 {
-  let scale: f64 = 0;
-  for (let i: usize = 0; i < <usize>n; i++) scale += real(values, index(diagonal, i)) * Math.abs(real(x, i) - mean);
-  return scale;
 }
 
 export function correctCells(n: i32, correction: usize, mobility: usize, gx: usize, gy: usize, p: usize, u: usize, v: usize): void {
@@ -133,10 +83,6 @@ export function takeMean(n: i32, q: usize, volume: usize): void {
   }
   const off = mean / total;
   for (let i: usize = 0; i < <usize>n; i++) put(q, i, real(q, i) - off);
-}
-
-export function scale(n: i32, x: usize, a: f64): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(x, i, real(x, i) * a);
 }
 
 export function addVector(n: i32, a: usize, x: usize): void {
@@ -179,9 +125,17 @@ export function stepChanges(n: i32, x: usize, g: usize, lastStep: usize, lastG: 
   for (let i: usize = 0; i < <usize>n; i++) {
     const now = real(g, i);
     const step = now - real(x, i);
-    put(dStep, i, step - real(lastStep, i));
-    put(dG, i, now - real(lastG, i));
+    putSingle(dStep, i, <f32>(step - real(lastStep, i)));
+    putSingle(dG, i, <f32>(now - real(lastG, i)));
     put(lastStep, i, step);
+    put(lastG, i, now);
+  }
+}
+
+export function changes(n: i32, g: usize, lastG: usize, dG: usize): void {
+  for (let i: usize = 0; i < <usize>n; i++) {
+    const now = real(g, i);
+    putSingle(dG, i, <f32>(now - real(lastG, i)));
     put(lastG, i, now);
   }
 }
@@ -190,8 +144,8 @@ export function twoDots(n: i32, d: usize, a: usize, b: usize, out: usize): void 
   let s: f64 = 0;
   let t: f64 = 0;
   for (let i: usize = 0; i < <usize>n; i++) {
-    const v = real(d, i);
-    s += v * real(a, i);
+    const v = <f64>single(d, i);
+    s += v * <f64>single(a, i);
     t += v * real(b, i);
   }
   store<f64>(out, s);
@@ -199,7 +153,13 @@ export function twoDots(n: i32, d: usize, a: usize, b: usize, out: usize): void 
 }
 
 export function subtractFour(n: i32, x: usize, a0: f64, a1: f64, a2: f64, a3: f64, d0: usize, d1: usize, d2: usize, d3: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(x, i, real(x, i) - a0 * real(d0, i) - a1 * real(d1, i) - a2 * real(d2, i) - a3 * real(d3, i));
+  for (let i: usize = 0; i < <usize>n; i++) {
+    put(x, i, real(x, i) - a0 * <f64>single(d0, i) - a1 * <f64>single(d1, i) - a2 * <f64>single(d2, i) - a3 * <f64>single(d3, i));
+  }
+}
+
+export function subtractOne(n: i32, x: usize, a: f64, d: usize): void {
+  for (let i: usize = 0; i < <usize>n; i++) put(x, i, real(x, i) - a * <f64>single(d, i));
 }
 
 export function addFaceFluxes(n: i32, owner: usize, neighbour: usize, weight: usize, sx: usize, sy: usize, u: usize, v: usize, flux: usize): void {

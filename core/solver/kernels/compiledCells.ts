@@ -4,7 +4,7 @@ import * as plain from "./plainCells.ts";
 
 export type CellKernels = typeof plain;
 
-type Numbers = Float64Array | Int32Array;
+type Numbers = Float64Array | Float32Array | Int32Array;
 type Given = number | undefined | Numbers | readonly Numbers[];
 type Loop = (...numbers: number[]) => number;
 
@@ -18,12 +18,22 @@ export const compiledCells = (memory: KernelMemory): CellKernels => compiledTwin
 export function compiledTwins<Twins extends object>(text: string, memory: KernelMemory, twins: Twins): Twins {
   const loops = instantiate<Record<string, Loop>>(text, memory);
   const { buffer } = memory;
+  // Called thousands of times an iteration on small meshes: the numbers are gathered in one pass.
   const through = (loop: Loop, twin: (...given: Given[]) => unknown) => {
     return (...given: Given[]) => {
-      const flat = given.flatMap((g) => (Array.isArray(g) ? g : [g])) as (number | undefined | Numbers)[];
-      const arrays = flat.filter((g): g is Numbers => typeof g === "object");
-      if (arrays.some((a) => a.buffer !== buffer)) return twin(...given);
-      return loop(arrays[0].length, ...flat.map((g) => (typeof g === "object" ? g.byteOffset : (g ?? 0))));
+      const numbers = [0];
+      let elsewhere = false;
+      const take = (g: number | undefined | Numbers) => {
+        if (typeof g !== "object") return numbers.push(g ?? 0);
+        if (g.buffer !== buffer) elsewhere = true;
+        if (numbers[0] === 0) numbers[0] = g.length;
+        return numbers.push(g.byteOffset);
+      };
+      for (const g of given) {
+        if (Array.isArray(g)) for (const one of g) take(one);
+        else take(g as number | undefined | Numbers);
+      }
+      return elsewhere ? twin(...given) : loop(...numbers);
     };
   };
   const made = Object.entries(twins).map(([name, twin]) => [name, through(loops[name], twin)]);

@@ -26,3 +26,16 @@ export function instantiate<T>(text: string, memory: KernelMemory): T {
   modules.set(text, known);
   return new wasm.Instance(known, { env: { memory, abort: () => undefined } }).exports as T;
 }
+
+type Numbers = Float64Array | Float32Array | Int32Array;
+
+/** Addresses of arrays in a memory, 0 for what is absent; undefined where one lies elsewhere. */
+export function addressesIn(buffer: ArrayBuffer, arrays: readonly (Numbers | undefined)[]): number[] | undefined {
+  const made = new Array<number>(arrays.length);
+  for (let i = 0; i < arrays.length; i++) {
+    const a = arrays[i];
+    if (a && a.buffer !== buffer) return undefined;
+    made[i] = a ? a.byteOffset : 0;
+  }
+  return made;
+}

@@ -24,3 +24,22 @@ export function add(at: usize, i: usize, x: f64): void {
 export function put(at: usize, i: usize, x: f64): void {
   store<f64>(at + (i << 3), x);
 }
+
+// @ts-expect-error: decorator
+@inline
+export function single(at: usize, i: usize): f32 {
+  return load<f32>(at + (i << 2));
+}
+
+// @ts-expect-error: decorator
+@inline
+export function putSingle(at: usize, i: usize, x: f32): void {
+  store<f32>(at + (i << 2), x);
+}
+
+// @ts-expect-error: decorator
+@inline
+export function addSingle(at: usize, i: usize, x: f32): void {
+  const p = at + (i << 2);
+  store<f32>(p, load<f32>(p) + x);
+}

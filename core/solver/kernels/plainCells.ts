@@ -3,6 +3,7 @@ import type { Pair } from "./plain.ts";
 // Loops over cells and vectors. Each is as long as the first array it is given; its compiled twin takes the same arguments in the same order.
 
 type Reals = Float64Array;
+type Singles = Float32Array;
 
 /** Force on every cell: what a body force and the slope of the pressure make of its volume, and what is added to that. */
 export function forces(
@@ -49,53 +50,12 @@ export function dividePair(by: Reals, [x, y]: Pair): void {
   }
 }
 
-/** Diagonal of a matrix. */
-export function takeDiagonal(diagonal: Int32Array, values: Reals, out: Reals): void {
-  for (let i = 0; i < diagonal.length; i++) out[i] = values[diagonal[i]];
-}
-
-/** Inverse of the diagonal of a matrix. */
-export function invertDiagonal(diagonal: Int32Array, values: Reals, out: Reals): void {
-  for (let i = 0; i < diagonal.length; i++) out[i] = 1 / values[diagonal[i]];
-}
-
-/** The diagonal of a matrix divided by a share, in place. */
-export function divideDiagonal(diagonal: Int32Array, share: number, values: Reals): void {
-  for (let i = 0; i < diagonal.length; i++) values[diagonal[i]] /= share;
-}
-
 /** What the time derivative adds to the diagonal and takes from two right-hand sides. */
 export function addRate(diagonal: Int32Array, rate: number, volume: Reals, [u, v]: Pair, values: Reals, [rx, ry]: Pair): void {
   for (let i = 0; i < diagonal.length; i++) {
     values[diagonal[i]] += rate * volume[i];
     rx[i] -= u[i] * volume[i];
     ry[i] -= v[i] * volume[i];
-  }
-}
-
-/**
- * Relaxes the diagonal of a momentum matrix, and says how far each cell's velocity follows a pressure slope: its volume over what is left of
- * the relaxed diagonal less the neighbours' share, never below a fiftieth of it.
- * @param around what holds back one component more, added to the diagonal
- */
-export function relaxRows(
-  diagonalEntry: Int32Array,
-  rowStart: Int32Array,
-  values: Reals,
-  diagonal: Reals,
-  around: Reals | undefined,
-  relaxation: number,
-  volume: Reals,
-  mobility: Reals,
-): void {
-  for (let i = 0; i < diagonalEntry.length; i++) {
-    const d = diagonalEntry[i];
-    const end = rowStart[i + 1];
-    let off = values[d];
-    for (let k = rowStart[i]; k < end; k++) off -= values[k];
-    const relaxed = (diagonal[i] + (around ? around[i] : 0)) / relaxation;
-    values[d] = relaxed;
-    mobility[i] = volume[i] / Math.max(relaxed - off, 0.02 * relaxed);
   }
 }
 
@@ -110,20 +70,6 @@ export function meanOf(x: Reals): number {
 export function sumAbsolute(x: Reals): number {
   let sum = 0;
   for (let i = 0; i < x.length; i++) sum += Math.abs(x[i]);
-  return sum;
-}
-
-/** Sum of a diagonal times how far two fields are from their means. */
-export function pairScale(diagonal: Reals, [x, y]: Pair, meanX: number, meanY: number): number {
-  let sum = 0;
-  for (let i = 0; i < diagonal.length; i++) sum += diagonal[i] * (Math.abs(x[i] - meanX) + Math.abs(y[i] - meanY));
-  return sum;
-}
-
-/** Sum of a matrix's diagonal times how far a field is from its mean. */
-export function diagonalScale(diagonal: Int32Array, values: Reals, x: Reals, mean: number): number {
-  let sum = 0;
-  for (let i = 0; i < diagonal.length; i++) sum += values[diagonal[i]] * Math.abs(x[i] - mean);
   return sum;
 }
 
@@ -145,11 +91,6 @@ export function takeMean(q: Reals, volume: Reals): void {
     total += volume[i];
   }
   for (let i = 0; i < q.length; i++) q[i] -= mean / total;
-}
-
-/** x *= a. */
-export function scale(x: Reals, a: number): void {
-  for (let i = 0; i < x.length; i++) x[i] *= a;
 }
 
 /** x += a. */
@@ -199,7 +140,7 @@ export function addLinear(cell: Int32Array, q: Reals, [gx, gy]: Pair, fineAt: Re
  * The change of a step and of its outcome since the last ones, which are then replaced by the present ones: of an iteration from x to g the step
  * is g - x.
  */
-export function stepChanges(x: Reals, g: Reals, lastStep: Reals, lastG: Reals, dStep: Reals, dG: Reals): void {
+export function stepChanges(x: Reals, g: Reals, lastStep: Reals, lastG: Reals, dStep: Singles, dG: Singles): void {
   for (let i = 0; i < x.length; i++) {
     const step = g[i] - x[i];
     dStep[i] = step - lastStep[i];
@@ -209,8 +150,16 @@ export function stepChanges(x: Reals, g: Reals, lastStep: Reals, lastG: Reals, d
   }
 }
 
+/** The change of an outcome since the last one, which is then replaced by it. */
+export function changes(g: Reals, lastG: Reals, dG: Singles): void {
+  for (let i = 0; i < g.length; i++) {
+    dG[i] = g[i] - lastG[i];
+    lastG[i] = g[i];
+  }
+}
+
 /** Products of one vector with two others, in one pass. */
-export function twoDots(d: Reals, a: Reals, b: Reals, out: Reals): void {
+export function twoDots(d: Singles, a: Singles, b: Reals, out: Reals): void {
   let [s, t] = [0, 0];
   for (let i = 0; i < d.length; i++) {
     s += d[i] * a[i];
@@ -221,8 +170,13 @@ export function twoDots(d: Reals, a: Reals, b: Reals, out: Reals): void {
 }
 
 /** x -= a_k d_k for four vectors, one after the other at each entry. */
-export function subtractFour(x: Reals, a0: number, a1: number, a2: number, a3: number, d0: Reals, d1: Reals, d2: Reals, d3: Reals): void {
+export function subtractFour(x: Reals, a0: number, a1: number, a2: number, a3: number, d0: Singles, d1: Singles, d2: Singles, d3: Singles): void {
   for (let i = 0; i < x.length; i++) x[i] = x[i] - a0 * d0[i] - a1 * d1[i] - a2 * d2[i] - a3 * d3[i];
+}
+
+/** x -= a d. */
+export function subtractOne(x: Reals, a: number, d: Singles): void {
+  for (let i = 0; i < x.length; i++) x[i] -= a * d[i];
 }
 
 /** Adds the flux of an interpolated velocity through every joining face, which the owners given are those of. */

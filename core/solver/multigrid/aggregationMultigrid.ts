@@ -1,34 +1,24 @@
+import { insertionSort } from "../discrete/sparse.ts";
 import { type Arena, plainArena } from "../kernels/arena.ts";
 import type { SparsePattern } from "../kernels/arrays.ts";
-import type { SmootherRows } from "../kernels/kernels.ts";
+import type { Hierarchy, HierarchyLevel } from "../kernels/kernels.ts";
 
-interface Level extends SmootherRows {
-  readonly work: readonly Float64Array[];
-  /** aggregate of each unknown, and the coarse entry each entry is added to; absent on the coarsest level */
-  aggregate?: Int32Array;
-  coarseEntry?: Int32Array;
-}
+/** While it is being built. */
+type Level = HierarchyLevel & { aggregate?: Int32Array; coarseEntry?: Int32Array };
 
 const COARSEST_SIZE = 40;
 const STRONG = 0.25;
 
-function level(arena: Arena, size: number, p: Pick<Level, "rowStart" | "column" | "diagonal">, values: Float64Array): Level {
-  const vector = () => arena.float64(size);
-  return {
-    size,
-    rowStart: p.rowStart,
-    column: p.column,
-    diagonal: p.diagonal,
-    values,
-    inverse: vector(),
-    x: vector(),
-    b: vector(),
-    work: [vector(), vector(), vector(), vector()],
-  };
+/** @param finest is prepared by one cycle, without Krylov steps of its own */
+function level(arena: Arena, { rowStart, column, diagonal }: Pick<Level, "rowStart" | "column" | "diagonal">, finest = false): Level {
+  const size = diagonal.length;
+  const vector = () => arena.float32(size);
+  const work = finest ? [] : [vector(), vector(), vector(), vector()];
+  return { size, rowStart, column, diagonal, values: arena.float32(column.length), inverse: vector(), x: vector(), b: vector(), work };
 }
 
 /** Pairs each unknown with the free neighbour it is most strongly coupled to. */
-function pairUp(l: Pick<Level, "size" | "rowStart" | "column" | "values">): { aggregate: Int32Array; count: number } {
+function pairUp(l: Pick<Level, "size" | "rowStart" | "column"> & { readonly values: ArrayLike<number> }): { aggregate: Int32Array; count: number } {
   const aggregate = new Int32Array(l.size).fill(-1);
   let count = 0;
   for (let i = 0; i < l.size; i++) {
@@ -54,174 +44,111 @@ function pairUp(l: Pick<Level, "size" | "rowStart" | "column" | "values">): { ag
 
 /** Pattern of the matrix summed over aggregates, and where each fine entry goes. */
 function collapse(arena: Arena, l: Pick<Level, "size" | "rowStart" | "column">, aggregate: Int32Array, count: number) {
-  const members: number[][] = Array.from({ length: count }, () => []);
-  for (let i = 0; i < l.size; i++) members[aggregate[i]].push(i);
+  const { start, members } = membersOf(aggregate, count);
   const rowStart = arena.int32(count + 1);
   const diagonal = arena.int32(count);
   const coarseEntry = arena.int32(l.rowStart[l.size]);
-  const columns: number[] = [];
+  const columns = new Int32Array(l.rowStart[l.size]);
+  // Where a column stands in the present row; what stands there from earlier rows lies before this one's start.
   const place = new Int32Array(count).fill(-1);
+  let kept = 0;
   for (let c = 0; c < count; c++) {
-    const row = new Set<number>([c]);
-    for (const i of members[c]) for (let k = l.rowStart[i]; k < l.rowStart[i + 1]; k++) row.add(aggregate[l.column[k]]);
-    const sorted = [...row].sort((a, b) => a - b);
-    sorted.forEach((value, q) => {
-      place[value] = rowStart[c] + q;
-      columns.push(value);
-    });
+    const first = kept;
+    const see = (column: number) => {
+      if (place[column] >= first) return;
+      place[column] = kept;
+      columns[kept++] = column;
+    };
+    see(c);
+    for (let m = start[c]; m < start[c + 1]; m++) {
+      const i = members[m];
+      for (let k = l.rowStart[i]; k < l.rowStart[i + 1]; k++) see(aggregate[l.column[k]]);
+    }
+    insertionSort(columns.subarray(first, kept));
+    for (let k = first; k < kept; k++) place[columns[k]] = k;
     diagonal[c] = place[c];
-    rowStart[c + 1] = rowStart[c] + sorted.length;
-    for (const i of members[c]) for (let k = l.rowStart[i]; k < l.rowStart[i + 1]; k++) coarseEntry[k] = place[aggregate[l.column[k]]];
+    rowStart[c + 1] = kept;
+    for (let m = start[c]; m < start[c + 1]; m++) {
+      const i = members[m];
+      for (let k = l.rowStart[i]; k < l.rowStart[i + 1]; k++) coarseEntry[k] = place[aggregate[l.column[k]]];
+    }
   }
-  const column = arena.int32(columns.length);
-  column.set(columns);
+  const column = arena.int32(kept);
+  column.set(columns.subarray(0, kept));
   return { rowStart, column, diagonal, coarseEntry };
+}
+
+/** Members of each aggregate, one aggregate after another. */
+function membersOf(aggregate: Int32Array, count: number): { start: Int32Array; members: Int32Array } {
+  const start = new Int32Array(count + 1);
+  for (const a of aggregate) start[a + 1]++;
+  for (let c = 0; c < count; c++) start[c + 1] += start[c];
+  const next = start.slice(0, count);
+  const members = new Int32Array(aggregate.length);
+  for (let i = 0; i < aggregate.length; i++) members[next[aggregate[i]]++] = i;
+  return { start, members };
 }
 
 /**
  * Conjugate gradients preconditioned by aggregation multigrid for symmetric M-matrices of a cell graph.
  * The aggregates are chosen once from the values given at construction; `refresh` takes new values of the same pattern cheaply.
+ * The preconditioner works in single precision, scaled by the first residual: the iteration around it sees none of its rounding.
  * @source Notay, Electron. Trans. Numer. Anal. 37 (2010) 123-146: pairwise aggregation with a K-cycle.
  */
 export class AggregationMultigrid {
-  private readonly levels: Level[] = [];
-  private readonly coarseFactor: Float64Array;
+  private readonly hierarchy: Hierarchy;
   private readonly residual: Float64Array;
   private readonly previous: Float64Array;
   private readonly direction: Float64Array;
   private readonly image: Float64Array;
+  private readonly dots: Float64Array;
 
-  /** @param singular nothing holds the level: the solution is found up to a constant */
+  /**
+   * @param singular nothing holds the level: the solution is found up to a constant
+   * @param room four vectors to work in, of which nothing is read before it is written
+   */
   constructor(
     pattern: SparsePattern,
-    values: Float64Array,
-    private readonly singular: boolean,
+    private readonly values: Float64Array,
+    singular: boolean,
     private readonly arena: Arena = plainArena(),
+    room: readonly Float64Array[] = Array.from({ length: 4 }, () => arena.float64(pattern.size)),
   ) {
-    let current = level(arena, pattern.size, pattern, values);
-    this.levels.push(current);
+    [this.residual, this.previous, this.direction, this.image] = room;
+    this.dots = arena.float64(2);
+    let current = level(arena, pattern, true);
+    let coefficients: ArrayLike<number> = values;
+    const levels = [current];
     while (current.size > COARSEST_SIZE) {
-      const next = this.coarsen(current);
+      const { next, sums } = this.coarsen(current, coefficients);
       if (next.size > 0.8 * current.size) break;
-      this.levels.push(next);
+      levels.push(next);
       current = next;
+      coefficients = sums;
     }
     delete current.aggregate;
-    this.coarseFactor = new Float64Array(current.size ** 2);
-    [this.residual, this.previous, this.direction, this.image] = [0, 1, 2, 3].map(() => arena.float64(pattern.size));
+    delete current.coarseEntry;
+    this.hierarchy = { levels, factor: arena.float64(current.size ** 2), singular };
     this.refresh();
   }
 
-  private coarsen(fine: Level): Level {
-    const first = pairUp(fine);
+  private coarsen(fine: Level, values: ArrayLike<number>): { next: Level; sums: Float64Array } {
+    const first = pairUp({ ...fine, values });
     const { arena } = this;
     const half = collapse(plainArena(), fine, first.aggregate, first.count);
-    const halfValues = new Float64Array(half.column.length);
-    arena.kernels.sumEntries(fine.values, half.coarseEntry, halfValues);
+    const halfValues = summed(values, half.coarseEntry, half.column.length);
     const second = pairUp({ size: first.count, rowStart: half.rowStart, column: half.column, values: halfValues });
     const aggregate = arena.int32(fine.size);
     for (let i = 0; i < fine.size; i++) aggregate[i] = second.aggregate[first.aggregate[i]];
     const quarter = collapse(arena, fine, aggregate, second.count);
     fine.aggregate = aggregate;
     fine.coarseEntry = quarter.coarseEntry;
-    const values = arena.float64(quarter.column.length);
-    arena.kernels.sumEntries(fine.values, quarter.coarseEntry, values);
-    return level(arena, second.count, quarter, values);
+    return { next: level(arena, quarter), sums: summed(values, quarter.coarseEntry, quarter.column.length) };
   }
 
   /** Takes over the present contents of the finest values' array. */
   refresh(): void {
-    for (let l = 0; l + 1 < this.levels.length; l++)
-      this.arena.kernels.sumEntries(this.levels[l].values, this.levels[l].coarseEntry as Int32Array, this.levels[l + 1].values.fill(0));
-    for (const l of this.levels) this.arena.kernels.invertDiagonal(l.diagonal.subarray(0, l.size), l.values, l.inverse);
-    this.factorCoarsest();
-  }
-
-  private factorCoarsest(): void {
-    const l = this.levels[this.levels.length - 1];
-    const n = l.size;
-    const a = this.coarseFactor.fill(0);
-    let largest = 0;
-    for (let i = 0; i < n; i++) {
-      for (let k = l.rowStart[i]; k < l.rowStart[i + 1]; k++) a[i * n + l.column[k]] = l.values[k];
-      largest = Math.max(largest, a[i * n + i]);
-    }
-    // Fixing the level by a rank-one constant keeps the spectrum; a small diagonal shift would ruin the convergence.
-    if (this.singular) for (let k = 0; k < n * n; k++) a[k] += largest / n;
-    for (let j = 0; j < n; j++) {
-      let d = a[j * n + j];
-      for (let k = 0; k < j; k++) d -= a[j * n + k] ** 2;
-      d = Math.sqrt(Math.max(d, 1e-14 * largest));
-      a[j * n + j] = d;
-      for (let i = j + 1; i < n; i++) {
-        let s = a[i * n + j];
-        for (let k = 0; k < j; k++) s -= a[i * n + k] * a[j * n + k];
-        a[i * n + j] = s / d;
-      }
-    }
-  }
-
-  private solveCoarsest(l: Level): void {
-    const n = l.size;
-    const a = this.coarseFactor;
-    const { x, b } = l;
-    for (let i = 0; i < n; i++) {
-      let s = b[i];
-      for (let k = 0; k < i; k++) s -= a[i * n + k] * x[k];
-      x[i] = s / a[i * n + i];
-    }
-    for (let i = n - 1; i >= 0; i--) {
-      let s = x[i];
-      for (let k = i + 1; k < n; k++) s -= a[k * n + i] * x[k];
-      x[i] = s / a[i * n + i];
-    }
-  }
-
-  /** x ~ A^-1 b on a level, from zero. */
-  private cycle(index: number): void {
-    const l = this.levels[index];
-    if (index === this.levels.length - 1) {
-      this.solveCoarsest(l);
-      return;
-    }
-    const aggregate = l.aggregate as Int32Array;
-    const coarse = this.levels[index + 1];
-    this.arena.kernels.smoothDown(l, aggregate, coarse.b.fill(0));
-    if (index + 2 === this.levels.length) this.cycle(index + 1);
-    else this.krylovCycle(index + 1);
-    this.arena.kernels.smoothUp(l, aggregate, coarse.x);
-  }
-
-  /** Two flexible conjugate gradient steps preconditioned by `cycle`. */
-  private krylovCycle(index: number): void {
-    const l = this.levels[index];
-    const { x, b } = l;
-    const { multiply, dot, addScaled } = this.arena.kernels;
-    const [c, ac, ax, keep] = l.work;
-    keep.set(b);
-    this.cycle(index);
-    c.set(x);
-    multiply(l, l.values, c, ac);
-    const rho = dot(c, ac);
-    if (!(rho > 0)) return;
-    const norm = dot(b, b);
-    const t = dot(c, b) / rho;
-    addScaled(-t, ac, b);
-    let c1 = t;
-    let c2 = 0;
-    if (dot(b, b) >= 0.0625 * norm) {
-      this.cycle(index);
-      multiply(l, l.values, x, ax);
-      const gamma = dot(x, ac);
-      const rho2 = dot(x, ax) - (gamma * gamma) / rho;
-      if (rho2 > 1e-300) {
-        c2 = dot(x, b) / rho2;
-        c1 = t - (gamma * c2) / rho;
-      }
-    }
-    this.arena.kernels.scale(x, c2);
-    addScaled(c1, c, x);
-    b.set(keep);
+    this.arena.kernels.refresh(this.hierarchy, this.values);
   }
 
   /**
@@ -229,32 +156,35 @@ export class AggregationMultigrid {
    * @returns iterations used
    */
   solve(b: Float64Array, x: Float64Array, tolerance: number, maxIterations: number): number {
-    const top = this.levels[0];
-    const { residual: r, previous, direction: p, image: ap } = this;
-    const z = top.x;
-    const { multiply, subtractProduct, dot, addScaled, scaleAndAdd } = this.arena.kernels;
+    const top = this.hierarchy.levels[0];
+    const { residual: r, previous, direction: p, image: ap, dots, values } = this;
+    const { multiplyDot, subtractProduct, dot, descend, toSingle, mixedDots, turnDirection, precondition } = this.arena.kernels;
     r.set(b);
-    subtractProduct(top, top.values, x, r);
+    subtractProduct(top, values, x, r);
     const start = dot(r, r);
     if (start === 0) return 0;
+    // One factor for the whole solution: directions then are longer by it and steps shorter.
+    const factor = 1 / Math.sqrt(start);
     let lastRz = 1;
     for (let iteration = 1; iteration <= maxIterations; iteration++) {
-      top.b.set(r);
-      this.cycle(0);
-      const rz = dot(r, z);
-      const beta = iteration === 1 ? 0 : (rz - dot(z, previous)) / lastRz;
+      toSingle(r, factor, top.b);
+      precondition(this.hierarchy);
+      const first = iteration === 1;
+      mixedDots(top.x, r, first ? r : previous, dots);
+      const [rz, overlap] = dots;
+      turnDirection(top.x, first ? 0 : (rz - overlap) / lastRz, first ? p.fill(0) : p);
       lastRz = rz;
-      if (iteration === 1) p.set(z);
-      else scaleAndAdd(z, beta, p);
-      multiply(top, top.values, p, ap);
-      const pap = dot(p, ap);
+      const pap = multiplyDot(top, values, p, ap);
       if (!(pap > 0)) return iteration;
-      const step = rz / pap;
-      previous.set(r);
-      addScaled(step, p, x);
-      addScaled(-step, ap, r);
-      if (!(dot(r, r) > tolerance * tolerance * start)) return iteration;
+      if (!(descend(rz / pap, p, ap, x, r, previous) > tolerance * tolerance * start)) return iteration;
     }
     return maxIterations;
   }
+}
+
+/** Entries of a matrix summed over aggregates. */
+function summed(values: ArrayLike<number>, coarseEntry: Int32Array, count: number): Float64Array {
+  const sums = new Float64Array(count);
+  for (let k = 0; k < coarseEntry.length; k++) sums[coarseEntry[k]] += values[k];
+  return sums;
 }

@@ -1,19 +1,18 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 import { NearestCell } from "../../mesh/locate.ts";
-import type { FlowGeometry } from "../discrete/flowGeometry.ts";
-import { flowGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
+import { type FaceGeometry, faceGeometry, leastSquaresFactors } from "../discrete/flowGeometry.ts";
 import { gradient } from "../discrete/gradient.ts";
 import type { Pair } from "../kernels/kernels.ts";
 
 /** Reads cell fields of a mesh at any point: the nearest cell's value and slope, of second order. */
 export class FieldSampler {
-  private readonly geometry: FlowGeometry;
+  private readonly geometry: FaceGeometry;
   private readonly factors: Float64Array;
   private readonly nearest: NearestCell;
   private readonly idle: Float64Array;
 
   constructor(private readonly mesh: FaceMesh) {
-    this.geometry = flowGeometry(mesh);
+    this.geometry = faceGeometry(mesh);
     this.factors = leastSquaresFactors(this.geometry, () => false);
     this.nearest = new NearestCell(mesh);
     this.idle = new Float64Array(this.geometry.faces - this.geometry.joins);

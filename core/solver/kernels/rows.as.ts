@@ -1,0 +1,228 @@
+// Loops over the rows of the transport equations, in AssemblyScript; addresses are bytes in the one memory, 0 where something is absent.
+// Each has a plain twin in plainRows.ts with the same operations in the same order, so that both give the same bits.
+
+import { add, index, put, real } from "./memory.as";
+
+// @ts-expect-error: decorator
+@inline
+function residual(
+  pair: bool,
+  size: i32,
+  rowStart: usize,
+  column: usize,
+  diagonalEntry: usize,
+  values: usize,
+  x1: usize,
+  x2: usize,
+  r1: usize,
+  r2: usize,
+  mean1: f64,
+  mean2: f64,
+  diagonal: usize,
+  sums: usize,
+): void {
+  let s1: f64 = 0;
+  let s2: f64 = 0;
+  let scale: f64 = 0;
+  let k = index(rowStart, 0);
+  for (let i: usize = 0; i < <usize>size; i++) {
+    const end = index(rowStart, i + 1);
+    let a1 = real(r1, i);
+    let a2: f64 = pair ? real(r2, i) : 0;
+    for (; k < end; k++) {
+      const j = index(column, k);
+      const v = real(values, k);
+      a1 = a1 - v * real(x1, j);
+      if (pair) a2 = a2 - v * real(x2, j);
+    }
+    put(r1, i, a1);
+    s1 = s1 + Math.abs(a1);
+    const d = real(values, index(diagonalEntry, i));
+    if (pair) {
+      put(r2, i, a2);
+      s2 = s2 + Math.abs(a2);
+      put(diagonal, i, d);
+      scale = scale + d * (Math.abs(real(x1, i) - mean1) + Math.abs(real(x2, i) - mean2));
+    } else scale = scale + d * Math.abs(real(x1, i) - mean1);
+  }
+  store<f64>(sums, s1);
+  if (pair) store<f64>(sums, s2, 8);
+  store<f64>(sums, scale, 16);
+}
+
+export function residualPair(
+  size: i32,
+  rowStart: usize,
+  column: usize,
+  diagonalEntry: usize,
+  values: usize,
+  u: usize,
+  v: usize,
+  ru: usize,
+  rv: usize,
+  meanU: f64,
+  meanV: f64,
+  diagonal: usize,
+  sums: usize,
+): void {
+  residual(true, size, rowStart, column, diagonalEntry, values, u, v, ru, rv, meanU, meanV, diagonal, sums);
+}
+
+export function residualOne(
+  size: i32,
+  rowStart: usize,
+  column: usize,
+  diagonalEntry: usize,
+  values: usize,
+  q: usize,
+  r: usize,
+  mean: f64,
+  sums: usize,
+): void {
+  residual(false, size, rowStart, column, diagonalEntry, values, q, 0, r, 0, mean, 0, 0, sums);
+}
+
+// In a sweep the neighbour just found comes last into its row's sum, so that its latency is not paid twice: the lower ones in ascending order on the way
+// forth, the upper ones in descending order on the way back.
+
+/** One row of a sweep over two quantities that share the matrix. */
+// @ts-expect-error: decorator
+@inline
+function relaxPair(
+  forth: bool,
+  i: usize,
+  rowStart: usize,
+  column: usize,
+  diagonalEntry: usize,
+  values: usize,
+  b1: usize,
+  b2: usize,
+  x1: usize,
+  x2: usize,
+): void {
+  const start = index(rowStart, i);
+  const end = index(rowStart, i + 1);
+  const d = index(diagonalEntry, i);
+  let r1 = real(b1, i);
+  let r2 = real(b2, i);
+  if (!forth) {
+    for (let k = start; k < d; k++) {
+      const j = index(column, k);
+      const a = real(values, k);
+      r1 = r1 - a * real(x1, j);
+      r2 = r2 - a * real(x2, j);
+    }
+  }
+  for (let k = end - 1; k > d; k--) {
+    const j = index(column, k);
+    const a = real(values, k);
+    r1 = r1 - a * real(x1, j);
+    r2 = r2 - a * real(x2, j);
+  }
+  if (forth) {
+    for (let k = start; k < d; k++) {
+      const j = index(column, k);
+      const a = real(values, k);
+      r1 = r1 - a * real(x1, j);
+      r2 = r2 - a * real(x2, j);
+    }
+  }
+  const inverse: f64 = 1 / real(values, d);
+  put(x1, i, r1 * inverse);
+  put(x2, i, r2 * inverse);
+}
+
+/** Relaxes the rows on the way of the first forward sweep from zero, then sweeps back, forth, and back into the fields. */
+export function relaxMomentum(
+  size: i32,
+  rowStart: usize,
+  column: usize,
+  diagonalEntry: usize,
+  values: usize,
+  diagonal: usize,
+  around: usize,
+  relaxation: f64,
+  volume: usize,
+  mobility: usize,
+  ru: usize,
+  rv: usize,
+  du: usize,
+  dv: usize,
+  u: usize,
+  v: usize,
+): void {
+  const last = size - 1;
+  for (let i: usize = 0; i < <usize>size; i++) {
+    const at = index(diagonalEntry, i);
+    const end = index(rowStart, i + 1);
+    let off = real(values, at);
+    let r1 = real(ru, i);
+    let r2 = real(rv, i);
+    let k = index(rowStart, i);
+    for (; k < at; k++) {
+      const a = real(values, k);
+      const j = index(column, k);
+      off = off - a;
+      r1 = r1 - a * real(du, j);
+      r2 = r2 - a * real(dv, j);
+    }
+    for (; k < end; k++) off = off - real(values, k);
+    const relaxed = (real(diagonal, i) + (around == 0 ? 0 : real(around, i))) / relaxation;
+    put(values, at, relaxed);
+    put(mobility, i, real(volume, i) / Math.max(relaxed - off, 0.02 * relaxed));
+    const inverse: f64 = 1 / relaxed;
+    put(du, i, r1 * inverse);
+    put(dv, i, r2 * inverse);
+  }
+  for (let i = last; i >= 0; i--) relaxPair(false, <usize>i, rowStart, column, diagonalEntry, values, ru, rv, du, dv);
+  for (let i: i32 = 0; i < size; i++) relaxPair(true, <usize>i, rowStart, column, diagonalEntry, values, ru, rv, du, dv);
+  for (let i = last; i >= 0; i--) {
+    const c = <usize>i;
+    relaxPair(false, c, rowStart, column, diagonalEntry, values, ru, rv, du, dv);
+    add(u, c, real(du, c));
+    add(v, c, real(dv, c));
+  }
+}
+
+// @ts-expect-error: decorator
+@inline
+function relaxRow(forth: bool, i: usize, rowStart: usize, column: usize, diagonalEntry: usize, values: usize, b: usize, x: usize): void {
+  const start = index(rowStart, i);
+  const d = index(diagonalEntry, i);
+  let r = real(b, i);
+  if (!forth) for (let k = start; k < d; k++) r = r - real(values, k) * real(x, index(column, k));
+  for (let k = index(rowStart, i + 1) - 1; k > d; k--) r = r - real(values, k) * real(x, index(column, k));
+  if (forth) for (let k = start; k < d; k++) r = r - real(values, k) * real(x, index(column, k));
+  put(x, i, r / real(values, d));
+}
+
+/** As relaxMomentum, for one quantity: forth and back three times. */
+export function relaxQuantity(
+  size: i32,
+  rowStart: usize,
+  column: usize,
+  diagonalEntry: usize,
+  values: usize,
+  relaxation: f64,
+  residual: usize,
+  change: usize,
+  q: usize,
+): void {
+  const last = size - 1;
+  for (let i: usize = 0; i < <usize>size; i++) {
+    const at = index(diagonalEntry, i);
+    let r = real(residual, i);
+    for (let k = index(rowStart, i); k < at; k++) r = r - real(values, k) * real(change, index(column, k));
+    const relaxed = real(values, at) / relaxation;
+    put(values, at, relaxed);
+    put(change, i, r / relaxed);
+  }
+  for (let i = last; i >= 0; i--) relaxRow(false, <usize>i, rowStart, column, diagonalEntry, values, residual, change);
+  for (let i: i32 = 0; i < size; i++) relaxRow(true, <usize>i, rowStart, column, diagonalEntry, values, residual, change);
+  for (let i = last; i >= 0; i--) relaxRow(false, <usize>i, rowStart, column, diagonalEntry, values, residual, change);
+  for (let i: i32 = 0; i < size; i++) relaxRow(true, <usize>i, rowStart, column, diagonalEntry, values, residual, change);
+  for (let i = last; i >= 0; i--) {
+    relaxRow(false, <usize>i, rowStart, column, diagonalEntry, values, residual, change);
+    add(q, <usize>i, real(change, <usize>i));
+  }
+}
