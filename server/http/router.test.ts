@@ -155,6 +155,15 @@ describe("any list of operations", () => {
     expect(new Error("x")).not.toBeInstanceOf(UseCaseError);
     expect((await failing(Object.assign(new Error("gone"), { name: "BlobError", code: "missing" }))).status).toBe(422);
     expect((await failing(new RangeError("Too far."))).status).toBe(422);
+    // A database server that restarts: by the code of the system or of the server, or by the driver's words, however deep they lie.
+    for (const away of [
+      Object.assign(new Error("connect"), { code: "ECONNREFUSED" }),
+      new Error("Failed query", { cause: Object.assign(new Error("terminating connection"), { code: "57P01" }) }),
+      new Error("Failed query", { cause: new Error("Connection terminated unexpectedly") }),
+    ]) {
+      const answer = await failing(away);
+      expect([answer.status, (await answer.json()).error]).toEqual([503, expect.stringContaining("does not answer at the moment")]);
+    }
     const quiet = vi.spyOn(console, "error").mockImplementation(() => {});
     const broken = await failing(new Error("password"));
     expect(broken.status).toBe(500);

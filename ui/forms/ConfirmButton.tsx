@@ -1,7 +1,9 @@
 "use client";
 
-import { AlertDialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { lazy, type ReactNode, Suspense, useRef, useState } from "react";
+
+// Fetched when something is about to be destroyed for the first time.
+const Question = lazy(() => import("./ConfirmQuestion").then((m) => ({ default: m.ConfirmQuestion })));
 
 /** A small button whose act is asked about first. */
 export function ConfirmButton(p: {
@@ -13,24 +15,22 @@ export function ConfirmButton(p: {
   children: ReactNode;
   className?: string;
 }) {
+  const [asked, setAsked] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
+  const close = () => {
+    setAsked(false);
+    button.current?.focus();
+  };
   return (
-    <AlertDialog.Root>
-      <AlertDialog.Trigger className={p.className ?? "rounded p-1 text-ink-3"} aria-label={p.label}>
+    <>
+      <button ref={button} type="button" className={p.className ?? "rounded p-1 text-ink-3"} aria-label={p.label} onClick={() => setAsked(true)}>
         {p.children}
-      </AlertDialog.Trigger>
-      <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 bg-ink/25" />
-        <AlertDialog.Content className="fixed top-40 left-1/2 w-[420px] -translate-x-1/2 rounded border border-tin-deep bg-sheet p-5">
-          <AlertDialog.Title className="font-[640]">{p.question}</AlertDialog.Title>
-          <AlertDialog.Description className="mt-1 text-ink-2">{p.text}</AlertDialog.Description>
-          <div className="mt-4 flex justify-end gap-2">
-            <AlertDialog.Cancel className="btn quiet">Keep it</AlertDialog.Cancel>
-            <AlertDialog.Action className="btn danger" onClick={p.onConfirm}>
-              {p.action}
-            </AlertDialog.Action>
-          </div>
-        </AlertDialog.Content>
-      </AlertDialog.Portal>
-    </AlertDialog.Root>
+      </button>
+      {asked ? (
+        <Suspense>
+          <Question question={p.question} text={p.text} action={p.action} onConfirm={p.onConfirm} close={close} />
+        </Suspense>
+      ) : null}
+    </>
   );
 }

@@ -1,9 +1,7 @@
 "use client";
 
-import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
-import { Dialog } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useAsked } from "../api/useAsked";
 
@@ -19,14 +17,10 @@ interface KeysProps {
   readonly quantities?: { readonly current: string; readonly all: readonly string[] };
 }
 
-const KEYS: readonly (readonly [string, string])[] = [
-  ["/", "jump to any case, stage or page"],
-  ["[  ]", "change the quantity"],
-  ["g then 1 … 9, 0", "go to a stage, Question to Report"],
-  ["g then c", "go to the board of cases"],
-  ["?", "this list"],
-];
 const STAGE_KEYS = ["g>1", "g>2", "g>3", "g>4", "g>5", "g>6", "g>7", "g>8", "g>9", "g>0"];
+// The dialogs are fetched when one is opened for the first time; what is typed meanwhile is kept.
+const JumpTo = lazy(() => import("./Slips").then((m) => ({ default: m.JumpTo })));
+const KeyList = lazy(() => import("./Slips").then((m) => ({ default: m.KeyList })));
 /** time between the two keys of a pair */
 const SEQUENCE = { sequenceTimeoutMs: 1500 };
 
@@ -47,11 +41,16 @@ function useTurn(quantities: KeysProps["quantities"]) {
 export function Keys({ places, stages, quantities }: KeysProps) {
   const router = useRouter();
   const [jump, setJump] = useState(false);
+  const [typed, setTyped] = useState("");
   const [help, setHelp] = useState(false);
   const turn = useTurn(quantities);
   const { data } = useAsked("GET /cases", jump ? {} : undefined);
   const cases = (data ?? []).map((c) => ({ title: c.title, hint: "case", href: `/cases/${c.id}/question` }));
-  useHotkeys("/", () => setJump(true), { preventDefault: true, useKey: true });
+  const openJump = () => {
+    setTyped("");
+    setJump(true);
+  };
+  useHotkeys("/", openJump, { preventDefault: true, useKey: true });
   useHotkeys("?", () => setHelp(true), { preventDefault: true, useKey: true, ignoreModifiers: true });
   useHotkeys("g>c", () => router.push("/"), SEQUENCE);
   const toStage = (e: KeyboardEvent) => {
@@ -63,22 +62,29 @@ export function Keys({ places, stages, quantities }: KeysProps) {
   useHotkeys("]", () => turn(1), { useKey: true }, [quantities]);
   return (
     <>
-      <button type="button" className="flex items-center gap-1.5 text-[12px] text-head" onClick={() => setJump(true)}>
+      <button type="button" className="flex items-center gap-1.5 text-[12px] text-head" onClick={openJump}>
         Jump to anything <kbd>/</kbd>
       </button>
       {quantities && quantities.all.length > 1 ? <Turn turn={turn} /> : null}
-      <Slip open={jump} setOpen={setJump} title="Jump to" titleClass="mb-2 text-[12px] text-ink-3">
-        <Places
-          places={[...places, ...cases]}
-          go={(href) => {
-            setJump(false);
-            router.push(href);
-          }}
-        />
-      </Slip>
-      <Slip open={help} setOpen={setHelp} title="Keys" titleClass="mb-2 font-[640]">
-        <KeyList />
-      </Slip>
+      {jump ? (
+        <Suspense fallback={<Waiting typed={typed} setTyped={setTyped} />}>
+          <JumpTo
+            close={() => setJump(false)}
+            typed={typed}
+            setTyped={setTyped}
+            places={[...places, ...cases]}
+            go={(href) => {
+              setJump(false);
+              router.push(href);
+            }}
+          />
+        </Suspense>
+      ) : null}
+      {help ? (
+        <Suspense>
+          <KeyList close={() => setHelp(false)} />
+        </Suspense>
+      ) : null}
     </>
   );
 }
@@ -98,65 +104,21 @@ function Turn({ turn }: { turn: (by: number) => void }) {
   );
 }
 
-interface SlipProps {
-  readonly open: boolean;
-  readonly setOpen: (open: boolean) => void;
-  readonly title: string;
-  readonly titleClass: string;
-  readonly children: ReactNode;
-}
-
-/** A dialog over the page. */
-function Slip({ open, setOpen, title, titleClass, children }: SlipProps) {
+/** Takes what is typed until the dialog is there. */
+function Waiting({ typed, setTyped }: { typed: string; setTyped: (typed: string) => void }) {
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-ink/25" />
-        <Dialog.Content
-          className="fixed left-1/2 top-24 w-[560px] -translate-x-1/2 rounded border border-tin-deep bg-sheet p-3"
-          aria-describedby={undefined}
-        >
-          <Dialog.Title className={titleClass}>{title}</Dialog.Title>
-          {children}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  );
-}
-
-function Places({ places, go }: { places: readonly Place[]; go: (href: string) => void }) {
-  return (
-    <Command label="Jump to">
-      <Command.Input autoFocus placeholder="A case, a stage, a page" className="field words" />
-      <Command.List className="mt-2 max-h-80 overflow-auto">
-        <Command.Empty className="p-2 text-ink-3">Nothing of that name.</Command.Empty>
-        {places.map((p) => (
-          <Command.Item
-            key={p.href}
-            value={`${p.title} ${p.hint} ${p.href}`}
-            onSelect={() => go(p.href)}
-            className="flex cursor-pointer justify-between rounded px-2 py-1 data-[selected=true]:bg-soft"
-          >
-            <span>{p.title}</span>
-            <span className="text-ink-3">{p.hint}</span>
-          </Command.Item>
-        ))}
-      </Command.List>
-    </Command>
-  );
-}
-
-function KeyList() {
-  return (
-    <dl className="grid grid-cols-[150px_1fr] gap-y-1.5">
-      {KEYS.map(([k, what]) => (
-        <div key={k} className="contents">
-          <dt>
-            <kbd>{k}</kbd>
-          </dt>
-          <dd>{what}</dd>
-        </div>
-      ))}
-    </dl>
+    <div className="fixed inset-0 bg-ink/25">
+      <div className="fixed left-1/2 top-24 w-[560px] -translate-x-1/2 rounded border border-tin-deep bg-sheet p-3">
+        <div className="mb-2 text-[12px] text-ink-3">Jump to</div>
+        <input
+          // biome-ignore lint/a11y/noAutofocus: a dialog was asked for, and typing goes into it.
+          autoFocus
+          aria-label="Jump to"
+          className="field words w-full"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      </div>
+    </div>
   );
 }
