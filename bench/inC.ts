@@ -24,6 +24,7 @@ typedef unsigned long addr;
 typedef double v128 __attribute__((vector_size(16)));
 typedef double v128u __attribute__((vector_size(16), aligned(8)));
 typedef long v128i __attribute__((vector_size(16)));
+typedef float v4f __attribute__((vector_size(16)));
 static char M[SIZE] __attribute__((aligned(4096)));
 #define AT(type, at) (*(type *)(M + (at)))
 #define load_f64(at, by) AT(double, (at) + (by))
@@ -35,6 +36,9 @@ static char M[SIZE] __attribute__((aligned(4096)));
 #define v128_store(at, x, by) (AT(v128u, (at) + (by)) = (x))
 #define v128_splat(x) ((v128){(x), (x)})
 #define v128_extract_lane(x, i) ((x)[i])
+#define v128_replace_lane(x, i, y) ({ v128 changed = (x); changed[i] = (y); changed; })
+#define v128_sqrt(a) ((v128){sqrt((a)[0]), sqrt((a)[1])})
+#define v128_neg(a) (-(a))
 #define v128_add(a, b) ((a) + (b))
 #define v128_sub(a, b) ((a) - (b))
 #define v128_mul(a, b) ((a) * (b))
@@ -43,6 +47,8 @@ static char M[SIZE] __attribute__((aligned(4096)));
 #define v128_bitselect(a, b, m) ((v128)(((v128i)(a) & (v128i)(m)) | ((v128i)(b) & ~(v128i)(m))))
 #define v128_pmin(a, b) v128_bitselect(b, a, (b) < (a))
 #define v128_pmax(a, b) v128_bitselect(b, a, (a) < (b))
+#define v128_load_zero(at) ((v4f){AT(float, at), AT(float, (at) + 4), 0, 0})
+#define v128_promote_low(x) ((v128){(x)[0], (x)[1]})
 #define v128_shuffle(a, b, i, j) __builtin_shuffle(a, b, (v128i){i, j})
 static inline double real(addr at, addr i) { return AT(double, at + (i << 3)); }
 static inline addr index_(addr at, addr i) { return (addr)AT(int, at + (i << 2)); }

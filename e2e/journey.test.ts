@@ -227,6 +227,29 @@ test("a finding is written and linked to its run", async ({ page }) => {
   await expect(page.getByRole("link", { name: "Short bubble" })).toBeVisible();
 });
 
+test("what is typed before the jump dialog has come is kept", async ({ page }) => {
+  await page.goto("/");
+  await expect(page.getByRole("button", { name: "Jump to anything" })).toBeVisible();
+  // The dialog's own scripts take their time.
+  let held = 0;
+  await page.route(/\.js(\?|$)/, async (route) => {
+    held++;
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
+  await expect(async () => {
+    await page.keyboard.press("/");
+    await expect(page.getByRole("textbox", { name: "Jump to" })).toBeFocused({ timeout: 500 });
+  }).toPass();
+  await page.keyboard.type("Strip");
+  const dialog = page.getByRole("dialog", { name: "Jump to" });
+  await expect(dialog.getByRole("combobox")).toHaveValue("Strip");
+  await expect(dialog.getByRole("combobox")).toBeFocused();
+  expect(held).toBeGreaterThan(0);
+  await page.keyboard.press("Escape");
+  await expect(dialog).toBeHidden();
+});
+
 test("keyboard alone: jump, stages, quantities, keys", async ({ page }) => {
   await page.goto("/");
   // A key that is pressed before the page listens is pressed again.

@@ -9,7 +9,10 @@ const STATUS = { "not-found": 404, invalid: 422, conflict: 409 } as const;
 export const refuse = (status: number, sentence: string, details?: unknown): Response => Response.json({ error: sentence, details }, { status });
 
 /** A database server that is being restarted: what was on its way may or may not have arrived. */
-const AWAY = [503, "The database does not answer at the moment. Whether this was stored shows when it does: load the page again, then try again."] as const;
+const AWAY = [
+  503,
+  "The database does not answer at the moment. Whether this was stored shows when it does: load the page again, then try again.",
+] as const;
 
 /** What the database and the disk say, where it is no fault of this side: by the code of the error. */
 const FORESEEN: Readonly<Record<string, readonly [status: number, sentence: string]>> = {

@@ -1,6 +1,6 @@
 "use client";
 
-import { toast } from "sonner";
+import { notifyError } from "../shell/notify";
 import { asPng } from "./asPng";
 import { saveFile } from "./saveFile";
 
@@ -16,7 +16,7 @@ export function Drawing({ svg, name, wide = false }: DrawingProps) {
   const savePng = () =>
     asPng(svg)
       .then((picture) => saveFile(name, "png", picture, "image/png"))
-      .catch((error: Error) => toast.error(error.message));
+      .catch(notifyError);
   const button = "rounded border border-line bg-sheet px-1 font-mono text-[10px] text-ink-3";
   return (
     <figure className="relative">

@@ -1,8 +1,8 @@
 "use client";
 
-import { toast } from "sonner";
 import type { Sending } from "../api/call";
 import type { Operations } from "../api/operations";
+import { notify } from "../shell/notify";
 import type { useSave } from "./useSave";
 
 /** how long a deletion can be taken back with one press */
@@ -16,6 +16,6 @@ export function useRemoval(save: ReturnType<typeof useSave>["save"]) {
     restore: readonly [Restore, Sending<Restore>],
   ): Promise<void> => {
     if (!(await save(...remove))) return;
-    toast(done, { duration: UNDO_MS, action: { label: "Undo", onClick: () => void save(...restore) } });
+    notify(done, { durationMs: UNDO_MS, action: { label: "Undo", onClick: () => void save(...restore) } });
   };
 }

@@ -2,9 +2,9 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { toast } from "sonner";
 import { type Answer, call, Refused, type Sending } from "../api/call";
 import type { Operations } from "../api/operations";
+import { notify, notifyError } from "../shell/notify";
 
 /** Sends a change, tells what came of it, and reads the page anew. `told` hears what each entry is told, nothing when all is well. */
 export function useSave(told?: (mistakes: Readonly<Record<string, string>>) => void) {
@@ -20,12 +20,12 @@ export function useSave(told?: (mistakes: Readonly<Record<string, string>>) => v
     try {
       const answer = await call(what, sending);
       tell({});
-      if (said) toast(said);
+      if (said) notify(said);
       router.refresh();
       return answer;
     } catch (error) {
       if (error instanceof Refused) tell(error.details);
-      toast.error(error instanceof Error ? error.message : String(error));
+      notifyError(error);
       return undefined;
     } finally {
       setBusy(false);

@@ -1,23 +1,17 @@
 "use client";
 
-import { Toaster } from "sonner";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { type Notice, onNotice } from "./notify";
 
+const Shown = lazy(() => import("./ShownNotices").then((m) => ({ default: m.ShownNotices })));
+
+/** Where notices appear; nothing of it is fetched before the first. */
 export function Notices() {
-  return (
-    <Toaster
-      // Over the plate at the head of every page, where no field stands.
-      position="top-center"
-      offset={6}
-      toastOptions={{
-        style: {
-          fontFamily: "var(--font-sans)",
-          borderRadius: 4,
-          border: "1px solid var(--color-tin)",
-          boxShadow: "none",
-          background: "var(--color-sheet)",
-          color: "var(--color-ink)",
-        },
-      }}
-    />
-  );
+  const [notices, setNotices] = useState<readonly Notice[]>([]);
+  useEffect(() => onNotice((n) => setNotices((all) => [...all, n])), []);
+  return notices.length ? (
+    <Suspense>
+      <Shown notices={notices} />
+    </Suspense>
+  ) : null;
 }

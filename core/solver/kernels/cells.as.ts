@@ -1,5 +1,6 @@
 // Loops over cells, and over the vectors an acceleration keeps, in AssemblyScript; addresses are bytes in the one memory, 0 where something is absent.
-// Each has a plain twin in plainCells.ts with the same operations in the same order, so that both give the same bits.
+// Each has a plain twin in plainCells.ts with the same operations in the same order, so that both give the same bits. Where entries do not depend on one
+// another two are worked on at once; lanes never mix.
 
 import { add, index, put, putSingle, real, single } from "./memory.as";
 
@@ -29,17 +30,22 @@ export function addLift(n: i32, volume: usize, q: usize, neutral: f64, bx: f64, 
 }
 
 export function addPair(n: i32, dx: usize, dy: usize, x: usize, y: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) {
-    add(x, i, real(dx, i));
-    add(y, i, real(dy, i));
-  }
+  addVector(n, dx, x);
+  addVector(n, dy, y);
 }
 
 export function dividePair(n: i32, by: usize, x: usize, y: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) {
-    const v = real(by, i);
-    put(x, i, real(x, i) / v);
-    put(y, i, real(y, i) / v);
+  const even = <usize>(n & ~1) << 3;
+  for (let i: usize = 0; i < even; i += 16) {
+    const v = v128.load(by + i);
+    v128.store(x + i, v128.div<f64>(v128.load(x + i), v));
+    v128.store(y + i, v128.div<f64>(v128.load(y + i), v));
+  }
+  if (n & 1) {
+    const last = <usize>(n - 1);
+    const v = real(by, last);
+    put(x, last, real(x, last) / v);
+    put(y, last, real(y, last) / v);
   }
 }
 
@@ -65,11 +71,19 @@ export function sumAbsolute(n: i32, x: usize): f64 {
 }
 
 export function correctCells(n: i32, correction: usize, mobility: usize, gx: usize, gy: usize, p: usize, u: usize, v: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) {
-    const m = real(mobility, i);
-    add(p, i, real(correction, i));
-    add(u, i, -(m * real(gx, i)));
-    add(v, i, -(m * real(gy, i)));
+  const even = <usize>(n & ~1) << 3;
+  for (let i: usize = 0; i < even; i += 16) {
+    const m = v128.load(mobility + i);
+    v128.store(p + i, v128.add<f64>(v128.load(p + i), v128.load(correction + i)));
+    v128.store(u + i, v128.sub<f64>(v128.load(u + i), v128.mul<f64>(m, v128.load(gx + i))));
+    v128.store(v + i, v128.sub<f64>(v128.load(v + i), v128.mul<f64>(m, v128.load(gy + i))));
+  }
+  if (n & 1) {
+    const last = <usize>(n - 1);
+    const m = real(mobility, last);
+    add(p, last, real(correction, last));
+    add(u, last, -(m * real(gx, last)));
+    add(v, last, -(m * real(gy, last)));
   }
 }
 
@@ -86,11 +100,15 @@ export function takeMean(n: i32, q: usize, volume: usize): void {
 }
 
 export function addVector(n: i32, a: usize, x: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) add(x, i, real(a, i));
+  const even = <usize>(n & ~1) << 3;
+  for (let i: usize = 0; i < even; i += 16) v128.store(x + i, v128.add<f64>(v128.load(x + i), v128.load(a + i)));
+  if (n & 1) add(x, <usize>(n - 1), real(a, <usize>(n - 1)));
 }
 
 export function subtractFrom(n: i32, a: usize, out: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(out, i, real(a, i) - real(out, i));
+  const even = <usize>(n & ~1) << 3;
+  for (let i: usize = 0; i < even; i += 16) v128.store(out + i, v128.sub<f64>(v128.load(a + i), v128.load(out + i)));
+  if (n & 1) put(out, <usize>(n - 1), real(a, <usize>(n - 1)) - real(out, <usize>(n - 1)));
 }
 
 export function gatherMean(n: i32, cell: usize, fineVolume: usize, coarseVolume: usize, fine: usize, coarse: usize): void {
@@ -152,14 +170,39 @@ export function twoDots(n: i32, d: usize, a: usize, b: usize, out: usize): void 
   store<f64>(out, t, 8);
 }
 
+// @ts-expect-error: decorator
+@inline
+function two(d: usize, i: usize): v128 {
+  return v128.promote_low<f32>(v128.load_zero<u64>(d + (i << 2)));
+}
+
 export function subtractFour(n: i32, x: usize, a0: f64, a1: f64, a2: f64, a3: f64, d0: usize, d1: usize, d2: usize, d3: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) {
+  const b0 = v128.splat<f64>(a0);
+  const b1 = v128.splat<f64>(a1);
+  const b2 = v128.splat<f64>(a2);
+  const b3 = v128.splat<f64>(a3);
+  const even = <usize>(n & ~1);
+  for (let i: usize = 0; i < even; i += 2) {
+    const at = x + (i << 3);
+    let s = v128.sub<f64>(v128.load(at), v128.mul<f64>(b0, two(d0, i)));
+    s = v128.sub<f64>(s, v128.mul<f64>(b1, two(d1, i)));
+    s = v128.sub<f64>(s, v128.mul<f64>(b2, two(d2, i)));
+    v128.store(at, v128.sub<f64>(s, v128.mul<f64>(b3, two(d3, i))));
+  }
+  if (n & 1) {
+    const i = <usize>(n - 1);
     put(x, i, real(x, i) - a0 * <f64>single(d0, i) - a1 * <f64>single(d1, i) - a2 * <f64>single(d2, i) - a3 * <f64>single(d3, i));
   }
 }
 
 export function subtractOne(n: i32, x: usize, a: f64, d: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(x, i, real(x, i) - a * <f64>single(d, i));
+  const b = v128.splat<f64>(a);
+  const even = <usize>(n & ~1);
+  for (let i: usize = 0; i < even; i += 2) {
+    const at = x + (i << 3);
+    v128.store(at, v128.sub<f64>(v128.load(at), v128.mul<f64>(b, two(d, i))));
+  }
+  if (n & 1) put(x, <usize>(n - 1), real(x, <usize>(n - 1)) - a * <f64>single(d, <usize>(n - 1)));
 }
 
 export function addFaceFluxes(n: i32, owner: usize, neighbour: usize, weight: usize, sx: usize, sy: usize, u: usize, v: usize, flux: usize): void {

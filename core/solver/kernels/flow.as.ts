@@ -3,50 +3,28 @@
 
 import { add, index, put, real } from "./memory.as";
 
-// Rows are short: four entries at a time leave few turns of the inner loop, and the order of the sum as it was.
-
-// @ts-expect-error: decorator
-@inline
-function at4(x: usize, column: usize, k: usize): f64 {
-  return load<f64>(x + (<usize>load<i32>(column + (k << 2)) << 3));
-}
-
-/** s - sum of a row's entries from k to end times x. */
-// @ts-expect-error: decorator
-@inline
-function lessRow(s: f64, k: usize, end: usize, column: usize, values: usize, x: usize): f64 {
-  while (k + 4 <= end) {
-    const v = values + (k << 3);
-    s = s - load<f64>(v) * at4(x, column, k);
-    s = s - load<f64>(v, 8) * at4(x, column, k + 1);
-    s = s - load<f64>(v, 16) * at4(x, column, k + 2);
-    s = s - load<f64>(v, 24) * at4(x, column, k + 3);
-    k += 4;
-  }
-  while (k < end) {
-    s = s - real(values, k) * at4(x, column, k);
-    k++;
-  }
-  return s;
-}
+// Rows are short: four entries at a time leave few turns of the inner loop, and the order of the sum as it was. Addresses of an entry's column and
+// value move along, since the engine does not turn products of an index into steps by itself.
 
 export function multiplyDot(size: i32, rowStart: usize, column: usize, values: usize, x: usize, y: usize): f64 {
-  let k = index(rowStart, 0);
+  let c = column + (index(rowStart, 0) << 2);
+  let a = values + (index(rowStart, 0) << 3);
   let product: f64 = 0;
   for (let i: usize = 0; i < <usize>size; i++) {
-    const end = index(rowStart, i + 1);
+    const end = column + (index(rowStart, i + 1) << 2);
     let s: f64 = 0;
-    while (k + 4 <= end) {
-      const v = values + (k << 3);
-      s = s + load<f64>(v) * at4(x, column, k);
-      s = s + load<f64>(v, 8) * at4(x, column, k + 1);
-      s = s + load<f64>(v, 16) * at4(x, column, k + 2);
-      s = s + load<f64>(v, 24) * at4(x, column, k + 3);
-      k += 4;
+    while (c + 12 < end) {
+      s = s + load<f64>(a) * load<f64>(x + (index(c, 0) << 3));
+      s = s + load<f64>(a, 8) * load<f64>(x + (index(c, 1) << 3));
+      s = s + load<f64>(a, 16) * load<f64>(x + (index(c, 2) << 3));
+      s = s + load<f64>(a, 24) * load<f64>(x + (index(c, 3) << 3));
+      c += 16;
+      a += 32;
     }
-    while (k < end) {
-      s = s + real(values, k) * at4(x, column, k);
-      k++;
+    while (c < end) {
+      s = s + load<f64>(a) * load<f64>(x + (index(c, 0) << 3));
+      c += 4;
+      a += 8;
     }
     put(y, i, s);
     product += real(x, i) * s;
@@ -55,11 +33,25 @@ export function multiplyDot(size: i32, rowStart: usize, column: usize, values: u
 }
 
 export function subtractProduct(size: i32, rowStart: usize, column: usize, values: usize, x: usize, r: usize): void {
-  let k = index(rowStart, 0);
+  let c = column + (index(rowStart, 0) << 2);
+  let a = values + (index(rowStart, 0) << 3);
   for (let i: usize = 0; i < <usize>size; i++) {
-    const end = index(rowStart, i + 1);
-    put(r, i, lessRow(real(r, i), k, end, column, values, x));
-    k = end;
+    const end = column + (index(rowStart, i + 1) << 2);
+    let s = real(r, i);
+    while (c + 12 < end) {
+      s = s - load<f64>(a) * load<f64>(x + (index(c, 0) << 3));
+      s = s - load<f64>(a, 8) * load<f64>(x + (index(c, 1) << 3));
+      s = s - load<f64>(a, 16) * load<f64>(x + (index(c, 2) << 3));
+      s = s - load<f64>(a, 24) * load<f64>(x + (index(c, 3) << 3));
+      c += 16;
+      a += 32;
+    }
+    while (c < end) {
+      s = s - load<f64>(a) * load<f64>(x + (index(c, 0) << 3));
+      c += 4;
+      a += 8;
+    }
+    put(r, i, s);
   }
 }
 
@@ -71,12 +63,26 @@ export function dot(n: i32, x: usize, y: usize): f64 {
 
 export function descend(n: i32, step: f64, p: usize, ap: usize, x: usize, r: usize, before: usize): f64 {
   let sum: f64 = 0;
-  for (let i: usize = 0; i < <usize>n; i++) {
-    add(x, i, step * real(p, i));
-    const was = real(r, i);
-    const now = was - step * real(ap, i);
-    put(before, i, was);
-    put(r, i, now);
+  const steps = v128.splat<f64>(step);
+  const even = <usize>(n & ~1) << 3;
+  for (let i: usize = 0; i < even; i += 16) {
+    v128.store(x + i, v128.add<f64>(v128.load(x + i), v128.mul<f64>(steps, v128.load(p + i))));
+    const was = v128.load(r + i);
+    const now = v128.sub<f64>(was, v128.mul<f64>(steps, v128.load(ap + i)));
+    v128.store(before + i, was);
+    v128.store(r + i, now);
+    const square = v128.mul<f64>(now, now);
+    // One after the other, as the plain loop adds them.
+    sum += v128.extract_lane<f64>(square, 0);
+    sum += v128.extract_lane<f64>(square, 1);
+  }
+  if (n & 1) {
+    const last = <usize>(n - 1);
+    add(x, last, step * real(p, last));
+    const was = real(r, last);
+    const now = was - step * real(ap, last);
+    put(before, last, was);
+    put(r, last, now);
     sum += now * now;
   }
   return sum;

@@ -28,12 +28,10 @@ function relaxCell(
 ): void {
   const r = right + (c << 5);
   let s0 = load<f64>(r);
-  let s1 = load<f64>(r, 8);
-  let s2 = load<f64>(r, 16);
+  let s12 = v128.load(r, 8);
   let s3 = load<f64>(r, 24);
   const wi = w + (c << 5);
-  const ui = load<f64>(wi, 8);
-  const vi = load<f64>(wi, 16);
+  const uvi = v128.load(wi, 8);
   const ci = real(sound, c);
   const end = <usize>load<i32>(start + (c << 2), 4);
   for (let q = <usize>load<i32>(start + (c << 2)); q < end; q++) {
@@ -41,35 +39,39 @@ function relaxCell(
     const other = <usize>load<i32>(others + (q << 2));
     const outward = code > 0;
     const at = normal + <usize>((outward ? code : -code) - 1) * 24;
-    const nx = outward ? load<f64>(at) : -load<f64>(at);
-    const ny = outward ? load<f64>(at, 8) : -load<f64>(at, 8);
+    // x and y components together: lanes never mix but in sums, so the bits are those of one at a time.
+    const inner = v128.load(at);
+    const n = outward ? inner : v128.neg<f64>(inner);
     const half = 0.5 * load<f64>(at, 16);
     const wj = w + (other << 5);
     const rho = load<f64>(wj);
-    const u = load<f64>(wj, 8);
-    const v = load<f64>(wj, 16);
+    const uv = v128.load(wj, 8);
     const p = load<f64>(wj, 24);
-    const wave = over * (Math.abs(0.5 * ((ui + u) * nx + (vi + v) * ny)) + 0.5 * (ci + real(sound, other)));
+    const mean = v128.mul<f64>(v128.add<f64>(uvi, uv), n);
+    const wave = over * (Math.abs(0.5 * (v128.extract_lane<f64>(mean, 0) + v128.extract_lane<f64>(mean, 1))) + 0.5 * (ci + real(sound, other)));
     const d = change + (other << 5);
     const a = load<f64>(d);
-    const b = load<f64>(d, 8);
-    const g = load<f64>(d, 16);
+    const bg = v128.load(d, 8);
     const e = load<f64>(d, 24);
-    const kinetic = 0.5 * (u * u + v * v);
-    const across = u * nx + v * ny;
-    const mass = b * nx + g * ny;
+    const square = v128.mul<f64>(uv, uv);
+    const kinetic = 0.5 * (v128.extract_lane<f64>(square, 0) + v128.extract_lane<f64>(square, 1));
+    const through = v128.mul<f64>(uv, n);
+    const across = v128.extract_lane<f64>(through, 0) + v128.extract_lane<f64>(through, 1);
+    const carried = v128.mul<f64>(bg, n);
+    const mass = v128.extract_lane<f64>(carried, 0) + v128.extract_lane<f64>(carried, 1);
     const dq = (mass - across * a) / rho;
-    const dp = (gamma - 1) * (e - u * b - v * g + kinetic * a);
+    const work = v128.mul<f64>(uv, bg);
+    const dp = (gamma - 1) * (e - v128.extract_lane<f64>(work, 0) - v128.extract_lane<f64>(work, 1) + kinetic * a);
+    const pushed = v128.mul<f64>(v128.mul<f64>(v128.splat<f64>(rho), uv), v128.splat<f64>(dq));
+    const flux = v128.add<f64>(v128.add<f64>(v128.mul<f64>(bg, v128.splat<f64>(across)), pushed), v128.mul<f64>(v128.splat<f64>(dp), n));
     s0 -= half * (mass - wave * a);
-    s1 -= half * (b * across + rho * u * dq + dp * nx - wave * b);
-    s2 -= half * (g * across + rho * v * dq + dp * ny - wave * g);
+    s12 = v128.sub<f64>(s12, v128.mul<f64>(v128.splat<f64>(half), v128.sub<f64>(flux, v128.mul<f64>(v128.splat<f64>(wave), bg))));
     s3 -= half * ((e + dp) * across + ((gamma / (gamma - 1)) * p + rho * kinetic) * dq - wave * e);
   }
   const d = real(diagonal, c);
   const out = change + (c << 5);
   store<f64>(out, s0 * d);
-  store<f64>(out, s1 * d, 8);
-  store<f64>(out, s2 * d, 16);
+  v128.store(out, v128.mul<f64>(s12, v128.splat<f64>(d)), 8);
   store<f64>(out, s3 * d, 24);
 }
 
@@ -96,13 +98,12 @@ export function primitives(n: i32, u: usize, gamma: f64, w: usize): i32 {
   let bad: i32 = -1;
   for (let i: i32 = 0; i < n; i += 4) {
     const rho = load<f64>(u);
-    const x = load<f64>(u, 8) / rho;
-    const y = load<f64>(u, 16) / rho;
-    const p = g1 * (load<f64>(u, 24) - 0.5 * rho * (x * x + y * y));
+    const velocity = v128.div<f64>(v128.load(u, 8), v128.splat<f64>(rho));
+    const square = v128.mul<f64>(velocity, velocity);
+    const p = g1 * (load<f64>(u, 24) - 0.5 * rho * (v128.extract_lane<f64>(square, 0) + v128.extract_lane<f64>(square, 1)));
     if (bad < 0 && !(rho > 0 && p > 0)) bad = i >> 2;
     store<f64>(w, rho);
-    store<f64>(w, x, 8);
-    store<f64>(w, y, 16);
+    v128.store(w, velocity, 8);
     store<f64>(w, p, 24);
     u += 32;
     w += 32;
@@ -135,18 +136,31 @@ export function scaledDot(n: i32, a: usize, b: usize, w0: f64, w1: f64, w2: f64,
   return sum;
 }
 
+// Vectors hold four numbers a cell: two at a time leave nothing over.
+
 export function addScaled(n: i32, x: usize, a: f64, d: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(x, i, real(x, i) + a * real(d, i));
+  const factor = v128.splat<f64>(a);
+  const end = <usize>n << 3;
+  for (let i: usize = 0; i < end; i += 16) v128.store(x + i, v128.add<f64>(v128.load(x + i), v128.mul<f64>(factor, v128.load(d + i))));
 }
 
 export function divideBy(n: i32, a: usize, by: f64, out: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(out, i, real(a, i) / by);
+  const divisor = v128.splat<f64>(by);
+  const end = <usize>n << 3;
+  for (let i: usize = 0; i < end; i += 16) v128.store(out + i, v128.div<f64>(v128.load(a + i), divisor));
 }
 
 export function moved(n: i32, from: usize, a: f64, along: usize, out: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(out, i, real(from, i) + a * real(along, i));
+  const factor = v128.splat<f64>(a);
+  const end = <usize>n << 3;
+  for (let i: usize = 0; i < end; i += 16) v128.store(out + i, v128.add<f64>(v128.load(from + i), v128.mul<f64>(factor, v128.load(along + i))));
 }
 
 export function operated(n: i32, out: usize, rate: usize, along: usize, residual: usize, base: usize, nudge: f64): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(out, i, real(rate, i >> 2) * real(along, i) - (real(residual, i) - real(base, i)) / nudge);
+  const step = v128.splat<f64>(nudge);
+  for (let i: usize = 0; i < <usize>n; i += 2) {
+    const at = i << 3;
+    const slope = v128.div<f64>(v128.sub<f64>(v128.load(residual + at), v128.load(base + at)), step);
+    v128.store(out + at, v128.sub<f64>(v128.mul<f64>(v128.splat<f64>(real(rate, i >> 2)), v128.load(along + at)), slope));
+  }
 }

@@ -24,16 +24,34 @@ function residual(
   let s1: f64 = 0;
   let s2: f64 = 0;
   let scale: f64 = 0;
-  let k = index(rowStart, 0);
+  let c = column + (index(rowStart, 0) << 2);
+  let a = values + (index(rowStart, 0) << 3);
   for (let i: usize = 0; i < <usize>size; i++) {
-    const end = index(rowStart, i + 1);
+    const end = column + (index(rowStart, i + 1) << 2);
     let a1 = real(r1, i);
     let a2: f64 = pair ? real(r2, i) : 0;
-    for (; k < end; k++) {
-      const j = index(column, k);
-      const v = real(values, k);
-      a1 = a1 - v * real(x1, j);
-      if (pair) a2 = a2 - v * real(x2, j);
+    // Rows are short: four entries at a time leave few turns of the loop, and the order of the sum as it was.
+    while (c + 12 < end) {
+      const j = index(c, 0) << 3;
+      const k = index(c, 1) << 3;
+      const l = index(c, 2) << 3;
+      const m = index(c, 3) << 3;
+      const v = load<f64>(a);
+      const w = load<f64>(a, 8);
+      const x = load<f64>(a, 16);
+      const y = load<f64>(a, 24);
+      a1 = a1 - v * load<f64>(x1 + j) - w * load<f64>(x1 + k) - x * load<f64>(x1 + l) - y * load<f64>(x1 + m);
+      if (pair) a2 = a2 - v * load<f64>(x2 + j) - w * load<f64>(x2 + k) - x * load<f64>(x2 + l) - y * load<f64>(x2 + m);
+      c += 16;
+      a += 32;
+    }
+    while (c < end) {
+      const j = index(c, 0) << 3;
+      const v = load<f64>(a);
+      a1 = a1 - v * load<f64>(x1 + j);
+      if (pair) a2 = a2 - v * load<f64>(x2 + j);
+      c += 4;
+      a += 8;
     }
     put(r1, i, a1);
     s1 = s1 + Math.abs(a1);
@@ -103,28 +121,36 @@ function relaxPair(
   const start = index(rowStart, i);
   const end = index(rowStart, i + 1);
   const d = index(diagonalEntry, i);
+  const first = column + (start << 2);
+  const middle = column + (d << 2);
   let r1 = real(b1, i);
   let r2 = real(b2, i);
   if (!forth) {
-    for (let k = start; k < d; k++) {
-      const j = index(column, k);
-      const a = real(values, k);
-      r1 = r1 - a * real(x1, j);
-      r2 = r2 - a * real(x2, j);
+    let a = values + (start << 3);
+    for (let c = first; c < middle; c += 4) {
+      const j = index(c, 0) << 3;
+      const v = load<f64>(a);
+      r1 = r1 - v * load<f64>(x1 + j);
+      r2 = r2 - v * load<f64>(x2 + j);
+      a += 8;
     }
   }
-  for (let k = end - 1; k > d; k--) {
-    const j = index(column, k);
-    const a = real(values, k);
-    r1 = r1 - a * real(x1, j);
-    r2 = r2 - a * real(x2, j);
+  let a = values + ((end - 1) << 3);
+  for (let c = column + ((end - 1) << 2); c > middle; c -= 4) {
+    const j = index(c, 0) << 3;
+    const v = load<f64>(a);
+    r1 = r1 - v * load<f64>(x1 + j);
+    r2 = r2 - v * load<f64>(x2 + j);
+    a -= 8;
   }
   if (forth) {
-    for (let k = start; k < d; k++) {
-      const j = index(column, k);
-      const a = real(values, k);
-      r1 = r1 - a * real(x1, j);
-      r2 = r2 - a * real(x2, j);
+    a = values + (start << 3);
+    for (let c = first; c < middle; c += 4) {
+      const j = index(c, 0) << 3;
+      const v = load<f64>(a);
+      r1 = r1 - v * load<f64>(x1 + j);
+      r2 = r2 - v * load<f64>(x2 + j);
+      a += 8;
     }
   }
   const inverse: f64 = 1 / real(values, d);
@@ -158,15 +184,18 @@ export function relaxMomentum(
     let off = real(values, at);
     let r1 = real(ru, i);
     let r2 = real(rv, i);
-    let k = index(rowStart, i);
-    for (; k < at; k++) {
-      const a = real(values, k);
-      const j = index(column, k);
-      off = off - a;
-      r1 = r1 - a * real(du, j);
-      r2 = r2 - a * real(dv, j);
+    const start = index(rowStart, i);
+    let c = column + (start << 2);
+    let a = values + (start << 3);
+    for (const d = values + (at << 3); a < d; a += 8) {
+      const v = load<f64>(a);
+      const j = index(c, 0) << 3;
+      off = off - v;
+      r1 = r1 - v * load<f64>(du + j);
+      r2 = r2 - v * load<f64>(dv + j);
+      c += 4;
     }
-    for (; k < end; k++) off = off - real(values, k);
+    for (const last = values + (end << 3); a < last; a += 8) off = off - load<f64>(a);
     const relaxed = (real(diagonal, i) + (around == 0 ? 0 : real(around, i))) / relaxation;
     put(values, at, relaxed);
     put(mobility, i, real(volume, i) / Math.max(relaxed - off, 0.02 * relaxed));

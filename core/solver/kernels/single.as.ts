@@ -250,5 +250,12 @@ export function mixedDots(n: i32, z: usize, a: usize, b: usize, out: usize): voi
 }
 
 export function turnDirection(n: i32, z: usize, beta: f64, p: usize): void {
-  for (let i: usize = 0; i < <usize>n; i++) put(p, i, <f64>single(z, i) + beta * real(p, i));
+  const factor = v128.splat<f64>(beta);
+  const even = <usize>(n & ~1);
+  for (let i: usize = 0; i < even; i += 2) {
+    const at = p + (i << 3);
+    const two = v128.promote_low<f32>(v128.load_zero<u64>(z + (i << 2)));
+    v128.store(at, v128.add<f64>(two, v128.mul<f64>(factor, v128.load(at))));
+  }
+  if (n & 1) put(p, <usize>(n - 1), <f64>single(z, <usize>(n - 1)) + beta * real(p, <usize>(n - 1)));
 }

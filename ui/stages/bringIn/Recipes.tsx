@@ -1,9 +1,9 @@
 "use client";
 
-import { toast } from "sonner";
 import { call } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
 import { ConfirmButton } from "../../forms/ConfirmButton";
+import { notify } from "../../shell/notify";
 
 /** Ways of reading files that were kept, each to be forgotten; nothing while there is none. */
 export function Recipes() {
@@ -12,7 +12,7 @@ export function Recipes() {
     await call("DELETE /recipes/{id}", { at: { id } });
     void refetch();
     const undo = () => void call("POST /recipes/{id}/restore", { at: { id } }).then(() => refetch());
-    toast(`The recipe ${name} was forgotten.`, { action: { label: "Undo", onClick: undo } });
+    notify(`The recipe ${name} was forgotten.`, { action: { label: "Undo", onClick: undo } });
   };
   if (!recipes.length) return null;
   return (

@@ -2,10 +2,10 @@
 
 import { useState } from "react";
 import { FormProvider, useFormContext, useWatch } from "react-hook-form";
-import { toast } from "sonner";
 import { type Answer, call } from "../../api/call";
 import { entryOf, KindEntry, kindOf, Mistake, useEntries } from "../../forms/entries";
 import { asChoices } from "../../forms/Field";
+import { notifyError } from "../../shell/notify";
 import { type MonitorEntries, monitorOf, startEntries, takeOf, takesOn, WHERE } from "./monitorEntries";
 
 type Choices = Answer<"GET /cases/{id}/monitors">;
@@ -16,8 +16,7 @@ const short = (v: number) => Number(v.toPrecision(4));
 /** A quantity of one's own, watched by every later run of the case. */
 export function AddMonitor({ id }: { id: string }) {
   const [choices, setChoices] = useState<Choices>();
-  const open = () =>
-    call("GET /cases/{id}/monitors", { at: { id } }).then(setChoices, (error) => toast.error(error instanceof Error ? error.message : String(error)));
+  const open = () => call("GET /cases/{id}/monitors", { at: { id } }).then(setChoices, notifyError);
   if (!choices)
     return (
       <button type="button" className="btn quiet mt-3" onClick={() => void open()}>

@@ -3,11 +3,11 @@
 import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { FormProvider } from "react-hook-form";
-import { toast } from "sonner";
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { described } from "@/core/problems/describe/catalogue";
 import { useEntries } from "../../forms/entries";
 import { useSave } from "../../forms/useSave";
+import { notify } from "../../shell/notify";
 import { StageHeader } from "../../shell/StageHeader";
 import type { QuestionView } from "../../view";
 import { Conditions } from "./Conditions";
@@ -30,7 +30,7 @@ export function QuestionStage({ view }: { view: QuestionView }) {
   const { form, save, busy } = useEntries<QuestionEntries>(view.entries);
   const keep = form.handleSubmit(async (entries) => {
     const answer = await save("PUT /cases/{id}", { at: { id: view.id }, input: entries }, "The question was saved.");
-    if (answer?.said.length) toast(`${answer.said.join("; ")}.`, { duration: SAID_MS });
+    if (answer?.said.length) notify(`${answer.said.join("; ")}.`, { durationMs: SAID_MS });
   });
   return (
     <FormProvider {...form}>

@@ -3,10 +3,10 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useState } from "react";
-import { toast } from "sonner";
 import { call } from "../../api/call";
 import { useRunEvents } from "../../api/useRunEvents";
 import { useSave } from "../../forms/useSave";
+import { notify } from "../../shell/notify";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { RunsView, RunView } from "../../view";
 import { Differences } from "./Differences";
@@ -104,7 +104,7 @@ function MainButtons({ view, active }: { view: RunsView; active: readonly RunVie
   const plan = `/cases/${view.id}/meshes?q=${encodeURIComponent(view.quantityKey)}`;
   const stopAll = async () => {
     for (const r of [...active].reverse()) await call("POST /runs/{id}/stop", { at: { id: r.id } }).catch(() => undefined);
-    toast("Stopping. What has been computed is kept.");
+    notify("Stopping. What has been computed is kept.");
   };
   if (active.length)
     return (

@@ -6,5 +6,5 @@ import nextDynamic from "next/dynamic";
 export const BringIn = nextDynamic(() => import("../bringIn/BringIn").then((m) => m.BringIn));
 export const AddToRun = nextDynamic(() => import("../bringIn/AddToRun").then((m) => m.AddToRun));
 export const PlanSweep = nextDynamic(() => import("./PlanSweep").then((m) => m.PlanSweep));
-export const CopyForm = nextDynamic(() => import("./CopyForm").then((m) => m.CopyForm));
 export const AddCurves = nextDynamic(() => import("../../curves/AddCurves").then((m) => m.AddCurves));
+export const CopyDialog = nextDynamic(() => import("./CopyDialog").then((m) => m.CopyDialog));
