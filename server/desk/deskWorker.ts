@@ -1,4 +1,5 @@
 import { parentPort } from "node:worker_threads";
+import { NICENESS, standBack } from "../jobs/niceness.ts";
 import { type DeskMessage, type TaskMessage, writeError } from "./messages.ts";
 import { carryOut } from "./tasks.ts";
 
@@ -11,6 +12,7 @@ const handedOver = (value: unknown): ArrayBuffer[] =>
     part instanceof Uint8Array && part.buffer instanceof ArrayBuffer && part.byteLength === part.buffer.byteLength ? [part.buffer] : [],
   );
 
+standBack(NICENESS.desk);
 parentPort?.on("message", async ({ task, input }: TaskMessage) => {
   let last = 0;
   try {

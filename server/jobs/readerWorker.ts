@@ -1,5 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { readRecordFile } from "../reading/readFile.ts";
+import { NICENESS, standBack } from "./niceness.ts";
 
 /** Reads one file on a thread of its own; the signal's first word ends it. */
 export interface ReaderTask {
@@ -11,6 +12,7 @@ export interface ReaderTask {
 
 const PAUSE_MS = 100;
 
+standBack(NICENESS.reader);
 const { path, name, sheet, signal } = workerData as ReaderTask;
 const flag = new Int32Array(signal);
 let told = 0;

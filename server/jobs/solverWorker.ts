@@ -3,6 +3,7 @@ import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { packCheckpoint, unpackCheckpoint } from "../../core/solver/checkpointFile.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
 import { GO_ON, PAUSE, STOP_AND_KEEP, type WorkerMessage, type WorkerTask } from "./messages.ts";
+import { NICENESS, standBack } from "./niceness.ts";
 
 const ROWS_EVERY_MS = 120;
 const FIELD_EVERY_MS = 400;
@@ -110,6 +111,7 @@ function finish(job: BenchJob, stopped: boolean, note: string | undefined, secon
   });
 }
 
+standBack(NICENESS.solver);
 try {
   work(workerData as WorkerTask);
 } catch (error) {

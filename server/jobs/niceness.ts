@@ -1,0 +1,23 @@
+import { readlinkSync } from "node:fs";
+import { setPriority } from "node:os";
+
+/** How far each kind of thread stands back where cores are short: who answers the pages comes first, then what a page waits for, then long runs. */
+export const NICENESS = { desk: 3, reader: 5, solver: 10 } as const;
+
+/**
+ * Lets this thread, and it alone, stand back behind others of the machine that have something to do. Where the system numbers no threads, or does not
+ * let it be done, everything stays as it is.
+ * @param niceness as the system counts it, 0 for none, 19 at most
+ * @returns the thread's number where it was done
+ */
+export function standBack(niceness: number): number | undefined {
+  try {
+    // Names the calling thread: "<process>/task/<thread>".
+    const thread = Number(readlinkSync("/proc/thread-self").split("/").pop());
+    if (!Number.isInteger(thread)) return undefined;
+    setPriority(thread, niceness);
+    return thread;
+  } catch {
+    return undefined;
+  }
+}
