@@ -1,8 +1,11 @@
 import { readlinkSync } from "node:fs";
 import { setPriority } from "node:os";
 
-/** How far each kind of thread stands back where cores are short: who answers the pages comes first, then what a page waits for, then long runs. */
-export const NICENESS = { desk: 3, reader: 5, solver: 10 } as const;
+/**
+ * How far each kind of thread stands back where cores are short: who answers the pages comes first, then what a page waits for, then long runs. A little
+ * only, so that other programs of the machine do not starve a run.
+ */
+export const NICENESS = { desk: 1, reader: 2, solver: 3 } as const;
 
 /**
  * Lets this thread, and it alone, stand back behind others of the machine that have something to do. Where the system numbers no threads, or does not
