@@ -3,6 +3,7 @@ import type { ReportDocument } from "../formats/reportDocument.ts";
 import type { HistoryEvidence } from "../records/run.ts";
 import { curveOverMeshes, errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "./caseCharts.ts";
 import { drawRule } from "./ruleDrawing.ts";
+import { tornado } from "./tornado.ts";
 import { valuePanels } from "./valuePanels.ts";
 
 type Drawing = ReportDocument["drawings"][number];
@@ -26,8 +27,13 @@ export const chapterDrawings = (key: string, d: Drawn): Drawing[] => DRAWINGS[ke
 
 const drawing = (key: string, title: string, svg: string | undefined): Drawing[] => (svg ? [{ key, title, svg }] : []);
 
-function rule({ assessment: { rules }, evidence: { quantities } }: Drawn): Drawing[] {
-  return rules[0] ? drawing("rule", `Error sources of ${quantities[0].name}`, drawRule(rules[0], RULE_WIDTH)) : [];
+function rule({ assessment: { rules, inputs }, evidence: { quantities } }: Drawn): Drawing[] {
+  const [first] = quantities;
+  if (!rules[0]) return [];
+  return [
+    ...drawing("rule", `Error sources of ${first.name}`, drawRule(rules[0], RULE_WIDTH)),
+    ...(inputs[0] ? drawing("inputs", `What the uncertainties of the conditions make of ${first.name}`, tornado(inputs[0], first.name)) : []),
+  ];
 }
 
 function residuals({ assessment: a, evidence: e, runs, history }: Drawn): Drawing[] {

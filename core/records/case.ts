@@ -1,7 +1,7 @@
 import type { Answer } from "../remarks/remark.ts";
 import type { DerivedEvidence } from "./derived.ts";
 import type { OpenFinding } from "./finding.ts";
-import type { InputUncertainty, SweptPoint } from "./inputs.ts";
+import type { InputCorrelation, InputUncertainty, SweptPoint } from "./inputs.ts";
 import type { QuantitySpec } from "./quantity.ts";
 import type { Reference } from "./reference.ts";
 import type { RunEvidence } from "./run.ts";
@@ -39,8 +39,12 @@ export interface CaseEvidence {
   readonly precision?: Readonly<Record<string, "single" | "double">>;
   /** conditions whose uncertainty was typed */
   readonly inputs?: readonly InputUncertainty[];
+  /** which of them are uncertain together */
+  readonly correlations?: readonly InputCorrelation[];
   /** runs of sweeps, for what the quantities answer to */
   readonly swept?: readonly SweptPoint[];
+  /** sets of such runs that were made with other conditions or numerics than the present ones, and tell nothing any more */
+  readonly sweptEarlier?: number;
   /** findings that are open, where there are any */
   readonly openFindings?: readonly OpenFinding[];
   readonly runs: readonly RunEvidence[];

@@ -1,5 +1,5 @@
 import { readlinkSync } from "node:fs";
-import { setPriority } from "node:os";
+import { getPriority, setPriority } from "node:os";
 
 /**
  * How far each kind of thread stands back where cores are short: who answers the pages comes first, then what a page waits for, then long runs. A little
@@ -7,10 +7,13 @@ import { setPriority } from "node:os";
  */
 export const NICENESS = { desk: 1, reader: 2, solver: 3 } as const;
 
+/** the system's last place */
+const LAST = 19;
+
 /**
  * Lets this thread, and it alone, stand back behind others of the machine that have something to do. Where the system numbers no threads, or does not
  * let it be done, everything stays as it is.
- * @param niceness as the system counts it, 0 for none, 19 at most
+ * @param niceness how much further back than the process
  * @returns the thread's number where it was done
  */
 export function standBack(niceness: number): number | undefined {
@@ -18,7 +21,7 @@ export function standBack(niceness: number): number | undefined {
     // Names the calling thread: "<process>/task/<thread>".
     const thread = Number(readlinkSync("/proc/thread-self").split("/").pop());
     if (!Number.isInteger(thread)) return undefined;
-    setPriority(thread, niceness);
+    setPriority(thread, Math.min(LAST, getPriority() + niceness));
     return thread;
   } catch {
     return undefined;

@@ -1,6 +1,7 @@
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
 import { drawnField, fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
+import { InputRunsInput, startInputRuns } from "../usecases/inputRuns.ts";
 import { LadderInput, startLadder } from "../usecases/ladders.ts";
 import { JudgingInput, judgeRun, recordCsv, recordPictures, thinRecord } from "../usecases/records.ts";
 import {
@@ -60,6 +61,14 @@ const runs: readonly Operation[] = [
     input: SweepInput,
     output: Id,
     run: ({ opened, at, input }) => startSweep(opened, at.id, input).then(idOf),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/input-runs",
+    says: "Queues the runs that tell what quantities answer to: central differences, or a sample, over the stated uncertainties of the conditions.",
+    input: InputRunsInput,
+    output: Id,
+    run: ({ opened, at, input }) => startInputRuns(opened, at.id, input).then(idOf),
   }),
   operation({
     method: "delete",

@@ -1,7 +1,9 @@
 import { z } from "zod";
 import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
+import { correlationMatrix } from "../../core/method/propagation/inputs.ts";
 import { checkSetup } from "../../core/method/setup/checks.ts";
 import { FACTS } from "../../core/method/setup/facts.ts";
+import { cholesky } from "../../core/numeric/cholesky.ts";
 import { BENCH_PROBLEMS, benchProblem } from "../../core/problems/build/catalogue.ts";
 import {
   type CaseSetup,
@@ -60,6 +62,10 @@ export const QuestionInput = z.object({
   physics: PhysicsInput.optional(),
   stated: z.object({ schemeOrder: z.enum(["", "1", "2"]), dropOrders: typed }).optional(),
   inputs: z.record(z.string().max(40), z.object({ uncertainty: typed, sensitivities: z.record(z.string().max(40), typed) })).optional(),
+  correlations: z
+    .array(z.object({ a: z.string().max(40), b: z.string().max(40), coefficient: typed }))
+    .max(40)
+    .optional(),
   formulas: z.record(z.string().max(40), z.string().max(300)).optional(),
   facts: z.record(z.string().max(40), typed).optional(),
   scheme: z.enum(SCHEMES).optional(),
@@ -154,6 +160,25 @@ function readInputs(
   return Object.keys(out).length ? { inputs: out } : {};
 }
 
+/** Which conditions are uncertain together; lines without a coefficient say nothing. */
+function readCorrelations(reader: Reader, given: QuestionInput["correlations"], keys: readonly string[]): Pick<CaseSetup, "correlations"> {
+  const seen = new Set<string>();
+  const correlations = (given ?? []).flatMap(({ a, b, coefficient }, k) => {
+    const field = `correlation-${k}`;
+    const value = reader.optional(field, coefficient, "", -1);
+    if (value === undefined) return [];
+    const pair = [a, b].sort().join(" ");
+    if (!keys.includes(a) || !keys.includes(b) || a === b) reader.mistakes[field] = "Choose two different conditions.";
+    else if (seen.has(pair)) reader.mistakes[field] = "These two are there already.";
+    else if (value > 1) reader.mistakes[field] = "A coefficient of correlation lies between -1 and 1.";
+    seen.add(pair);
+    return [{ between: [a, b] as const, coefficient: value }];
+  });
+  if (correlations.length && !Object.keys(reader.mistakes).length && !cholesky(correlationMatrix(keys, correlations)))
+    reader.mistakes["correlation-0"] = "These correlations cannot hold together: two that go strongly with a third go with each other as well.";
+  return correlations.length ? { correlations } : {};
+}
+
 function readFormulas(reader: Reader, problemId: string | null, given: Record<string, string> | undefined): { formulas?: Record<string, string> } {
   const specs = problemId === null ? undefined : benchProblem(problemId).formulas;
   if (problemId === null || !specs) return {};
@@ -224,7 +249,7 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
   const reader = new Reader();
   // What this page does not ask for stays; facts that are not typed are no longer known.
   const old = row.setup;
-  const { facts: _facts, stated: _stated, inputs: _inputs, ...kept } = old;
+  const { facts: _facts, stated: _stated, inputs: _inputs, correlations: _correlations, ...kept } = old;
   const stored = (field: string, si: number | undefined) => ({ si, typed: old.typed?.[field] });
   const parameters = readParameters(reader, old.problemId, input.parameters, old);
   const setup: CaseSetup = {
@@ -248,6 +273,11 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
     ...readFacts(reader, input.facts, old),
     ...(old.problemId === null ? readStated(reader, input.stated) : {}),
     ...readInputs(reader, input.inputs, old.problemId, parameters),
+    ...readCorrelations(
+      reader,
+      input.correlations,
+      parameterSpecs(old.problemId).map((s) => s.key),
+    ),
     numerics: {
       ...row.setup.numerics,
       ...(input.scheme ? { scheme: input.scheme } : {}),

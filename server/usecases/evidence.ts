@@ -127,7 +127,8 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     precision: Object.fromEntries(Object.entries(precision).filter(([code]) => runs.some((r) => r.code === code))),
     ...openFindings(findings),
     ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
-    ...(row.setup.inputs ? { swept: sweptPoints(all) } : {}),
+    ...(row.setup.inputs ? sweptEvidence(row.setup, own(rows.sweeps), all) : {}),
+    ...(row.setup.correlations?.length ? { correlations: row.setup.correlations } : {}),
     runs: runs.map((r) => runEvidence(r, meshes)),
   };
   const evidenceHash = hashOf({ method: methodVersion(), evidence, records: runs.map((r) => blobs.get(r.id) ?? null) });
@@ -162,6 +163,25 @@ function openFindings(findings: readonly FindingRow[]): Pick<CaseEvidence, "open
 
 const withReports = (a: CaseAssessment, count: number): CaseAssessment => ({ ...a, stages: [...a.stages, reportLine(count)] });
 
-/** Finished runs of sweeps made with the present conditions but for what they vary. */
-const sweptPoints = (runs: readonly RunRow[]) =>
-  runs.flatMap((r) => (r.sweepId !== null && r.result ? [{ parameters: r.settings.parameters, quantities: r.result.quantities }] : []));
+/** Runs of one set share all but what the set varies; that of a case as it is now, its numerics among it. */
+function sweptEvidence(
+  setup: CaseRow["setup"],
+  sweeps: readonly { readonly id: string }[],
+  all: readonly RunRow[],
+): Pick<CaseEvidence, "swept" | "sweptEarlier"> {
+  const numericsOf = ({ stop: _stop, ...numerics }: CaseRow["setup"]["numerics"]) => hashOf(numerics);
+  const sets = sweeps.map(({ id }) => all.filter((r) => r.sweepId === id && r.result));
+  const isPresent = (set: readonly RunRow[]) => {
+    const varied = (key: string) => new Set(set.map((r) => r.settings.parameters[key])).size > 1;
+    const same = Object.keys(setup.parameters).every((key) => varied(key) || set[0].settings.parameters[key] === setup.parameters[key]);
+    return same && set.every((r) => numericsOf(r.settings.numerics) === numericsOf(setup.numerics));
+  };
+  const finished = sets.filter((set) => set.length > 0);
+  const earlier = finished.filter((set) => !isPresent(set)).length;
+  return {
+    swept: finished
+      .filter(isPresent)
+      .flatMap((set) => set.map((r) => ({ parameters: r.settings.parameters, quantities: r.result?.quantities ?? {}, set: r.sweepId ?? "" }))),
+    ...(earlier ? { sweptEarlier: earlier } : {}),
+  };
+}

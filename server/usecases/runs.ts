@@ -96,7 +96,7 @@ interface RunChanges {
 }
 
 /** A run and its mesh before they are stored. */
-interface PlannedRun {
+export interface PlannedRun {
   readonly mesh: Parameters<typeof ensureMesh>[1];
   readonly run: Omit<Parameters<typeof insertRun>[1], "meshId">;
 }
@@ -313,8 +313,13 @@ export async function startSweep(opened: Store, caseId: string, input: z.infer<t
       }),
     ),
   );
+  return queueSet(opened, { caseId, axes, label }, planned);
+}
+
+/** Stores a set of runs, whole or not at all, and puts it into the queue. */
+export async function queueSet(opened: Store, set: Parameters<typeof insertSweep>[1], planned: readonly PlannedRun[]) {
   const { sweep, runs } = await inOne(opened, async (tx) => {
-    const made = await insertSweep(tx.db, { caseId, axes, label });
+    const made = await insertSweep(tx.db, set);
     return {
       sweep: made,
       runs: await insertPlanned(

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { SensitivityMeans } from "../../method/propagation/inputs.ts";
+import { inputUncertainty, type SensitivityMeans } from "../../method/propagation/inputs.ts";
 import { valueError } from "../settling/valueError.ts";
 import type { Assessor, Ground } from "../stages/assessor.ts";
 import { number, Stage } from "../stages/shapes.ts";
@@ -25,6 +25,15 @@ const Budget = z.looseObject({
   missing: z.array(z.string()),
 });
 
+const InputBudget = z.looseObject({
+  quantityKey: z.string(),
+  relative: number.optional(),
+  largest: z.string().optional(),
+  shares: z.array(
+    z.looseObject({ key: z.string(), label: z.string(), relative: number.optional(), part: number.optional(), uneven: z.boolean().optional() }),
+  ),
+});
+
 export const budgetAssessor: Assessor = {
   assess: (g, { settling, balance, refinement, ladders }) => {
     const { e, ladder, scales, timeSteps } = g;
@@ -37,7 +46,9 @@ export const budgetAssessor: Assessor = {
       ladders: ladders.list,
       means: sensitivities(g),
     };
+    const { inputs: given = [], correlations } = e;
     return {
+      inputs: given.length ? e.quantities.map((q) => ({ quantityKey: q.key, ...inputUncertainty(given, q.key, shared.means, correlations) })) : [],
       rules: e.quantities.map((quantity, k) =>
         buildBudget({
           ...shared,
@@ -49,7 +60,7 @@ export const budgetAssessor: Assessor = {
       ),
     };
   },
-  shape: { rules: z.array(Budget) },
+  shape: { rules: z.array(Budget), inputs: z.array(InputBudget) },
 };
 
 /** Where the sensitivity of a quantity to an input may come from. */

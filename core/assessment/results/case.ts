@@ -1,6 +1,7 @@
 import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import type { BetweenCodes } from "../../method/comparison/betweenCodes.ts";
 import type { FieldOrders } from "../../method/comparison/comparison.ts";
+import type { InputBudget } from "../../method/propagation/inputs.ts";
 import type { SimilarityNumber } from "../../method/setup/setup.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
 import type { RunBalance } from "./balance.ts";
@@ -43,6 +44,8 @@ export interface CaseAssessment {
   /** quantities worked out by formula */
   readonly derived: readonly DerivedAssessment[];
   readonly rules: readonly ErrorBudget[];
+  /** what the uncertainties of the conditions make of each quantity; none where no uncertainty was given */
+  readonly inputs: readonly (InputBudget & { readonly quantityKey: string })[];
   readonly verdicts: readonly Verdict[];
   readonly board: { readonly settled: BoardCell; readonly balanced: BoardCell; readonly refined: BoardCell; readonly compared: BoardCell };
   readonly stages: readonly StageLine[];

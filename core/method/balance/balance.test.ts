@@ -34,8 +34,9 @@ describe("limits, just inside and just outside", () => {
   test("a mesh uncertainty below the preset is the limit; a larger one, or one that is nothing, is not", () => {
     expect(line(leak(0), "mass", 0.0004)?.limit).toBe(0.0004);
     expect(line(leak(0), "mass", 0.4)?.limit).toBe(0.001);
-    expect(line(leak(0), "mass", 1e-13)?.limit).toBe(0.001);
-    expect(line(leak(0), "mass", 2e-12)?.limit).toBe(2e-12);
+    expect(line(leak(0), "mass", 2e-12)?.limit).toBe(0.001);
+    expect(line(leak(0), "mass", 0.9e-9)?.limit).toBe(0.001);
+    expect(line(leak(0), "mass", 2e-9)?.limit).toBe(2e-9);
   });
   test("remarks name figure and limit; what fails stops, what is close is a doubt", () => {
     expect(assessBalance(leak(0.002)).remarks).toEqual([

@@ -25,6 +25,8 @@ const MOMENTUM_LIMIT = 0.005;
 /** sums below this share of what they are made of vanish by symmetry */
 const SYMMETRY_SHARE = 0.1;
 const SCALAR_LIMIT = 0.005;
+/** a mesh uncertainty below this is what rounding and stopping leave of a quantity that no mesh changes: no balance is held to it */
+const NOTHING = 1e-9;
 /** heat below this share of the throughput is none that anybody asked for */
 const EXCHANGE_SHARE = 1e-6;
 /** a defect this far below the limit is nothing to speak of; between, it holds with a remark */
@@ -42,7 +44,7 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
   const lines: BalanceLine[] = [];
   const add = (what: BalanceLine["what"], net: number, throughput: number, preset: number, words?: string) => {
     if (!(throughput > 0)) return;
-    const limit = meshUncertainty !== undefined && meshUncertainty > 1e-12 ? Math.min(preset, meshUncertainty) : preset;
+    const limit = meshUncertainty !== undefined && meshUncertainty > NOTHING ? Math.min(preset, meshUncertainty) : preset;
     const relative = Math.abs(net) / throughput;
     const state: State = relative > limit ? "fails" : relative > QUIET * limit ? "remark" : "holds";
     lines.push({ what, net, throughput, relative, limit, state, ...(words ? { over: words } : {}) });
@@ -158,7 +160,7 @@ export const BALANCE_RULES = rulesOf("core/method/balance/balance.ts", [
   },
   {
     rule: "balance-limit",
-    text: "Outward positive. Mass against the larger of inflow and outflow, limit 0.1 %; momentum against the largest single term, energy and species against the larger of what comes and goes, limit 0.5 %; what is stored and what sources add are counted; never above the smallest mesh uncertainty.",
+    text: "Outward positive. Mass against the larger of inflow and outflow, limit 0.1 %; momentum against the largest single term, energy and species against the larger of what comes and goes, limit 0.5 %; what is stored and what sources add are counted; never above the smallest mesh uncertainty, unless that is below one part in a thousand millions: rounding, no mesh's doing.",
     source: "conservation",
   },
 ]);

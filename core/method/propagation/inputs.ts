@@ -1,11 +1,9 @@
-import type { InputUncertainty, SweptPoint } from "../../records/inputs.ts";
+import type { InputCorrelation, InputUncertainty, SweptPoint } from "../../records/inputs.ts";
+import { type Answer, answerByRuns } from "./answers.ts";
 import type { DerivedSet } from "./derived.ts";
 
-export interface Sensitivity {
-  /** relative change of the quantity over relative change of the input */
-  readonly value: number;
-  readonly by: "typed" | "formula" | "sweep";
-}
+/** Relative change of the quantity over relative change of the input, and how it was found. */
+export type Sensitivity = Answer | { readonly value: number; readonly by: "typed" | "formula" };
 
 /** What sensitivities can be worked out from besides what was typed. */
 export interface SensitivityMeans {
@@ -14,11 +12,11 @@ export interface SensitivityMeans {
   readonly swept: readonly SweptPoint[];
 }
 
-/** How a quantity answers to an input: as typed, else by its formula, else by the runs of a sweep about the present value; undefined when nothing tells. */
+/** How a quantity answers to an input: as typed, else by its formula, else by runs made for it; undefined when nothing tells. */
 export function sensitivityOf(input: InputUncertainty, quantityKey: string, means: SensitivityMeans): Sensitivity | undefined {
   const typed = input.sensitivities[quantityKey];
   if (typed !== undefined) return { value: typed, by: "typed" };
-  return byFormula(input, quantityKey, means) ?? bySweep(input, quantityKey, means.swept);
+  return byFormula(input, quantityKey, means) ?? answerByRuns(input, quantityKey, means.swept);
 }
 
 /** A derived quantity answers through its formula and through the quantities it is made of, all of which have to be known. */
@@ -38,20 +36,8 @@ function byFormula(input: InputUncertainty, quantityKey: string, means: Sensitiv
   return { value: sum, by: "formula" };
 }
 
-const FEWEST = 2;
-
-/** Slope of the logarithms by least squares over runs that differ in this input alone. */
-function bySweep(input: InputUncertainty, quantityKey: string, swept: readonly SweptPoint[]): Sensitivity | undefined {
-  const points = swept.flatMap((s) => {
-    const [x, y] = [s.parameters[input.key], s.quantities[quantityKey]];
-    return x > 0 && Math.abs(y) > 0 ? [{ x: Math.log(x), y: Math.log(Math.abs(y)), rest: JSON.stringify({ ...s.parameters, [input.key]: 0 }) }] : [];
-  });
-  const alike = points.filter((p) => p.rest === points[0].rest);
-  if (new Set(alike.map((p) => p.x)).size < FEWEST) return undefined;
-  const [mx, my] = [alike.reduce((s, p) => s + p.x, 0) / alike.length, alike.reduce((s, p) => s + p.y, 0) / alike.length];
-  const slope = alike.reduce((s, p) => s + (p.x - mx) * (p.y - my), 0) / alike.reduce((s, p) => s + (p.x - mx) ** 2, 0);
-  return { value: slope, by: "sweep" };
-}
+/** An answer to a step down that is this much of an answer to a step up apart is no straight line any more. */
+const UNEVEN = 0.2;
 
 export interface InputShare {
   readonly key: string;
@@ -59,23 +45,74 @@ export interface InputShare {
   readonly sensitivity?: Sensitivity;
   /** 95 %, fraction of the quantity */
   readonly relative?: number;
+  /** part of the square of the whole; below zero where a correlation makes up for others */
+  readonly part?: number;
+  /** the answers to a step down and up differ by more than a fifth: the first order is not enough */
+  readonly uneven?: boolean;
 }
 
-/** What the uncertainties of the inputs make of a quantity, first order, as fractions of it: root of the squares, undefined while one answer is not known. */
+export interface InputBudget {
+  readonly shares: readonly InputShare[];
+  /** 95 %, fraction of the quantity; undefined while one answer is not known */
+  readonly relative?: number;
+  /** the input that makes most of it */
+  readonly largest?: string;
+}
+
+/**
+ * What the uncertainties of the inputs make of a quantity, to first order, as fractions of it.
+ * @param correlations between inputs; those that are not named vary by themselves
+ * @source JCGM 100:2008, eq. 13 and 16
+ */
 export function inputUncertainty(
   inputs: readonly InputUncertainty[],
   quantityKey: string,
   means: SensitivityMeans,
-): { shares: readonly InputShare[]; relative?: number } {
-  const shares = inputs.map((input): InputShare => {
+  correlations: readonly InputCorrelation[] = [],
+): InputBudget {
+  const answers = inputs.map((input) => {
     const sensitivity = sensitivityOf(input, quantityKey, means);
     const own = Math.abs(input.uncertainty / input.value);
+    return { input, sensitivity, signed: sensitivity && Number.isFinite(own) ? sensitivity.value * own : undefined };
+  });
+  const between = correlationMatrix(
+    inputs.map((i) => i.key),
+    correlations,
+  );
+  const signed = answers.map((a) => a.signed ?? 0);
+  const squares = signed.map((a, i) => a * between[i].reduce((s, r, j) => s + r * signed[j], 0));
+  const whole = squares.reduce((s, v) => s + v, 0);
+  const known = inputs.length > 0 && answers.every((a) => a.signed !== undefined);
+  const shares = answers.map(({ input: { key, label }, sensitivity, signed: own }, i): InputShare => {
+    if (!sensitivity || own === undefined) return { key, label };
     return {
-      key: input.key,
-      label: input.label,
-      ...(sensitivity && Number.isFinite(own) ? { sensitivity, relative: Math.abs(sensitivity.value) * own } : {}),
+      key,
+      label,
+      sensitivity,
+      relative: Math.abs(own),
+      ...(known && whole > 0 ? { part: squares[i] / whole } : {}),
+      ...(isUneven(sensitivity) ? { uneven: true } : {}),
     };
   });
-  const known = shares.every((s) => s.relative !== undefined);
-  return { shares, ...(inputs.length && known ? { relative: Math.sqrt(shares.reduce((sum, s) => sum + (s.relative ?? 0) ** 2, 0)) } : {}) };
+  if (!known) return { shares };
+  const largest = [...shares].sort((a, b) => (b.relative ?? 0) - (a.relative ?? 0))[0];
+  return { shares, relative: Math.sqrt(Math.max(0, whole)), ...((largest.relative ?? 0) > 0 ? { largest: largest.key } : {}) };
+}
+
+function isUneven(s: Sensitivity): boolean {
+  if (!("sides" in s) || !s.sides) return false;
+  const [down, up] = s.sides;
+  return Math.abs(up - down) > UNEVEN * Math.max(Math.abs(down), Math.abs(up));
+}
+
+/** Coefficients between inputs, row by row, one on the diagonal; what names another input counts for nothing. */
+export function correlationMatrix(keys: readonly string[], correlations: readonly InputCorrelation[]): number[][] {
+  const matrix: number[][] = keys.map((_, i) => keys.map((__, j) => Number(i === j)));
+  for (const { between, coefficient } of correlations) {
+    const [i, j] = between.map((key) => keys.indexOf(key));
+    if (i < 0 || j < 0 || i === j) continue;
+    matrix[i][j] = coefficient;
+    matrix[j][i] = coefficient;
+  }
+  return matrix;
 }

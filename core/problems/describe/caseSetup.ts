@@ -1,6 +1,6 @@
 import type { KeyedMonitor } from "../../monitors/monitor.ts";
 import type { DerivedSpec } from "../../records/derived.ts";
-import type { InputUncertainty } from "../../records/inputs.ts";
+import type { InputCorrelation, InputUncertainty } from "../../records/inputs.ts";
 import type { Settlement } from "../../records/settlement.ts";
 import type { Facts, Setup } from "../../records/setup.ts";
 import type { StudyChoices } from "../../records/studyChoice.ts";
@@ -24,6 +24,8 @@ export interface CaseSetup {
   readonly typed?: Readonly<Record<string, string>>;
   /** how well the conditions are known: 95 %, SI, by the key of the condition, and what quantities make of it */
   readonly inputs?: Readonly<Record<string, { readonly uncertainty: number; readonly sensitivities: Readonly<Record<string, number>> }>>;
+  /** which of the conditions are uncertain together */
+  readonly correlations?: readonly InputCorrelation[];
   /** the family of meshes as it was last run */
   readonly family?: FamilySpec;
   /** the case this one was copied from */

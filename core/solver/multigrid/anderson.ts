@@ -1,3 +1,4 @@
+import { solveDense } from "../../numeric/solveDense.ts";
 import { type Arena, plainArena } from "../kernels/arena.ts";
 import type { Checkpoint } from "../simulation.ts";
 
@@ -19,6 +20,9 @@ interface Memory {
   readonly dStep: readonly Float32Array[];
   readonly dLast: readonly Float32Array[];
 }
+
+/** share of the largest square that keeps differences which say the same apart */
+const DAMPING = 1e-12;
 
 /** Where the storage is taken from, and the loops over it. */
 export type Store = Pick<Arena, "float64" | "float32" | "kernels">;
@@ -77,11 +81,10 @@ export class Anderson {
       return;
     }
     const rhs = this.remember(from);
-    const gamma = solveDense(
-      this.gram.map((row) => [...row]),
-      rhs,
-    );
-    if (gamma) this.combine(gamma);
+    const damping = DAMPING * Math.max(...this.gram.map((row, i) => row[i]));
+    const damped = this.gram.map((row, i) => row.map((v, j) => (i === j ? v + damping : v)));
+    const gamma = solveDense(damped, rhs, 0);
+    if (gamma?.every(Number.isFinite)) this.combine(gamma);
   }
 
   /** The plain result less the differences of the window, each times its coefficient. */
@@ -154,28 +157,4 @@ export class Anderson {
       for (const place of this.order) m.dStep[place].set(steps.shift() as Float64Array);
     }
   }
-}
-
-/** Gaussian elimination with pivoting on a slightly damped matrix; undefined when nothing finite comes out. */
-function solveDense(a: number[][], b: number[]): number[] | undefined {
-  const n = b.length;
-  const damping = 1e-12 * Math.max(...a.map((row, i) => row[i]));
-  for (let i = 0; i < n; i++) a[i][i] += damping;
-  for (let i = 0; i < n; i++) {
-    let pivot = i;
-    for (let r = i + 1; r < n; r++) if (Math.abs(a[r][i]) > Math.abs(a[pivot][i])) pivot = r;
-    if (!(Math.abs(a[pivot][i]) > 1e-300)) return undefined;
-    [a[i], a[pivot]] = [a[pivot], a[i]];
-    [b[i], b[pivot]] = [b[pivot], b[i]];
-    for (let r = i + 1; r < n; r++) {
-      const factor = a[r][i] / a[i][i];
-      for (let c = i; c < n; c++) a[r][c] -= factor * a[i][c];
-      b[r] -= factor * b[i];
-    }
-  }
-  for (let i = n - 1; i >= 0; i--) {
-    for (let c = i + 1; c < n; c++) b[i] -= a[i][c] * b[c];
-    b[i] /= a[i][i];
-  }
-  return b.every(Number.isFinite) ? b : undefined;
 }

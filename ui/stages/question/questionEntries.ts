@@ -57,6 +57,7 @@ export function questionEntries({ title, purpose, setup, evidence }: QuestionSou
     physics: foreign ? typedPhysics(setup) : undefined,
     stated: foreign ? typedStatements(setup) : undefined,
     inputs: Object.fromEntries(specs.filter((s) => !s.choices).map((s) => [s.key, typedInput(setup, s)])),
+    correlations: (setup.correlations ?? []).map(({ between: [a, b], coefficient }) => ({ a, b, coefficient: String(coefficient) })),
     reynolds: entryText(typed?.reynolds, setup.reynoldsTyped, ""),
     kinematicViscosity: entryText(typed?.kinematicViscosity, setup.kinematicViscosityM2S, "m^2/s"),
     formulas: { ...setup.formulas },
