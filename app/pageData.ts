@@ -129,7 +129,7 @@ function drawn(p: RunResult["profiles"][number]): RunResult["profiles"][number] 
 /** What each stage is sent. */
 export const VIEWS = {
   question: (book: CaseBook, at: Shown): QuestionView => {
-    const view = viewOf(book, at, ["setup", "derived"]);
+    const view = viewOf(book, at, ["setup", "derived", "inputs"]);
     return { ...view, entries: questionEntries(view) };
   },
   yardsticks: (book: CaseBook, at: Shown): YardsticksView => ({ ...viewOf(book, at, []), profiles: finestProfiles(book) }),

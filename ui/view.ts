@@ -109,7 +109,7 @@ export interface CaseView<Part extends keyof CaseAssessment = never, Run extends
 }
 
 /** The question comes as it is typed, in the units it was typed in. */
-export type QuestionView = CaseView<"setup" | "derived"> & { readonly entries: QuestionEntries };
+export type QuestionView = CaseView<"setup" | "derived" | "inputs"> & { readonly entries: QuestionEntries };
 export type YardsticksView = CaseView & { readonly profiles: RunResult["profiles"] };
 export type MeshesView = CaseView & { readonly meshes: readonly MeshView[] };
 export type RunsView = CaseView<"comparison", RunView> & { readonly sweeps: readonly SweepView[] };

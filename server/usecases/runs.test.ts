@@ -135,7 +135,11 @@ describe("evidence", () => {
     expect(book.swept).toHaveLength(3);
     expect(book.assessment.ladder).toEqual([]);
     expect(book.evidence.swept).toBeUndefined();
-    await saveQuestion(opened, row.id, questionOf({ parameters: {}, inputs: { wallSpeedMS: { uncertainty: "1 %", sensitivities: {} } } }));
+    const inputs = { wallSpeedMS: { uncertainty: "1 %", sensitivities: {} } };
+    await saveQuestion(opened, row.id, questionOf({ parameters: {}, inputs, dropOrders: "6" }));
+    // They were asked to fall by eight orders: runs made otherwise than the case is set up tell nothing of it.
+    expect((await openCase(opened, row.id)).evidence).toMatchObject({ swept: [], sweptEarlier: 1 });
+    await saveQuestion(opened, row.id, questionOf({ parameters: {}, inputs, dropOrders: "8" }));
     expect((await openCase(opened, row.id)).evidence.swept).toHaveLength(3);
     expect((await openCase(opened, row.id)).assessment.rules[0].sources.find((s) => s.key === "inputs")?.note).toContain(
       "sensitivity 2.0, from a sweep",

@@ -170,6 +170,14 @@ export interface Operations {
           };
         };
       };
+      /**
+       * @maxItems 40
+       */
+      correlations?: {
+        a: string;
+        b: string;
+        coefficient: string;
+      }[];
       formulas?: {
         [k: string]: string;
       };
@@ -1097,6 +1105,22 @@ export interface Operations {
          */
         values: string[];
       }[];
+      nx: number;
+      ny: number;
+      priority?: number;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Queues the runs that tell what quantities answer to: central differences, or a sample, over the stated uncertainties of the conditions.
+   */
+  "POST /cases/{id}/input-runs": {
+    input: {
+      way: "differences" | "sample";
+      count?: number;
+      seed?: number;
       nx: number;
       ny: number;
       priority?: number;

@@ -3,6 +3,7 @@
 import { useWatch } from "react-hook-form";
 import type { ParameterSpec } from "@/core/problems/describe/problem";
 import type { QuestionView } from "../../view";
+import { Correlations } from "./Correlations";
 import { QuestionEntry } from "./entries";
 import type { QuestionEntries } from "./questionEntries";
 
@@ -43,6 +44,7 @@ export function InputUncertainties({ view, specs }: { view: QuestionView; specs:
           </div>
         ))}
       </div>
+      <Correlations specs={rows} />
     </details>
   );
 }

@@ -12,6 +12,7 @@ import { StageHeader } from "../../shell/StageHeader";
 import type { QuestionView } from "../../view";
 import { Conditions } from "./Conditions";
 import { FluidState } from "./FluidState";
+import { InputAnswers } from "./InputAnswers";
 import { InputUncertainties } from "./InputUncertainties";
 import { Purpose } from "./Purpose";
 import { Quantities } from "./Quantities";
@@ -51,6 +52,7 @@ export function QuestionStage({ view }: { view: QuestionView }) {
           <Quantities view={view} />
         </div>
       </form>
+      <InputAnswers view={view} />
       {problem?.formulas ? <WrittenOut id={view.id} version={view.version} /> : null}
     </FormProvider>
   );
