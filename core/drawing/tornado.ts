@@ -33,5 +33,5 @@ export function tornado({ shares, relative }: InputBudget, name: string): string
     return `<text x="${NAMES}" y="${y + 15}" text-anchor="end" fill="${INK.ink}">${escapeXml(label)}</text>${side(down, false)}${side(up, true)}<text x="${n(right + 6)}" y="${y + 15}" fill="${INK.ink2}">±${escapeXml(percent(r.size))}</text>`;
   }
   const whole = relative === undefined ? "" : `, together ±${percent(relative)}`;
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${WIDTH} ${height}" width="${WIDTH}" height="${height}" role="img" aria-label="${escapeXml(`What the inputs make of ${name}`)}" font-family="${FONT}" font-size="10.5"><text x="${NAMES + 6}" y="14" fill="${INK.ink2}">${escapeXml(`${name}${whole}; filled where it goes when the condition goes up`)}</text><line x1="${n(x(0))}" x2="${n(x(0))}" y1="${HEAD}" y2="${height - 6}" stroke="${INK.ink3}"/>${bars.join("")}</svg>`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${WIDTH} ${height}" width="${WIDTH}" height="${height}" role="img" aria-label="${escapeXml(`What the inputs make of ${name}`)}" font-family="${FONT}" font-size="10.5"><text x="${NAMES + 6}" y="14" fill="${INK.ink2}">${escapeXml(`${name}${whole}; filled: the condition goes up`)}</text><line x1="${n(x(0))}" x2="${n(x(0))}" y1="${HEAD}" y2="${height - 6}" stroke="${INK.ink3}"/>${bars.join("")}</svg>`;
 }

@@ -19,7 +19,7 @@ export function AddMonitor({ id }: { id: string }) {
   const open = () => call("GET /cases/{id}/monitors", { at: { id } }).then(setChoices, notifyError);
   if (!choices)
     return (
-      <button type="button" className="btn quiet mt-3" onClick={() => void open()}>
+      <button type="button" className="btn quiet mt-3 mr-2" onClick={() => void open()}>
         Watch another quantity
       </button>
     );

@@ -23,7 +23,10 @@ export function InputUncertainties({ view, specs }: { view: QuestionView; specs:
         A sensitivity is the percent by which a quantity changes when the condition changes by one percent: 2 for a drag that goes with the square of
         the velocity, 0 where it does not answer. Empty ones are worked out from a formula or a sweep where there is one.
       </p>
-      <div className="mt-2 grid gap-2" style={{ gridTemplateColumns: `minmax(150px,1.2fr) repeat(${quantities.length}, minmax(110px,1fr))` }}>
+      <div
+        className="mt-2 grid gap-2 overflow-x-auto pb-2"
+        style={{ gridTemplateColumns: `minmax(150px,1.2fr) repeat(${quantities.length}, minmax(110px,1fr))` }}
+      >
         {rows.map((s) => (
           <div key={s.key} className="contents">
             <QuestionEntry
