@@ -252,7 +252,8 @@ export class TransientFlow extends LaminarFlow {
   }
 
   get memoryBytes(): number {
-    const { cells, faces } = this.finest.geometry;
-    return 8 * (cells * (66 + 17 * this.finest.scalars.length) + faces * 31);
+    const { arena, cells } = this.finest.geometry;
+    // Past values of what is transported lie outside the arena, three of each.
+    return arena.usedBytes + 3 * 8 * cells * this.finest.scalars.length;
   }
 }

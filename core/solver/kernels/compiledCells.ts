@@ -22,17 +22,19 @@ export function compiledTwins<Twins extends object>(text: string, memory: Kernel
   const through = (loop: Loop, twin: (...given: Given[]) => unknown) => {
     return (...given: Given[]) => {
       const numbers = [0];
+      let length: number | undefined;
       let elsewhere = false;
       const take = (g: number | undefined | Numbers) => {
         if (typeof g !== "object") return numbers.push(g ?? 0);
         if (g.buffer !== buffer) elsewhere = true;
-        if (numbers[0] === 0) numbers[0] = g.length;
+        length ??= g.length;
         return numbers.push(g.byteOffset);
       };
       for (const g of given) {
         if (Array.isArray(g)) for (const one of g) take(one);
         else take(g as number | undefined | Numbers);
       }
+      numbers[0] = length ?? 0;
       return elsewhere ? twin(...given) : loop(...numbers);
     };
   };

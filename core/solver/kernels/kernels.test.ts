@@ -214,6 +214,18 @@ describe("compiled loops give the same bits as their plain twins", () => {
     );
   });
 
+  test("a first array of nothing is a loop of nothing, whatever is given besides", () => {
+    const arena = kernelArena(2 ** 16);
+    const { kernels } = arena;
+    const [none, one] = [arena.float64(0), arena.float64(1)];
+    one[0] = 5;
+    kernels.addVector(none, one);
+    kernels.addPair([none, none], [one, one]);
+    kernels.gatherSum(arena.int32(0), one, one);
+    kernels.addFaceFluxes(arena.int32(0), arena.int32(1), one, one, one, [one, one], one);
+    expect(one[0]).toBe(5);
+  });
+
   test("arrays from elsewhere, or beyond the arena's end, are worked on all the same", () => {
     const tight = kernelArena(4096);
     const ample = kernelArena(2 ** 21);
