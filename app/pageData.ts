@@ -3,6 +3,7 @@ import type { CaseAssessment } from "@/core/assessment/results/case";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
 import { thinned } from "@/core/numeric/thinned";
 import type { RunResult } from "@/core/records/run";
+import { sweepCurves } from "@/core/study/sweepCurves";
 import type { Store } from "@/server/db/store";
 import { countOpenFindings } from "@/server/repositories/findings";
 import { countRuns, type RunRow } from "@/server/repositories/runs";
@@ -58,7 +59,7 @@ function runLine(r: RunRow, book: CaseBook, drop: number | undefined): RunLine {
 /** What all stages of a case show, and of the assessment the parts that are named. */
 function viewOf<Part extends keyof CaseAssessment>(book: CaseBook, { stage, quantityKey }: Shown, parts: readonly Part[]): CaseView<Part> {
   const { row, assessment: a } = book;
-  const { runs: _runs, swept: _swept, ...evidence } = book.evidence;
+  const { runs: _runs, swept: _swept, sweeps: _sweeps, ...evidence } = book.evidence;
   const { caseId, ladder, stale, verdicts, rules, stages } = a;
   const own = Object.fromEntries(parts.map((p) => [p, a[p]])) as Pick<CaseAssessment, Part>;
   return {
@@ -84,6 +85,9 @@ interface Shown {
 /** Profiles of the run the case rests on. */
 const finestProfiles = ({ runs, assessment }: CaseBook): RunResult["profiles"] =>
   runs.find((r) => r.id === assessment.ladder[0])?.result?.profiles ?? [];
+
+/** Sweeps over one condition as curves. */
+const sweptCurves = ({ evidence: { sweeps = [], quantities, formalOrder } }: CaseBook) => sweepCurves(sweeps, quantities, formalOrder);
 
 /** Gives out the first of objects that are alike: what is sent twice is sent once, and named the second time. */
 function alike(): <T>(value: T) => T {
@@ -132,7 +136,10 @@ export const VIEWS = {
     const view = viewOf(book, at, ["setup", "derived", "inputs"]);
     return { ...view, entries: questionEntries(view) };
   },
-  yardsticks: (book: CaseBook, at: Shown): YardsticksView => ({ ...viewOf(book, at, []), profiles: finestProfiles(book) }),
+  yardsticks: (book: CaseBook, at: Shown): YardsticksView => ({
+    ...viewOf(book, at, []),
+    profiles: [...finestProfiles(book), ...sweptCurves(book).map((c) => c.profile)],
+  }),
   meshes: (book: CaseBook, at: Shown): MeshesView => ({
     ...viewOf(book, at, []),
     meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
@@ -167,7 +174,9 @@ export const VIEWS = {
         (book.runs.find((r) => r.id === id)?.result?.profiles ?? []).filter((p) => keys.has(p.key)).map(drawn),
       ]),
     );
-    return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf };
+    // A sweep's curve goes by its own key where a run goes by its id.
+    const swept = Object.fromEntries(sweptCurves(book).map(({ profile }) => [profile.key, [profile]]));
+    return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf: { ...profilesOf, ...swept } };
   },
   verdict: (book: CaseBook, at: Shown): VerdictView => ({
     ...viewOf(book, at, ["comparison"]),

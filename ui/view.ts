@@ -98,7 +98,7 @@ export interface CaseView<Part extends keyof CaseAssessment = never, Run extends
   readonly title: string;
   readonly purpose: string;
   readonly setup: CaseSetup;
-  readonly evidence: Omit<CaseEvidence, "runs" | "swept">;
+  readonly evidence: Omit<CaseEvidence, "runs" | "swept" | "sweeps">;
   readonly assessment: Pick<CaseAssessment, Part | Always>;
   readonly runs: readonly Run[];
   readonly stage: Stage;

@@ -8,6 +8,7 @@ import type { RunEvidence } from "./run.ts";
 import type { Settlement } from "./settlement.ts";
 import type { Setup } from "./setup.ts";
 import type { AdoptedProcedure, Divergent, LeftOut } from "./studyChoice.ts";
+import type { SweepRuns } from "./sweepCurve.ts";
 
 /** Everything an assessment of a case reads. Plain data: the same evidence gives the same assessment, and it can be hashed. */
 export interface CaseEvidence {
@@ -45,6 +46,8 @@ export interface CaseEvidence {
   readonly swept?: readonly SweptPoint[];
   /** sets of such runs that were made with other conditions or numerics than the present ones, and tell nothing any more */
   readonly sweptEarlier?: number;
+  /** sweeps over one condition on one mesh, where there are any: they are compared as curves */
+  readonly sweeps?: readonly SweepRuns[];
   /** findings that are open, where there are any */
   readonly openFindings?: readonly OpenFinding[];
   readonly runs: readonly RunEvidence[];

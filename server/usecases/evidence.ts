@@ -12,13 +12,14 @@ import { caseStamp } from "../repositories/boardRows.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, quantitySpec } from "../repositories/cases.ts";
 import type { FindingRow } from "../repositories/findings.ts";
-import { listSettings, type RunRow } from "../repositories/runs.ts";
+import { listSettings } from "../repositories/runs.ts";
 import { assessed, exactYardsticks, ownYardsticks } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
 import { derivedEvidence, runEvidence } from "./evidenceParts.ts";
 import { UseCaseError } from "./failure.ts";
 import { Kept } from "./kept.ts";
 import { precisionOf } from "./sources.ts";
+import { curvesOfSweeps, sweptEvidence, sweptSets } from "./sweptSets.ts";
 
 /** Loads a case and assesses it. */
 export async function openCase(store: Store, caseId: string): Promise<CaseBook> {
@@ -109,6 +110,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     })),
   ];
   const setupHash = hashOf(setupFingerprint(row.setup));
+  const sets = sweptSets(row.setup, own(rows.sweeps), all);
   const evidence: CaseEvidence = {
     caseId: row.id,
     kind: row.kind,
@@ -127,7 +129,8 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     precision: Object.fromEntries(Object.entries(precision).filter(([code]) => runs.some((r) => r.code === code))),
     ...openFindings(findings),
     ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
-    ...(row.setup.inputs ? sweptEvidence(row.setup, own(rows.sweeps), all) : {}),
+    ...(row.setup.inputs ? sweptEvidence(sets) : {}),
+    ...curvesOfSweeps(row.setup, sets, meshes),
     ...(row.setup.correlations?.length ? { correlations: row.setup.correlations } : {}),
     runs: runs.map((r) => runEvidence(r, meshes)),
   };
@@ -162,26 +165,3 @@ function openFindings(findings: readonly FindingRow[]): Pick<CaseEvidence, "open
 }
 
 const withReports = (a: CaseAssessment, count: number): CaseAssessment => ({ ...a, stages: [...a.stages, reportLine(count)] });
-
-/** Runs of one set share all but what the set varies; that of a case as it is now, its numerics among it. */
-function sweptEvidence(
-  setup: CaseRow["setup"],
-  sweeps: readonly { readonly id: string }[],
-  all: readonly RunRow[],
-): Pick<CaseEvidence, "swept" | "sweptEarlier"> {
-  const numericsOf = ({ stop: _stop, ...numerics }: CaseRow["setup"]["numerics"]) => hashOf(numerics);
-  const sets = sweeps.map(({ id }) => all.filter((r) => r.sweepId === id && r.result));
-  const isPresent = (set: readonly RunRow[]) => {
-    const varied = (key: string) => new Set(set.map((r) => r.settings.parameters[key])).size > 1;
-    const same = Object.keys(setup.parameters).every((key) => varied(key) || set[0].settings.parameters[key] === setup.parameters[key]);
-    return same && set.every((r) => numericsOf(r.settings.numerics) === numericsOf(setup.numerics));
-  };
-  const finished = sets.filter((set) => set.length > 0);
-  const earlier = finished.filter((set) => !isPresent(set)).length;
-  return {
-    swept: finished
-      .filter(isPresent)
-      .flatMap((set) => set.map((r) => ({ parameters: r.settings.parameters, quantities: r.result?.quantities ?? {}, set: r.sweepId ?? "" }))),
-    ...(earlier ? { sweptEarlier: earlier } : {}),
-  };
-}

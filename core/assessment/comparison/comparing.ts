@@ -2,14 +2,15 @@ import { percent, unitText } from "../../formatting/number.ts";
 import { type ErrorBudget, standardOf } from "../../method/budget/errorBudget.ts";
 import { type BetweenCodes, betweenCodes } from "../../method/comparison/betweenCodes.ts";
 import { compareValue, K, type ValueComparison } from "../../method/comparison/compareValue.ts";
-import { compareProfile, type ProfileRefusal } from "../../method/comparison/comparison.ts";
+import { type CurveBand, compareProfile, type ProfileRefusal } from "../../method/comparison/comparison.ts";
 import type { CaseEvidence } from "../../records/case.ts";
 import type { Profile } from "../../records/profile.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
-import type { ReferenceProfile } from "../../records/reference.ts";
+import type { Reference, ReferenceProfile } from "../../records/reference.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { type State, worst } from "../../remarks/remark.ts";
 import { rulesOf } from "../../remarks/rule.ts";
+import { placesNotRun, sweepCurves } from "../../study/sweepCurves.ts";
 import { conversion } from "../../units/conversion.ts";
 import type { ComparedProfile, QuantityComparison, RefusedProfile } from "../results/comparison.ts";
 import type { CurveAssessment } from "../results/refinement.ts";
@@ -130,37 +131,57 @@ export function compareProfiles(
   finest: RunEvidence | undefined,
   curves: readonly CurveAssessment[],
 ): { profiles: ComparedProfile[]; refused: RefusedProfile[] } {
-  const profiles: ComparedProfile[] = [];
-  const refused: RefusedProfile[] = [];
-  if (!finest) return { profiles, refused };
-  for (const run of [finest, ...otherCodes(e.runs, finest, (r) => (r.result?.profiles.length ?? 0) > 0)])
-    for (const p of run.result?.profiles ?? []) {
-      const band = run === finest ? curves.find((c) => c.key === p.key) : undefined;
-      for (const y of e.yardsticks)
-        for (const r of y.profiles.filter((x) => x.profileKey === p.key)) {
-          const turned = inUnitsOf(p, r);
-          const found = "refused" in turned ? turned : compareProfile(p, turned, band);
-          if ("refused" in found) refused.push({ yardstick: y.name, name: p.name, sentence: found.refused });
-          else {
-            const { id: runId, label: runLabel, code } = run;
-            const { name: yardstick, key: yardstickKey, kind, validity } = y;
-            profiles.push({
-              ...found,
-              yardstick,
-              yardstickKey,
-              kind,
-              inside: validity.inside,
-              name: p.name,
-              units: { abscissa: p.abscissa.unit, value: p.value.unit },
-              runId,
-              runLabel,
-              code,
-              leading: run === finest,
-            });
-          }
-        }
-    }
-  return { profiles, refused };
+  const found = [...ofRuns(e, finest, curves), ...ofSweeps(e)].flatMap(({ profile, band, by, places }) =>
+    e.yardsticks.flatMap((y) => y.profiles.filter((r) => r.profileKey === profile.key).map((r) => againstOne(y, r, { profile, band, by, places }))),
+  );
+  return { profiles: found.flatMap((f) => ("refused" in f ? [] : [f])), refused: found.flatMap((f) => ("refused" in f ? [f.refused] : [])) };
+}
+
+/** A curve of the case, with its band, and what delivered it. */
+interface OwnCurve {
+  readonly profile: Profile;
+  readonly band?: CurveBand | undefined;
+  readonly by: Pick<ComparedProfile, "runId" | "runLabel" | "code" | "leading">;
+  /** of a sweep */
+  readonly places?: Pick<NonNullable<ComparedProfile["sweep"]>, "axisKey" | "mesh">;
+}
+
+function ofRuns(e: CaseEvidence, finest: RunEvidence | undefined, curves: readonly CurveAssessment[]): OwnCurve[] {
+  if (!finest) return [];
+  return [finest, ...otherCodes(e.runs, finest, (r) => (r.result?.profiles.length ?? 0) > 0)].flatMap((run) =>
+    (run.result?.profiles ?? []).map((profile) => ({
+      profile,
+      band: run === finest ? curves.find((c) => c.key === profile.key) : undefined,
+      by: { runId: run.id, runLabel: run.label, code: run.code, leading: run === finest },
+    })),
+  );
+}
+
+/** Sweeps over a condition stand as curves of their own, under the name of their mesh. */
+const ofSweeps = ({ sweeps = [], quantities, formalOrder }: CaseEvidence): OwnCurve[] =>
+  sweepCurves(sweeps, quantities, formalOrder).map(({ axisKey, mesh, profile, band }) => ({
+    profile,
+    band,
+    by: { runId: profile.key, runLabel: `sweep on ${mesh.label}`, code: "bench", leading: true },
+    places: { axisKey, mesh },
+  }));
+
+function againstOne(y: Reference, r: ReferenceProfile, { profile: p, band, by, places }: OwnCurve): ComparedProfile | { refused: RefusedProfile } {
+  const turned = inUnitsOf(p, r);
+  const found = "refused" in turned ? turned : compareProfile(p, turned, band);
+  if ("refused" in turned || "refused" in found)
+    return { refused: { yardstick: y.name, name: p.name, sentence: "refused" in found ? found.refused : "" } };
+  return {
+    ...found,
+    yardstick: y.name,
+    yardstickKey: y.key,
+    kind: y.kind,
+    inside: y.validity.inside,
+    name: p.name,
+    units: { abscissa: p.abscissa.unit, value: p.value.unit },
+    ...by,
+    ...(places ? { sweep: { ...places, notRun: placesNotRun(turned.abscissa, p.abscissa.values) } } : {}),
+  };
 }
 
 /** Values of a quantity by the finest run of every code; undefined where one code alone has it. */

@@ -1,6 +1,7 @@
 import type { ValueComparison } from "../../method/comparison/compareValue.ts";
 import type { FieldOrders, ProfileComparison } from "../../method/comparison/comparison.ts";
 import type { Reference } from "../../records/reference.ts";
+import type { SweepRuns } from "../../records/sweepCurve.ts";
 import type { State } from "../../remarks/remark.ts";
 
 export interface QuantityComparison extends ValueComparison {
@@ -28,6 +29,8 @@ export interface ComparedProfile extends ProfileComparison {
   readonly code: string;
   /** of the run the case rests on; the others are the finest of other codes */
   readonly leading: boolean;
+  /** of a sweep: what it varies and on which mesh, with the places of the yardstick that nobody ran */
+  readonly sweep?: { readonly axisKey: string; readonly mesh: SweepRuns["mesh"]; readonly notRun: readonly number[] };
 }
 
 export interface RefusedProfile {

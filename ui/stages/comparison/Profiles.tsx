@@ -10,6 +10,7 @@ import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
 import type { ComparisonView } from "../../view";
+import { NotRun } from "./NotRun";
 import { type Compared, type Group, groupsOf, type Station, sharedScale } from "./stations";
 
 /** Every curve against every yardstick that has it: stations of one kind as small multiples on one scale, and a table of what they say. */
@@ -52,6 +53,9 @@ function OneGroup({ g, view }: { g: Group; view: ComparisonView }) {
         ))}
       </div>
       <Figures g={g} />
+      {g.stations.map((s) => (
+        <NotRun key={s.leading.profileKey} view={view} c={s.leading} />
+      ))}
     </section>
   );
 }
