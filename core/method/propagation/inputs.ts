@@ -1,4 +1,5 @@
 import type { InputCorrelation, InputUncertainty, SweptPoint } from "../../records/inputs.ts";
+import { rulesOf } from "../../remarks/rule.ts";
 import { type Answer, answerByRuns } from "./answers.ts";
 import type { DerivedSet } from "./derived.ts";
 
@@ -116,3 +117,12 @@ export function correlationMatrix(keys: readonly string[], correlations: readonl
   }
   return matrix;
 }
+
+/** The rules of this file in words. */
+export const INPUT_RULES = rulesOf("core/method/propagation/inputs.ts", [
+  {
+    rule: "input-uncertainty",
+    text: "What an input makes of a quantity is its 95 % uncertainty times the quantity's answer, both relative; the inputs together are the root of the sum of squares, with cross terms where a correlation is stated. An answer is typed, else follows from a formula, else from runs made for it: central differences a step of the input's own uncertainty to either side, a sweep, or a fit over a sample. Answers to a step down and up that differ by more than a fifth are said to be uneven. Runs count while the case is set up as it was when they were made, but for what they vary.",
+    source: "JCGM 100:2008, eq. 13 and 16; ASME V&V 20-2009, sec. 3",
+  },
+]);

@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { FormProvider, useWatch } from "react-hook-form";
 import { MEANS_WORDS } from "@/core/assessment/budget/sources/inputs";
 import { tornado } from "@/core/drawing/tornado";
@@ -27,7 +28,10 @@ export function InputAnswers({ view }: { view: QuestionView }) {
         <CsvButton name={`inputs of ${quantity.symbol}`} header={CSV_HEAD} rows={found.shares.map((s) => csvRow(view, s))} />
       </div>
       <p className="mt-1 max-w-[90ch] text-[12.5px] text-ink-2" data-testid="inputs-together">
-        {together(found, quantity.name)}
+        {together(found, quantity.name)}{" "}
+        <Link className="link text-[11.5px]" href="/method#input-uncertainty">
+          rule: input-uncertainty
+        </Link>
       </p>
       <DataTable className="mt-2" rows={found.shares} rowKey={(s) => s.key} columns={columnsOf(view)} />
       {svg ? (
