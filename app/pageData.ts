@@ -175,8 +175,10 @@ export const VIEWS = {
       ]),
     );
     // A sweep's curve goes by its own key where a run goes by its id.
-    const swept = Object.fromEntries(sweptCurves(book).map(({ profile }) => [profile.key, [profile]]));
-    return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf: { ...profilesOf, ...swept } };
+    const curves = sweptCurves(book);
+    const swept = Object.fromEntries(curves.map(({ profile }) => [profile.key, [profile]]));
+    const bandsOf = Object.fromEntries(curves.flatMap(({ profile, band }) => (band ? [[profile.key, band]] : [])));
+    return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf: { ...profilesOf, ...swept }, bandsOf };
   },
   verdict: (book: CaseBook, at: Shown): VerdictView => ({
     ...viewOf(book, at, ["comparison"]),

@@ -7,6 +7,7 @@ import type { CaseSetup } from "@/core/problems/describe/caseSetup";
 import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings";
 import type { CaseEvidence } from "@/core/records/case";
 import type { RunJudging, RunResult, RunState } from "@/core/records/run";
+import type { SweepCurve } from "@/core/records/sweepCurve";
 import type { QuestionEntries } from "./stages/question/questionEntries";
 
 /** A run as every stage knows it. */
@@ -118,6 +119,10 @@ export type SettlingView = CaseView<"settling"> & { readonly settled: readonly P
 export type BalanceView = CaseView<"balance", RunFlows>;
 export type RefinementView = CaseView<"refinement" | "ladders" | "curves" | "comparison">;
 /** Curves of every run that is compared, by its id. */
-export type ComparisonView = CaseView<"comparison" | "curves"> & { readonly profilesOf: Readonly<Record<string, RunResult["profiles"]>> };
+export type ComparisonView = CaseView<"comparison" | "curves"> & {
+  readonly profilesOf: Readonly<Record<string, RunResult["profiles"]>>;
+  /** mesh uncertainty of the curves of sweeps, by their keys */
+  readonly bandsOf: Readonly<Record<string, NonNullable<SweepCurve["band"]>>>;
+};
 export type VerdictView = CaseView<"comparison"> & { readonly findings: readonly FindingView[] };
 export type ReportStageView = CaseView & { readonly reports: readonly ReportView[] };

@@ -61,7 +61,7 @@ function OneGroup({ g, view }: { g: Group; view: ComparisonView }) {
 }
 
 function Picture({ s, view, look }: { s: Station; view: ComparisonView; look: NonNullable<Parameters<typeof profileChart>[2]> }) {
-  const band = view.assessment.curves.find((c) => c.key === s.leading.profileKey);
+  const band = view.assessment.curves.find((c) => c.key === s.leading.profileKey) ?? view.bandsOf[s.leading.profileKey];
   const others = s.others.map((o) => ({ name: o.compared.runLabel, points: pointsOf(o.own) }));
   return (
     <figure>
