@@ -15,7 +15,7 @@ import { standIns } from "./standIns.ts";
 const ATTACKS: Readonly<Record<string, Attack>> = { inputs: spoiltInputs, callers, owners, kills, disks, standIns, database };
 const PAGE = "docs/reliability.md";
 const WHOLE: Size = { inputs: 10_000, kills: 100, rounds: 10, timed: true };
-const QUICK: Size = { inputs: 500, kills: 4, rounds: 2, timed: false };
+const QUICK: Size = { inputs: 500, kills: 3, rounds: 1, timed: false };
 
 const words = process.argv.slice(2);
 const named = words.filter((w) => !w.startsWith("--"));
