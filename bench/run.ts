@@ -13,7 +13,7 @@ import { presetParameters } from "../core/problems/describe/catalogue.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../core/solver/incompressible/steadyFlow.ts";
 import { fieldStudy } from "../core/study/fieldStudy.ts";
 import { launchOptions } from "../e2e/browser.ts";
-import { cycles } from "./cycles.ts";
+import { cycleHere, cycles } from "./cycles.ts";
 import { out, say } from "./say.ts";
 import { truth } from "./truth.ts";
 
@@ -248,6 +248,10 @@ say(
 );
 say("");
 const only = process.argv[2];
+if (only === "cycle-here") {
+  cycleHere(process.argv[3]);
+  process.exit(0);
+}
 if (only === "pages") {
   await pages();
   process.exit(0);

@@ -156,12 +156,17 @@ export class GasSpace {
     if (g.hoop) for (let c = 0; c < g.cells; c++) residual[4 * c + 2] += w[4 * c + 3] * g.hoop[c];
   }
 
+  /** third power of each cell's size against the whole's */
+  private smallness: Float64Array | undefined;
+
   private setFloor(): void {
     const { w, floor } = this;
     const { volume, cells } = this.geometry;
     const gamma = this.physics.gas.gamma;
+    // Powers are slow, and the mesh stays as it is.
+    this.smallness ??= volume.map((v) => ((SMOOTH_REACH * Math.sqrt(v)) / this.size) ** 3);
     for (let c = 0; c < cells; c++) {
-      const small = ((SMOOTH_REACH * Math.sqrt(volume[c])) / this.size) ** 3;
+      const small = this.smallness[c];
       const i = 4 * c;
       const sound2 = (gamma * w[i + 3]) / w[i];
       floor[i] = small * w[i] * w[i];
