@@ -9,7 +9,7 @@ import { countOpenFindings } from "@/server/repositories/findings";
 import { countRuns, type RunRow } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/caseBook";
 import type { CaseAsking } from "@/ui/library/TakeAsYardstick";
-import type { Place } from "@/ui/shell/Keys";
+import type { Place } from "@/ui/shell/place";
 import { questionEntries } from "@/ui/stages/question/questionEntries";
 import type {
   BalanceView,

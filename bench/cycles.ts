@@ -8,6 +8,7 @@ import { DEFAULT_NUMERICS } from "../core/problems/describe/caseSetup.ts";
 import { presetFormulas, presetParameters } from "../core/problems/describe/catalogue.ts";
 import { familyMesh } from "../core/problems/describe/problem.ts";
 import type { Simulation } from "../core/solver/simulation.ts";
+import { cpuSeconds } from "./cpu.ts";
 import { programInC } from "./inC.ts";
 import { MODULES, type Recording, recorded, replayed } from "./recorder.ts";
 import { say } from "./say.ts";
@@ -53,13 +54,6 @@ function started({ id, nx, ny, before }: Subject): Simulation {
   while (simulation.state === "climbing") simulation.advance();
   for (let k = 0; k < before; k++) simulation.advance();
   return simulation;
-}
-
-function cpuMs(work: () => void): number {
-  const t = process.cpuUsage();
-  work();
-  const d = process.cpuUsage(t);
-  return (d.user + d.system) / 1000;
 }
 
 interface InC {
@@ -137,10 +131,7 @@ export function cycleHere(given: string): void {
   let ms: number | undefined;
   for (let k = 0; k < REPEATS; k++) {
     simulation.restore(state);
-    ms = least(
-      ms,
-      cpuMs(() => void simulation.advance()),
-    );
+    ms = least(ms, 1000 * cpuSeconds(() => simulation.advance()));
   }
   console.log(ms);
 }
@@ -199,9 +190,9 @@ function copyBandwidth(): number {
   for (let k = 0; k < 6; k++)
     best = least(
       best,
-      cpuMs(() => to.set(from)),
+      cpuSeconds(() => to.set(from)),
     );
-  return (2 * from.byteLength) / (best / 1000);
+  return (2 * from.byteLength) / best;
 }
 
 /** Writes the parts of docs/benchmarks.md on whole iterations and on single loops. */

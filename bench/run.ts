@@ -13,6 +13,7 @@ import { presetParameters } from "../core/problems/describe/catalogue.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../core/solver/incompressible/steadyFlow.ts";
 import { fieldStudy } from "../core/study/fieldStudy.ts";
 import { launchOptions } from "../e2e/browser.ts";
+import { cpuSeconds } from "./cpu.ts";
 import { cycleHere, cycles } from "./cycles.ts";
 import { out, say } from "./say.ts";
 import { truth } from "./truth.ts";
@@ -85,12 +86,7 @@ function records(): void {
   }
   const best = (work: () => void) => {
     let least = Number.POSITIVE_INFINITY;
-    for (let k = 0; k < 4; k++) {
-      const cpu = process.cpuUsage();
-      work();
-      const used = process.cpuUsage(cpu);
-      least = Math.min(least, (used.user + used.system) / 1e6);
-    }
+    for (let k = 0; k < 4; k++) least = Math.min(least, cpuSeconds(work));
     return least;
   };
   const transform = best(() => squaredSpectrum(values, powerOfTwo(n)));
@@ -126,7 +122,7 @@ function fieldStudies(): void {
   });
   const seconds = (onto: number) => {
     fieldStudy({ rungs, onto, way: "averages", formalOrder: 2 });
-    return Math.min(...[1, 2, 3].map(() => cpuOf(() => fieldStudy({ rungs, onto, way: "averages", formalOrder: 2 }))));
+    return Math.min(...[1, 2, 3].map(() => cpuSeconds(() => fieldStudy({ rungs, onto, way: "averages", formalOrder: 2 }))));
   };
   const [fine, coarse] = [seconds(0), seconds(3)];
   say("");
@@ -135,13 +131,6 @@ function fieldStudies(): void {
   say(
     `A field on four meshes of about 256 × 256 cells takes ${fine.toFixed(2)} s of CPU brought to the finest, ${coarse.toFixed(2)} s to the coarsest (aim: two seconds, in a worker of the page).`,
   );
-}
-
-function cpuOf(work: () => unknown): number {
-  const before = process.cpuUsage();
-  work();
-  const { user, system } = process.cpuUsage(before);
-  return (user + system) / 1e6;
 }
 
 async function pages(): Promise<void> {

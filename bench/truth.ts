@@ -1,14 +1,8 @@
 import { readPlace } from "../core/figure/calibration.ts";
 import { thinTrace, traceCurve } from "../core/figure/trace.ts";
 import { compareProfile } from "../core/method/comparison/comparison.ts";
+import { cpuSeconds } from "./cpu.ts";
 import { say } from "./say.ts";
-
-const seconds = (work: () => void): number => {
-  const before = process.cpuUsage();
-  work();
-  const { user, system } = process.cpuUsage(before);
-  return (user + system) / 1e6;
-};
 
 /** Curves of many stations against as many of a yardstick, with uncertainties and a band. */
 function stations(): number {
@@ -36,7 +30,7 @@ function stations(): number {
     for (const { profile, reference } of pairs) compareProfile(profile, reference, band);
   };
   once();
-  return seconds(once);
+  return cpuSeconds(once);
 }
 
 /** A curve across a picture of twelve megapixels, traced by its colour. */
@@ -68,7 +62,7 @@ function trace(): { seconds: number; places: number; worst: number } {
     },
   };
   let places: ReturnType<typeof traceCurve> = [];
-  const taken = seconds(() => {
+  const taken = cpuSeconds(() => {
     places = thinTrace(
       traceCurve({ picture: { width, height, rgba }, crop: [0, 0, width - 1, height - 1], calibration, colour: [180, 40, 30], tolerance: 60 }),
       500,

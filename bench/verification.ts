@@ -11,6 +11,7 @@ import { presetFormulas, presetParameters } from "../core/problems/describe/cata
 import type { Numerics } from "../core/problems/describe/runSettings.ts";
 import { SteadyGas } from "../core/solver/gas/steadyGas.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow, type SteadyFlowOptions } from "../core/solver/incompressible/steadyFlow.ts";
+import { cpuSeconds } from "./cpu.ts";
 
 /** Writes docs/bench-verification.md from real runs: `npm run bench-verification [words]`; words pick single cases, whose parts of the page are then written anew. */
 
@@ -277,12 +278,10 @@ function publishedPart(): void {
   }
 }
 
-const finish = (flow: SteadyFlow) => {
-  const began = process.cpuUsage();
-  while (flow.state === "running" || flow.state === "climbing") flow.advance();
-  const { user, system } = process.cpuUsage(began);
-  return (user + system) / 1e6;
-};
+const finish = (flow: SteadyFlow) =>
+  cpuSeconds(() => {
+    while (flow.state === "running" || flow.state === "climbing") flow.advance();
+  });
 
 function convergencePart(): void {
   if (!wanted("convergence")) return;

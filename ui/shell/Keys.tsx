@@ -4,12 +4,7 @@ import { useRouter } from "next/navigation";
 import { lazy, Suspense, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useAsked } from "../api/useAsked";
-
-export interface Place {
-  readonly title: string;
-  readonly hint: string;
-  readonly href: string;
-}
+import type { Place } from "./place";
 
 interface KeysProps {
   readonly places: readonly Place[];

@@ -3,7 +3,7 @@
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
-import type { Place } from "./Keys";
+import type { Place } from "./place";
 
 const KEYS: readonly (readonly [string, string])[] = [
   ["/", "jump to any case, stage or page"],
