@@ -1,7 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { hostname } from "node:os";
 import path from "node:path";
-import { Worker } from "node:worker_threads";
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import { applicationFolder } from "../config.ts";
 import { type Store, store } from "../db/store.ts";
@@ -14,6 +13,7 @@ import { type Live, lastEvents, newLive } from "./liveRun.ts";
 import { PAUSE, STOP_AND_KEEP, type WorkerMessage } from "./messages.ts";
 import { openQueue, type RunQueue } from "./queue.ts";
 import { readCheckpoint, readStart } from "./runFiles.ts";
+import { WarmWorkers } from "./warmWorkers.ts";
 
 const LEASE_MS = 30_000;
 const BEAT_MS = 8_000;
@@ -36,12 +36,15 @@ export class Bench {
   private exchanging: Promise<Exchange> | undefined;
   private beat: ReturnType<typeof setInterval> | undefined;
   private closed = false;
+  private readonly workers: WarmWorkers;
 
   constructor(
     private readonly opened: Store,
-    private readonly entry = path.join(applicationFolder(), "dist/workers/solver.mjs"),
+    entry = path.join(applicationFolder(), "dist/workers/solver.mjs"),
     private readonly silentMs = SILENT_MS,
-  ) {}
+  ) {
+    this.workers = new WarmWorkers(entry);
+  }
 
   private queue(): Promise<RunQueue> {
     this.opening ??= openQueue(this.opened);
@@ -89,6 +92,7 @@ export class Bench {
     this.beat.unref?.();
     await this.exchange();
     await this.turn();
+    if (!this.live.size) this.workers.prepare();
   }
 
   /** Renews the leases of what is computed here, ends workers that hang, and takes back what ran out elsewhere. */
@@ -184,7 +188,7 @@ export class Bench {
     const buffer = new SharedArrayBuffer(8);
     const checkpoint = await readCheckpoint(this.opened, run);
     const start = await readStart(this.opened, run);
-    const worker = new Worker(this.entry, { workerData: { settings: run.settings, signal: buffer, checkpoint, start } });
+    const worker = this.workers.take({ settings: run.settings, signal: buffer, checkpoint, start });
     const live = await this.begin(run, { worker, signal: new Int32Array(buffer) });
     worker.on("message", (m: WorkerMessage) => this.queueMessage(live, m));
     const broke = (sentence: string) => {
@@ -239,7 +243,10 @@ export class Bench {
     const { run } = live;
     if (this.live.get(run.id) === live) this.live.delete(run.id);
     this.say(run.caseId, { type: "state", runId: run.id, state: change.state ?? "failed", failure: change.failure ?? undefined });
-    void this.turn();
+    void this.turn().then(() => {
+      // While others run it would only take their time.
+      if (!this.closed && !this.busy) this.workers.prepare();
+    });
   }
 
   private tell(live: Live, control: number): void {
@@ -357,6 +364,7 @@ export class Bench {
     clearInterval(this.beat);
     await Promise.all([...this.live.values()].flatMap((l) => ("worker" in l.by ? [l.by.worker.terminate()] : [])));
     await this.turning;
+    await this.workers.close();
     await (await this.opening)?.close();
     await (await this.exchanging)?.close();
   }

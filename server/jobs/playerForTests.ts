@@ -6,7 +6,8 @@ import { GO_ON, type WorkerMessage } from "./messages.ts";
  * tested without a solver.
  */
 export const PLAYER = `
-import { parentPort, workerData } from "node:worker_threads";
+import { parentPort } from "node:worker_threads";
+const workerData = await new Promise((take) => parentPort.once("message", take));
 export const signal = new Int32Array(workerData.signal);
 export const sleep = (ms) => new Promise((r) => setTimeout(r, ms));
 let told = 0;

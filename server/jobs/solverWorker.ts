@@ -1,4 +1,4 @@
-import { parentPort, workerData } from "node:worker_threads";
+import { parentPort } from "node:worker_threads";
 import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { packCheckpoint, unpackCheckpoint } from "../../core/solver/checkpointFile.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
@@ -112,8 +112,10 @@ function finish(job: BenchJob, stopped: boolean, note: string | undefined, secon
 }
 
 standBack(NICENESS.solver);
-try {
-  work(workerData as WorkerTask);
-} catch (error) {
-  say({ type: "failed", state: "failed", seconds: 0, sentence: error instanceof Error ? error.message : String(error) });
-}
+parentPort?.once("message", (task: WorkerTask) => {
+  try {
+    work(task);
+  } catch (error) {
+    say({ type: "failed", state: "failed", seconds: 0, sentence: error instanceof Error ? error.message : String(error) });
+  }
+});

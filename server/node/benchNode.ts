@@ -2,11 +2,12 @@ import { readFile } from "node:fs/promises";
 import { hostname } from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
-import { Worker } from "node:worker_threads";
+
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { WorkerMessage } from "../jobs/messages.ts";
+import { WarmWorkers } from "../jobs/warmWorkers.ts";
 
 // A small process that computes runs for an application it reaches over HTTP. It keeps nothing: killed at any time, its run goes on elsewhere.
 
@@ -48,13 +49,15 @@ interface Task {
   readonly start?: unknown;
 }
 
+const workers = new WarmWorkers(entry);
+
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Computes one run and tells of it until it ends or is no longer this node's. */
 async function compute(secret: string, run: NonNullable<Task["run"]>, checkpoint?: Uint8Array, start?: StartResult): Promise<void> {
   const buffer = new SharedArrayBuffer(8);
   const signal = new Int32Array(buffer);
-  const worker = new Worker(entry, { workerData: { settings: run.settings, signal: buffer, checkpoint, start } });
+  const worker = workers.take({ settings: run.settings, signal: buffer, checkpoint, start });
   let waiting: WorkerMessage[] = [];
   let ended = false;
   worker.on("message", (m: WorkerMessage) => {
@@ -114,6 +117,7 @@ async function main(): Promise<void> {
         );
         continue;
       }
+      workers.prepare();
     } catch (error) {
       if (error instanceof Refused) throw error;
       console.error((error as Error).message);

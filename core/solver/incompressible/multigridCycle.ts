@@ -6,6 +6,8 @@ import type { FlowLevel } from "./flowLevel.ts";
 const PRE = 2;
 const POST = 3;
 const COARSEST = 8;
+/** growth of the residual on the coarsest level from which on its steps lead away: what it found is then left where it is */
+const RUNS_AWAY = 10;
 
 /** What a level keeps beside its fields while it serves a finer one. */
 interface Below {
@@ -92,18 +94,17 @@ export class MultigridCycle {
     this.cycle(top, top, bottom);
   }
 
-  private cycle(l: number, top: number, bottom: number): void {
+  /** @returns whether the level is better for it */
+  private cycle(l: number, top: number, bottom: number): boolean {
     const fine = this.levels[l];
-    if (l === bottom) {
-      const count = l === top ? PRE + POST : COARSEST;
-      for (let k = 0; k < count; k++) fine.smooth();
-      return;
-    }
+    if (l === bottom && l !== top) return coarsest(fine);
     for (let k = 0; k < PRE; k++) fine.smooth();
-    this.restrict(l);
-    this.cycle(l + 1, top, bottom);
-    this.prolong(l);
+    if (l !== bottom) {
+      this.restrict(l);
+      if (this.cycle(l + 1, top, bottom)) this.prolong(l);
+    }
     for (let k = 0; k < POST; k++) fine.smooth();
+    return true;
   }
 
   private restrict(l: number): void {
@@ -208,4 +209,17 @@ export class MultigridCycle {
     const { scratch, geometry } = this.levels[l + 1];
     geometry.arena.kernels.addLinear(cell, q, scratch.gradient, fineAt, coarseAt, out);
   }
+}
+
+/** Steps on the coarsest level: a handful of oddly shaped cells may lack the stability that the finer ones have. */
+function coarsest(level: FlowLevel): boolean {
+  let first = 0;
+  for (let k = 0; k < COARSEST; k++) {
+    level.smooth();
+    const { xMomentum, yMomentum, scalars } = level.residuals;
+    const size = xMomentum + yMomentum + scalars.reduce((sum, r) => sum + r, 0);
+    if (k === 0) first = size;
+    if (!(size <= RUNS_AWAY * first)) return false;
+  }
+  return true;
 }
