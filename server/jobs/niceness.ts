@@ -5,7 +5,7 @@ import { getPriority, setPriority } from "node:os";
  * How far each kind of thread stands back where cores are short: who answers the pages comes first, then what a page waits for, then long runs. A little
  * only, so that other programs of the machine do not starve a run.
  */
-export const NICENESS = { desk: 1, reader: 2, solver: 3 } as const;
+export const NICENESS = { desk: 4, reader: 5, solver: 5 } as const;
 
 /** the system's last place */
 const LAST = 19;

@@ -1,13 +1,12 @@
 import { and, asc, desc, inArray, isNull } from "drizzle-orm";
-import { assessmentCache, caseTable, finding, history, mesh, quantity, report, run, sweep, yardstick } from "../db/schema.ts";
+import { caseTable, finding, history, mesh, quantity, report, run, sweep, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 /** All rows of several cases, one query a table however many cases there are. */
 export async function loadRows(db: Db, ids: readonly string[]) {
   const of = [...ids];
-  if (!of.length)
-    return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], cached: [], histories: [], sweeps: [] };
-  const [cases, quantities, yardsticks, runs, meshes, findings, reports, cached, sweeps] = await Promise.all([
+  if (!of.length) return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], histories: [], sweeps: [] };
+  const [cases, quantities, yardsticks, runs, meshes, findings, reports, sweeps] = await Promise.all([
     db
       .select()
       .from(caseTable)
@@ -35,7 +34,6 @@ export async function loadRows(db: Db, ids: readonly string[]) {
       .where(and(inArray(finding.caseId, of), isNull(finding.deletedAt)))
       .orderBy(asc(finding.createdAt)),
     db.select().from(report).where(inArray(report.caseId, of)).orderBy(desc(report.number)),
-    db.select().from(assessmentCache).where(inArray(assessmentCache.caseId, of)),
     db
       .select()
       .from(sweep)
@@ -46,7 +44,7 @@ export async function loadRows(db: Db, ids: readonly string[]) {
   const histories = runIds.length
     ? await db.select({ runId: history.runId, blob: history.blob }).from(history).where(inArray(history.runId, runIds))
     : [];
-  return { cases, quantities, yardsticks, runs, meshes, findings, reports, cached, histories, sweeps };
+  return { cases, quantities, yardsticks, runs, meshes, findings, reports, histories, sweeps };
 }
 
 export type CaseRows = Awaited<ReturnType<typeof loadRows>>;

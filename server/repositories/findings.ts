@@ -55,6 +55,12 @@ export async function nextReportNumber(db: Db, caseId: string): Promise<number> 
   return Number(row.top) + 1;
 }
 
+/** What was kept of an assessment, where it rests on this evidence. */
+export async function keptAssessment(db: Db, caseId: string, evidenceHash: string): Promise<unknown> {
+  const of = and(eq(assessmentCache.caseId, caseId), eq(assessmentCache.evidenceHash, evidenceHash));
+  return (await db.select({ result: assessmentCache.result }).from(assessmentCache).where(of))[0]?.result;
+}
+
 export async function saveAssessment(db: Db, caseId: string, evidenceHash: string, result: unknown): Promise<void> {
   await db
     .insert(assessmentCache)

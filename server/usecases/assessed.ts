@@ -1,3 +1,4 @@
+import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { readAssessment } from "../../core/assessment/stored.ts";
 import { heldToConditions } from "../../core/exact/statedConditions.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
@@ -6,7 +7,7 @@ import type { Store } from "../db/store.ts";
 import type { Assessed, ExactInput, LibraryInput } from "../desk/caseTasks.ts";
 import { desk } from "../desk/desk.ts";
 import type { RecordSource } from "../desk/records.ts";
-import { saveAssessment } from "../repositories/findings.ts";
+import { keptAssessment, saveAssessment } from "../repositories/findings.ts";
 import { listHistories } from "../repositories/runs.ts";
 import { UseCaseError } from "./failure.ts";
 import { recordSource } from "./histories.ts";
@@ -42,15 +43,25 @@ interface ToAssess {
   readonly evidence: CaseEvidence;
   readonly evidenceHash: string;
   readonly title: string;
-  /** what was kept of it */
-  readonly cached?: { readonly evidenceHash: string; readonly result: unknown };
+}
+
+const MOST_ASSESSMENTS = 12;
+const held = globalThis as unknown as { tinRulerAssessments?: Kept<CaseAssessment> };
+
+/** Assessments that were read or worked out last, by the hash of what they rest on: a finding or a report changes none, and reading one takes a while. */
+export function assessments(): Kept<CaseAssessment> {
+  held.tinRulerAssessments ??= new Kept<CaseAssessment>(MOST_ASSESSMENTS);
+  return held.tinRulerAssessments;
 }
 
 /** The assessment of a case: the one that was kept, else worked out on the desk, once for all who ask. */
 export async function assessed(store: Store, of: ToAssess): Promise<Omit<Assessed, "written">> {
-  const { evidenceHash, cached } = of;
-  const known = cached?.evidenceHash === evidenceHash ? readAssessment(cached.result) : undefined;
-  if (known) return { assessment: known, damaged: [] };
+  const { evidenceHash, evidence } = of;
+  const known = assessments().find(evidenceHash) ?? readAssessment(await keptAssessment(store.db, evidence.caseId, evidenceHash));
+  if (known) {
+    assessments().keep(evidenceHash, known);
+    return { assessment: known, damaged: [] };
+  }
   const before = ended.get(evidenceHash);
   if (before && Date.now() - before.at < REST_MS) throw before.error;
   const running = underWay.get(evidenceHash) ?? workOut(store, of).finally(() => underWay.delete(evidenceHash));
@@ -70,11 +81,13 @@ async function workOut(store: Store, { evidence, evidenceHash, title }: ToAssess
       throw error;
     });
   // What rests on half the evidence is not kept: the other half may be brought back.
-  if (!found.damaged.length)
+  if (!found.damaged.length) {
+    assessments().keep(evidenceHash, found.assessment);
     await saveAssessment(store.db, evidence.caseId, evidenceHash, written).catch((error: Error) => {
       // A full disk keeps nobody from reading: it is worked out again next time.
       console.error(`The assessment of ${title} could not be kept: ${error.message}`);
     });
+  }
   return found;
 }
 

@@ -146,7 +146,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     findings,
     reports,
   };
-  const found = await assessed(store, { evidence, evidenceHash, title: row.title, cached: own(rows.cached)[0] });
+  const found = await assessed(store, { evidence, evidenceHash, title: row.title });
   return { ...book, damaged: found.damaged, assessment: withReports(found.assessment, reports.length) };
 }
 

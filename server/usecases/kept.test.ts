@@ -19,4 +19,10 @@ test("what was used last is kept up to a size, and made once", async () => {
   expect(made).toEqual(["a", "b", "c", "b"]);
   // One that is larger than all stays while it is the newest.
   expect(await get("huge", "x".repeat(50))).toBe(await get("huge", ""));
+  kept.clear();
+  expect(kept.find("huge")).toBeUndefined();
+  // Nothing weighs any more: nine fit again.
+  await get("a", "1234");
+  await get("b", "12345");
+  expect([kept.find("a"), kept.find("b")]).toEqual(["1234", "12345"]);
 });

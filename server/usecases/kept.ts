@@ -31,6 +31,11 @@ export class Kept<T> {
     }
   }
 
+  clear(): void {
+    this.entries.clear();
+    this.size = 0;
+  }
+
   async get(key: string, make: () => Promise<T>): Promise<T> {
     const found = this.find(key);
     if (found !== undefined) return found;

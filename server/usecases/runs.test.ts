@@ -5,6 +5,7 @@ import { assessmentCache } from "../db/schema.ts";
 import type { Store } from "../db/store.ts";
 import { findCase, updateCase } from "../repositories/cases.ts";
 import { findRun, insertRun, listRuns, listSweeps, type RunRow, readSetting, saveField, updateRun } from "../repositories/runs.ts";
+import { assessments } from "./assessed.ts";
 import { createCase, saveQuestion } from "./cases.ts";
 import { openCase, openCases } from "./evidence.ts";
 import { createFinding, deleteFinding } from "./findings.ts";
@@ -343,8 +344,12 @@ describe("what the hash of the evidence rests on", () => {
     const row = await make();
     const [run] = await startFamily(opened, row.id, family({ count: 1 }), false);
     await finish(run.id);
+    const again = async () => (await openCases(opened, [row.id]))[0];
     // As another process would: nothing of it is at hand.
-    const open = async () => (await openCases(opened, [row.id]))[0];
+    const open = () => {
+      assessments().clear();
+      return again();
+    };
     const first = await open();
     expect((await open()).assessment).toEqual(first.assessment);
     await opened.db
@@ -355,5 +360,11 @@ describe("what the hash of the evidence rests on", () => {
     const marked = { ...(writeAssessment(first.assessment) as object), stale: true };
     await opened.db.update(assessmentCache).set({ result: marked }).where(eq(assessmentCache.caseId, row.id));
     expect((await open()).assessment.stale).toBe(true);
+    // What is at hand is not read again.
+    await opened.db
+      .update(assessmentCache)
+      .set({ result: { rules: "none" } })
+      .where(eq(assessmentCache.caseId, row.id));
+    expect((await again()).assessment.stale).toBe(true);
   });
 });
