@@ -1,4 +1,5 @@
-export const PORT = 4318;
+/** Two attacks go on side by side where each has a port of its own. */
+export const PORT = Number(process.env.ATTACK_PORT ?? 4318);
 export const BASE = `http://127.0.0.1:${PORT}`;
 
 /** Asks the application as its own pages do. */

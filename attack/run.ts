@@ -1,7 +1,7 @@
 /**
  * Attacks the application and writes what was tried, and what it answered, into docs/reliability.md.
  * npm run attack                  all of it, about ten minutes
- * npm run attack -- --quick       a part of it, in two or three minutes, as the tests do; the page is left as it is
+ * npm run attack -- --quick       a part of it, all kinds in about four minutes, as the tests do; the page is left as it is
  * npm run attack -- kills disks   these alone; their lines of the page are written anew
  */
 import { readFileSync, writeFileSync } from "node:fs";
