@@ -13,6 +13,7 @@ import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
 import { INPUT_RULES } from "../method/propagation/inputs.ts";
+import { SHARED_INPUT_RULES } from "../method/propagation/sharedInputs.ts";
 import { DOMAIN_RULES } from "../method/refinement/alongDomain.ts";
 import { CROSS_CHECK_RULES } from "../method/refinement/crossChecks.ts";
 import { FIELD_REFINEMENT_RULES } from "../method/refinement/fieldRefinement.ts";
@@ -48,6 +49,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...STATISTIC_RULES,
   ...BALANCE_RULES,
   ...INPUT_RULES,
+  ...SHARED_INPUT_RULES,
   ...LAWS_RULES,
   ...CROSS_FORCE_RULES,
   ...CONTROL_BOX_RULES,

@@ -1,6 +1,8 @@
 import type { Reported } from "../assessment/stages/part.ts";
 import type { ReportDocument } from "../formats/reportDocument.ts";
+import { axisText } from "../formatting/number.ts";
 import type { HistoryEvidence } from "../records/run.ts";
+import { amongChart } from "./amongChart.ts";
 import { curveOverMeshes, errorAgainstSpacing, orderChart, profileChart, residualChart, valueAgainstSpacing } from "./caseCharts.ts";
 import { drawRule } from "./ruleDrawing.ts";
 import { tornado } from "./tornado.ts";
@@ -70,5 +72,9 @@ function comparison({ assessment: { comparison: found, curves: refined }, eviden
       ? drawing(`profile-${i}`, `${p.name}, ${p.runLabel} against ${p.yardstick}`, profileChart(p, computed, band ? { band } : {}))
       : [];
   });
-  return [...curves, ...(found.orders ? drawing("orders", "Error norms against spacing", orderChart(found.orders, e.formalOrder)) : [])];
+  const among = e.quantities.slice(0, DRAWN_QUANTITIES).flatMap((q) => {
+    const codes = found.codes[q.key];
+    return codes ? drawing(`among-${q.key}`, `${q.name} among one another`, amongChart(codes, axisText({ name: q.name, unit: q.unit }))) : [];
+  });
+  return [...among, ...curves, ...(found.orders ? drawing("orders", "Error norms against spacing", orderChart(found.orders, e.formalOrder)) : [])];
 }

@@ -7,7 +7,7 @@ import type { Reference } from "./reference.ts";
 import type { RunEvidence } from "./run.ts";
 import type { Settlement } from "./settlement.ts";
 import type { Setup } from "./setup.ts";
-import type { AdoptedProcedure, Divergent, LeftOut } from "./studyChoice.ts";
+import type { AdoptedProcedure, Amongst, ChosenSpread, Divergent, LeftOut } from "./studyChoice.ts";
 import type { SweepRuns } from "./sweepCurve.ts";
 
 /** Everything an assessment of a case reads. Plain data: the same evidence gives the same assessment, and it can be hashed. */
@@ -25,6 +25,10 @@ export interface CaseEvidence {
   readonly adopted?: readonly AdoptedProcedure[];
   /** quantities that persons declared not to converge */
   readonly divergent?: readonly Divergent[];
+  /** how the error of the finest mesh is taken to lie, where that was chosen */
+  readonly spread?: ChosenSpread;
+  /** runs that persons put among those held against one another */
+  readonly amongst?: readonly Amongst[];
   readonly dropTarget: number;
   /** answers to remarks on the set-up */
   readonly answers?: readonly Answer[];

@@ -65,6 +65,11 @@ export interface ReferenceValue {
   /** standard uncertainty, in the quantity's unit; undefined when the source states none */
   readonly standardUncertainty?: number;
   readonly uncertaintyNote: string;
+  /**
+   * percent by which it changes when a condition of the case changes by one percent, by the key of the condition: of what is worked out from the case's
+   * own conditions. What a condition makes of it is no part of its uncertainty.
+   */
+  readonly answers?: Readonly<Record<string, number>>;
 }
 
 export interface ReferenceProfile {

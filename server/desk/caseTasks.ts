@@ -1,6 +1,7 @@
 import { assessCase } from "../../core/assessment/assessCase.ts";
 import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { writeAssessment } from "../../core/assessment/stored.ts";
+import { answering, type Varied } from "../../core/exact/answering.ts";
 import type { Conditions } from "../../core/exact/fitting.ts";
 import { type Asked, libraryYardstick } from "../../core/exact/libraryYardstick.ts";
 import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
@@ -17,21 +18,29 @@ export interface ExactInput {
   readonly problemId: string;
   readonly parameters: Readonly<Record<string, number>>;
   readonly formulas: Readonly<Record<string, string>>;
+  /** parameters that are uncertain, to either side: what the yardsticks make of them is told as well */
+  readonly varied?: readonly Varied<Readonly<Record<string, number>>>[];
 }
 
 /** Yardsticks a bench problem knows by itself. @throws {RangeError} its exact solution does not exist there */
-export const yardsticks = ({ problemId, parameters, formulas }: ExactInput): readonly Reference[] =>
-  benchProblem(problemId).yardsticks(parameters, formulas);
+export function yardsticks({ problemId, parameters, formulas, varied = [] }: ExactInput): readonly Reference[] {
+  const problem = benchProblem(problemId);
+  return answering(problem.yardsticks(parameters, formulas), varied, (p) => problem.yardsticks(p, formulas));
+}
 
 export interface LibraryInput {
   readonly yardsticks: readonly Reference[];
   readonly conditions: Conditions;
   readonly quantities: readonly Asked[];
+  /** the same for conditions that are uncertain, to either side */
+  readonly varied?: readonly Varied<Conditions>[];
 }
 
 /** Yardsticks taken from the library, worked out at what their case says now. */
-export const fromLibrary = ({ yardsticks, conditions, quantities }: LibraryInput): readonly Reference[] =>
-  yardsticks.map((y) => (y.made ? libraryYardstick({ ...y, made: y.made }, conditions, quantities) : y));
+export function fromLibrary({ yardsticks, conditions, quantities, varied = [] }: LibraryInput): readonly Reference[] {
+  const at = (c: Conditions) => yardsticks.map((y) => (y.made ? libraryYardstick({ ...y, made: y.made }, c, quantities) : y));
+  return answering(at(conditions), varied, at);
+}
 
 export interface PlanInput extends ExactInput {
   readonly mesh: MeshSpec;

@@ -226,7 +226,7 @@ const said: readonly Operation[] = [
   operation({
     method: "post",
     path: "/cases/{id}/studies",
-    says: "Takes a run off the ladders, adopts a procedure for a quantity, or declares that one does not converge: signed and with a reason.",
+    says: "Takes a run off the ladders, adopts a procedure for a quantity, or declares that one does not converge, says how the error of the finest mesh lies (signed and with a reason), or holds a run against those of other codes.",
     input: StudyInput,
     output: Done,
     run: ({ opened, at, input }) => decideStudy(opened, at.id, input),

@@ -24,9 +24,9 @@ export const exactYardsticks = (input: ExactInput): Promise<readonly Reference[]
  * Yardsticks of persons: those taken from the library worked out once for the conditions they follow, the others held to the conditions they were
  * made at. Curves that were brought in stay where they are: only what the library is asked for goes to the desk and names what is kept.
  */
-export async function ownYardsticks({ yardsticks, conditions, quantities }: LibraryInput): Promise<readonly Reference[]> {
+export async function ownYardsticks({ yardsticks, conditions, quantities, varied }: LibraryInput): Promise<readonly Reference[]> {
   const made = yardsticks.filter((y) => y.made);
-  const input = { yardsticks: made, conditions, quantities };
+  const input = { yardsticks: made, conditions, quantities, ...(varied?.length ? { varied } : {}) };
   const found = made.length ? await solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input)) : [];
   const byKey = new Map(found.map((y) => [y.key, y]));
   return yardsticks.map((y) => byKey.get(y.key) ?? heldToConditions(y, conditions));

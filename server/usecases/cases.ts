@@ -349,6 +349,8 @@ export const YardstickInput = z.object({
   quantityKey: z.string().max(40),
   value: typed,
   uncertainty: typed,
+  /** percent a percent, by the key of a condition it was worked out from */
+  answers: z.record(z.string().max(40), typed).optional(),
 });
 
 /** Adds a single value with its 95 % uncertainty as a yardstick. */
@@ -359,6 +361,12 @@ export async function createYardstick(opened: Store, caseId: string, input: z.in
   const unit = q.unit === "1" ? "" : q.unit;
   const value = reader.required("value", input.value, unit);
   const u95 = reader.uncertainty("uncertainty", input.uncertainty, unit, value);
+  const answers = Object.fromEntries(
+    Object.entries(input.answers ?? {}).flatMap(([key, text]) => {
+      const answer = reader.optional(`answer-${key}`, text, "", Number.NEGATIVE_INFINITY);
+      return answer ? [[key, answer] as const] : [];
+    }),
+  );
   reader.done();
   await insertYardstick(opened.db, caseId, {
     key: "typed",
@@ -372,6 +380,7 @@ export async function createYardstick(opened: Store, caseId: string, input: z.in
         value,
         standardUncertainty: u95 === undefined ? undefined : u95 / 2,
         uncertaintyNote: u95 === undefined ? "none stated" : "as typed, 95 %",
+        ...(Object.keys(answers).length ? { answers } : {}),
       },
     ],
     profiles: [],

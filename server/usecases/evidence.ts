@@ -1,7 +1,8 @@
 import { reportLine } from "../../core/assessment/registry.ts";
 import type { CaseAssessment } from "../../core/assessment/results/case.ts";
+import type { Varied } from "../../core/exact/answering.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
-import { inputsOf, setupFingerprint, setupOf } from "../../core/problems/describe/caseSetup.ts";
+import { type CaseSetup, inputsOf, setupFingerprint, setupOf } from "../../core/problems/describe/caseSetup.ts";
 import { conditionsOf } from "../../core/problems/describe/conditions.ts";
 import { questionOf } from "../../core/problems/describe/made.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
@@ -101,12 +102,21 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   const blobs = new Map(rows.histories.map((h) => [h.runId, h.blob]));
   const problem = row.setup.problemId === null ? undefined : benchProblem(row.setup.problemId);
   const { problemId, parameters, formulas = {} } = row.setup;
+  const varied = variedSetups(row.setup);
   const yardsticks = [
-    ...(problemId === null ? [] : await exactYardsticks({ problemId, parameters, formulas })),
+    ...(problemId === null
+      ? []
+      : await exactYardsticks({
+          problemId,
+          parameters,
+          formulas,
+          ...(varied.length ? { varied: varied.map((v) => ({ ...v, down: v.down.parameters, up: v.up.parameters })) } : {}),
+        })),
     ...(await ownYardsticks({
       yardsticks: own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id, typed: true })),
       conditions: conditionsOf(row.setup),
       quantities: quantities.map(({ key, name, unit }) => ({ key, name, unit })),
+      varied: varied.map((v) => ({ ...v, down: conditionsOf(v.down), up: conditionsOf(v.up) })),
     })),
   ];
   const setupHash = hashOf(setupFingerprint(row.setup));
@@ -150,10 +160,26 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
   return { ...book, damaged: found.damaged, assessment: withReports(found.assessment, reports.length) };
 }
 
+/** The set-up with each of its uncertain conditions a step of its own uncertainty to either side. */
+function variedSetups(setup: CaseSetup): Varied<CaseSetup>[] {
+  return inputsOf(setup).flatMap(({ key, value, uncertainty }) => {
+    const step = Math.abs(uncertainty / value);
+    if (!(step > 0 && step < 1)) return [];
+    const at = (by: number): CaseSetup => ({ ...setup, parameters: { ...setup.parameters, [key]: value * (1 + by) } });
+    return [{ key, step, down: at(-step), up: at(step) }];
+  });
+}
+
 /** What persons decided about the ladders of a case, where they decided anything. */
-function studyChoices({ studies = {} }: CaseRow["setup"]): Pick<CaseEvidence, "leftOut" | "adopted" | "divergent"> {
-  const { leftOut = [], adopted = [], divergent = [] } = studies;
-  return { ...(leftOut.length ? { leftOut } : {}), ...(adopted.length ? { adopted } : {}), ...(divergent.length ? { divergent } : {}) };
+function studyChoices({ studies = {} }: CaseRow["setup"]): Pick<CaseEvidence, "leftOut" | "adopted" | "divergent" | "spread" | "amongst"> {
+  const { leftOut = [], adopted = [], divergent = [], spread = [], amongst = [] } = studies;
+  return {
+    ...(spread[0] ? { spread: spread[0] } : {}),
+    ...(amongst.length ? { amongst } : {}),
+    ...(leftOut.length ? { leftOut } : {}),
+    ...(adopted.length ? { adopted } : {}),
+    ...(divergent.length ? { divergent } : {}),
+  };
 }
 
 /** Findings nobody has shown cured: they weigh on the verdict. */

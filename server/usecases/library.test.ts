@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Store } from "../db/store.ts";
-import { createCase } from "./cases.ts";
+import { createCase, createYardstick, saveQuestion } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import { exploreSolution, fittingSolutions, listLibrary, takeFromLibrary } from "./library.ts";
-import { newCase, temporaryStore } from "./testStore.ts";
+import { newCase, questionOf, temporaryStore } from "./testStore.ts";
 
 let opened: Store;
 let close: () => Promise<void>;
@@ -71,5 +71,53 @@ describe("the library on the server", () => {
       { quantityKey: "q1", value: expect.closeTo(2.5, 12), standardUncertainty: 0, uncertaintyNote: "exact" },
     ]);
     expect(evidence.yardsticks[0].source).toContain("Gap 0.01 m (the case's)");
+  });
+});
+
+describe("conditions that are uncertain", () => {
+  const PARAMETERS = { velocityMS: "0.05 m/s", lengthM: "10 mm", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" };
+  const uncertain = (text: string) => ({ uncertainty: text, sensitivities: {} });
+  test("a solution that follows them says how it answers: the flow between plates goes with one over the viscosity and the gap cubed", async () => {
+    const { id } = await createCase(
+      opened,
+      newCase({
+        parameters: PARAMETERS,
+        quantityName: "mean speed",
+        quantityUnit: "m/s",
+      }),
+    );
+    const wish = {
+      ...take,
+      parameters: { pressureGradientPaM: "-0.01 Pa/m", wallSpeedMS: "0 m/s" },
+      values: [{ from: "mean", quantityKey: "q1", sign: 1 as const }],
+    };
+    await takeFromLibrary(opened, id, "plates", wish);
+    expect((await openCase(opened, id)).evidence.yardsticks[0].values[0]).not.toHaveProperty("answers");
+    await saveQuestion(opened, id, questionOf({ parameters: PARAMETERS, inputs: { viscosityPaS: uncertain("2 %"), lengthM: uncertain("1 %") } }));
+    const answers = (await openCase(opened, id)).evidence.yardsticks[0].values[0].answers;
+    expect(answers?.viscosityPaS).toBeCloseTo(-1, 3);
+    expect(answers?.lengthM).toBeCloseTo(2, 3);
+    expect(Object.keys(answers ?? {}).sort()).toEqual(["lengthM", "viscosityPaS"]);
+  });
+  test("a template's own solution as well; a typed one as it was typed", async () => {
+    const row = await createCase(opened, newCase({ problemId: "plates", parameters: { pressureGradientPaM: "-0.05" } }));
+    await saveQuestion(opened, row.id, questionOf({ parameters: { pressureGradientPaM: "-0.05" }, inputs: { viscosityPaS: uncertain("2 %") } }));
+    const flow = (await openCase(opened, row.id)).evidence.yardsticks[0].values;
+    expect(flow.flatMap((v) => Object.keys(v.answers ?? {}))).toContain("viscosityPaS");
+    const typed = {
+      name: "Traverse",
+      kind: "measured" as const,
+      source: "bench book",
+      validity: "",
+      quantityKey: flow[0].quantityKey,
+      value: "2",
+      uncertainty: "",
+    };
+    await createYardstick(opened, row.id, { ...typed, answers: { viscosityPaS: "-1", gapM: "" } });
+    const own = (await openCase(opened, row.id)).evidence.yardsticks.find((y) => y.name === "Traverse");
+    expect(own?.values[0].answers).toEqual({ viscosityPaS: -1 });
+    await expect(createYardstick(opened, row.id, { ...typed, answers: { viscosityPaS: "thin" } })).rejects.toMatchObject({
+      details: { "answer-viscosityPaS": expect.any(String) },
+    });
   });
 });

@@ -78,3 +78,22 @@ describe("decisions about the ladders", () => {
     expect(await studies()).toEqual(kept);
   });
 });
+
+describe("decisions about the comparison", () => {
+  const evidence = async () => (await openCase(opened, caseId)).evidence;
+  test("how the error lies holds for the whole case, signed; a second choice takes the place of the first", async () => {
+    await decideStudy(opened, caseId, { kind: "spread", spread: "centred", reason: "as usual", by: "AB" }, AT);
+    await decideStudy(opened, caseId, { kind: "spread", spread: "shifted", reason: "meshes run from one side", by: "CD" }, AT);
+    expect((await evidence()).spread).toEqual({ spread: "shifted", reason: "meshes run from one side", by: "CD", at: AT.toISOString() });
+    await withdrawStudy(opened, caseId, "spread", "case");
+    expect(await evidence()).not.toHaveProperty("spread");
+    expect(StudyInput.safeParse({ kind: "spread", spread: "shifted", by: "CD" }).success).toBe(false);
+  });
+  test("a run is put beside the others and taken away; one of another case is refused", async () => {
+    await decideStudy(opened, caseId, { kind: "amongst", runId: runs[1] }, AT);
+    expect((await openCase(opened, caseId)).assessment.comparison.codes[key]?.each.length).toBe(2);
+    await withdrawStudy(opened, caseId, "amongst", runs[1]);
+    expect((await openCase(opened, caseId)).assessment.comparison.codes[key]).toBeUndefined();
+    await expect(decideStudy(opened, caseId, { kind: "amongst", runId: NOBODY }, AT)).rejects.toThrow("no such run");
+  });
+});

@@ -12,22 +12,29 @@ const signed = {
 };
 const quantityKey = z.string().min(1).max(40);
 
-/** What a person decides about the ladders of a case: a run taken off, a procedure adopted, a quantity said not to converge. */
+/**
+ * What a person decides about the ladders of a case: a run taken off, a procedure adopted, a quantity said not to converge, how the error of the finest
+ * mesh is taken to lie, a run held against those of other codes.
+ */
 export const StudyInput = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("leave-out"), runId: z.uuid(), ...signed }),
   z.object({ kind: z.literal("adopt"), quantityKey, procedure: z.enum(PROCEDURES), ...signed }),
   z.object({ kind: z.literal("divergent"), quantityKey, ...signed }),
+  z.object({ kind: z.literal("spread"), spread: z.enum(["centred", "shifted"]), ...signed }),
+  z.object({ kind: z.literal("amongst"), runId: z.uuid() }),
 ]);
 
 type Decision = z.infer<typeof StudyInput>;
 
-const LISTS = { "leave-out": "leftOut", adopt: "adopted", divergent: "divergent" } as const;
+const LISTS = { "leave-out": "leftOut", adopt: "adopted", divergent: "divergent", spread: "spread", amongst: "amongst" } as const;
+/** what a decision is about that holds for the whole case */
+const WHOLE = "case";
 
-/** Keeps a decision, signed and dated, in the place of an earlier one about the same thing. */
+/** Keeps a decision, dated, those that decide something signed, in the place of an earlier one about the same thing. */
 export async function decideStudy(opened: Store, caseId: string, input: Decision, at = new Date()): Promise<void> {
   const row = await caseOf(opened, caseId);
-  if (input.kind === "leave-out") await ownRun(opened, row, input.runId);
-  else if (!(await listQuantities(opened.db, caseId)).some((q) => q.key === input.quantityKey))
+  if ("runId" in input) await ownRun(opened, row, input.runId);
+  else if ("quantityKey" in input && !(await listQuantities(opened.db, caseId)).some((q) => q.key === input.quantityKey))
     throw new UseCaseError("invalid", "There is no such quantity.");
   const { kind, ...said } = input;
   await keep(opened, row, kind, subjectOf(input), { ...said, at: at.toISOString() });
@@ -40,7 +47,10 @@ export async function withdrawStudy(opened: Store, caseId: string, kind: string,
 }
 
 const isKind = (kind: string): kind is keyof typeof LISTS => Object.hasOwn(LISTS, kind);
-const subjectOf = (d: { readonly runId?: string; readonly quantityKey?: string }): string => d.runId ?? d.quantityKey ?? "";
+function subjectOf(d: object): string {
+  if ("runId" in d) return d.runId as string;
+  return "quantityKey" in d ? (d.quantityKey as string) : WHOLE;
+}
 
 async function keep(opened: Store, row: CaseRow, kind: keyof typeof LISTS, of: string, decision?: object): Promise<void> {
   const studies: StudyChoices = row.setup.studies ?? {};

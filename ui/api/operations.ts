@@ -305,6 +305,9 @@ export interface Operations {
       quantityKey: string;
       value: string;
       uncertainty: string;
+      answers?: {
+        [k: string]: string;
+      };
     };
     output: {
       ok: true;
@@ -352,7 +355,7 @@ export interface Operations {
     };
   };
   /**
-   * Takes a run off the ladders, adopts a procedure for a quantity, or declares that one does not converge: signed and with a reason.
+   * Takes a run off the ladders, adopts a procedure for a quantity, or declares that one does not converge, says how the error of the finest mesh lies (signed and with a reason), or holds a run against those of other codes.
    */
   "POST /cases/{id}/studies": {
     input:
@@ -374,6 +377,16 @@ export interface Operations {
           quantityKey: string;
           reason: string;
           by: string;
+        }
+      | {
+          kind: "spread";
+          spread: "centred" | "shifted";
+          reason: string;
+          by: string;
+        }
+      | {
+          kind: "amongst";
+          runId: string;
         };
     output: {
       ok: true;

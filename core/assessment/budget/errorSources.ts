@@ -18,7 +18,7 @@ export function buildBudget(i: RuleInput): ErrorBudget {
     ...(i.scale.name ? { scaleName: i.scale.name } : {}),
     value: i.finest?.result?.quantities[q.key],
     sources,
-    uNum: numericalUncertainty(sources),
+    uNum: numericalUncertainty(sources, e.spread?.spread),
     ...(uInputs ? { uInput: uInputs.relative === undefined ? undefined : standardOf([uInputs]) } : { uInput: 0 }),
     dominant: dominantSource(sources)?.name,
     missing: sources.filter((s) => s.relative === undefined).map((s) => s.name),

@@ -31,9 +31,9 @@ const Comparison = z.looseObject({
 
 /** Compares, and enters the differences into the budgets, which were complete but for them. */
 export const comparisonAssessor: Assessor = {
-  assess: (g, { rules, ladders, curves }) => {
+  assess: (g, { rules, ladders, curves, inputs }) => {
     const { e, ladder } = g;
-    const values = Object.fromEntries(e.quantities.map((q, k) => [q.key, compareAll(e, q, ladder[0], rules[k])]));
+    const values = Object.fromEntries(e.quantities.map((q, k) => [q.key, compareAll(e, q, ladder[0], rules[k], inputs[k])]));
     const codes = Object.fromEntries(
       e.quantities.flatMap((q, k) => {
         const found = compareCodes(e, q, ladder[0], rules[k]);

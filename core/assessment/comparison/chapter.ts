@@ -2,12 +2,16 @@ import type { ReportTable } from "../../formats/reportDocument.ts";
 import { ORDER_WORDS } from "../results/comparison.ts";
 import type { ReportChapter, Reported } from "../stages/part.ts";
 import { type Cell, cell, table } from "../stages/table.ts";
+import { sharedSentence, spreadSentence } from "./sayings.ts";
 
 export const comparisonChapter: ReportChapter = {
   key: "comparison",
   title: "Comparison",
   sentences: ({ evidence: e, assessment: { comparison: found } }) => [
-    ...e.quantities.flatMap((q) => (found.values[q.key] ?? []).map((c) => `${q.name} against ${c.yardstick}: ${c.sentence}`)),
+    ...e.quantities.flatMap((q) =>
+      (found.values[q.key] ?? []).flatMap((c) => [`${q.name} against ${c.yardstick}: ${c.sentence}`, sharedSentence(q.name, c)]),
+    ),
+    e.spread ? spreadSentence(e.spread) : "",
     found.orders?.sentence ?? "",
     ...found.refused.map((p) => `${p.name} against ${p.yardstick} cannot be compared: ${p.sentence}`),
   ],

@@ -216,3 +216,49 @@ test("codes among one another: the finest run of each that has the quantity, of 
   expect(compareCodes(evidenceOf([runs[0]]), DRAG, runs[0], rule())).toBeUndefined();
   expect(compareCodes(evidenceOf([]), DRAG, undefined, rule())).toBeUndefined();
 });
+
+describe("runs put beside those of the codes", () => {
+  const of = (n: number, value: number, change: object) => runOf(n, value, { id: `${n} ${value}`, ...change });
+  const runs = [runOf(64, 10), of(32, 10.4, {}), of(32, 11, { code: "Purlin" }), of(32, 90, { setupHash: "before" })];
+  const chosen = (...ids: string[]) => ({ amongst: ids.map((runId) => ({ runId, at: "" })) });
+  test("a coarser run of the same code stands in the table once, with the yardsticks beside; what was made otherwise or is gone does not", () => {
+    const e = evidenceOf(runs, { ...chosen("32 10.4", "32 10.4", "32 90", "gone"), yardsticks: [yard(9)] });
+    const found = compareCodes(e, DRAG, runs[0], rule());
+    expect(found?.each.map((p) => p.value).sort((a, b) => a - b)).toEqual([10, 10.4, 11]);
+    expect(found?.sentence).toContain("3 runs of 2 codes");
+    expect(found?.beside).toEqual([{ label: "Table", value: 9, uncertainty: 0.02, difference: expect.closeTo(31.4 / 3 - 9, 12) }]);
+  });
+  test("with one code alone a run put beside makes the comparison", () => {
+    expect(compareCodes(evidenceOf(runs.slice(0, 2)), DRAG, runs[0], rule())).toBeUndefined();
+    expect(compareCodes(evidenceOf(runs.slice(0, 2), chosen("32 10.4")), DRAG, runs[0], rule())?.each.length).toBe(2);
+  });
+});
+
+describe("what u_val is made of", () => {
+  const spread = { spread: { spread: "shifted" as const, reason: "one side", by: "AB", at: "" } };
+  test("with the error to one side the part of refinement is divided by 1.15, the others by two", () => {
+    const [c] = compareAll(evidenceOf(FAMILY, { yardsticks: [yard(10)], ...spread }), DRAG, runOf(64, 10.1), rule());
+    expect(c.uNum).toBeCloseTo(10 * Math.hypot(0.006 / 1.15, 0.008 / 2), 12);
+  });
+  const inputs = [{ key: "speed", label: "Speed", value: 2, unit: "m/s", uncertainty: 0.04, sensitivities: { q: 1 } }];
+  const budget = { shares: [{ key: "speed", label: "Speed", sensitivity: { value: 1, by: "typed" as const }, relative: 0.02 }], relative: 0.02 };
+  const answering = (answers: Record<string, number>) => ({ ...yard(10), values: [{ ...yard(10).values[0], answers }] });
+  const against = (y: typeof TABLE, r = rule()) => compareAll(evidenceOf(FAMILY, { yardsticks: [y], inputs }), DRAG, runOf(64, 10.1), r, budget)[0];
+  test("a condition that the yardstick answers to as well counts with the difference alone", () => {
+    const c = against(answering({ speed: 1 }));
+    expect(c.uInput).toBeCloseTo((0.1 * 0.02) / 2, 12);
+    expect(c.sharedInputs).toEqual({ uncertainty: expect.closeTo(0.002, 12), alone: expect.closeTo(0.202, 12), shared: ["Speed"] });
+  });
+  test("a yardstick that answers to nothing leaves the inputs as they were", () => {
+    const c = against(yard(10));
+    expect(c.uInput).toBeCloseTo(0.02, 12);
+    expect(c).not.toHaveProperty("sharedInputs");
+  });
+  test("inputs that a person settled, or that are not known, are not worked out again", () => {
+    const said = { kind: "estimated" as const, by: "AB", reason: "as before" };
+    const byHand = rule({ sources: rule().sources.map((s) => (s.key === "inputs" ? { ...s, settled: said } : s)) });
+    expect(against(answering({ speed: 1 }), byHand).uInput).toBeCloseTo(0.02, 12);
+    const unknown = compareAll(evidenceOf(FAMILY, { yardsticks: [answering({ speed: 1 })], inputs }), DRAG, runOf(64, 10.1), rule(), { shares: [] });
+    expect(unknown[0].uInput).toBeCloseTo(0.02, 12);
+  });
+});

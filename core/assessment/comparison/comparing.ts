@@ -1,12 +1,14 @@
 import { percent, unitText } from "../../formatting/number.ts";
-import { type ErrorBudget, standardOf } from "../../method/budget/errorBudget.ts";
+import { type ErrorBudget, K_NUMERICAL, standardOf } from "../../method/budget/errorBudget.ts";
 import { type BetweenCodes, betweenCodes } from "../../method/comparison/betweenCodes.ts";
 import { compareValue, K, type ValueComparison } from "../../method/comparison/compareValue.ts";
 import { type CurveBand, compareProfile, type ProfileRefusal } from "../../method/comparison/comparison.ts";
+import type { InputBudget } from "../../method/propagation/inputs.ts";
+import { type SharedInputs, sharedInputs } from "../../method/propagation/sharedInputs.ts";
 import type { CaseEvidence } from "../../records/case.ts";
 import type { Profile } from "../../records/profile.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
-import type { Reference, ReferenceProfile } from "../../records/reference.ts";
+import type { Reference, ReferenceProfile, ReferenceValue } from "../../records/reference.ts";
 import type { RunEvidence } from "../../records/run.ts";
 import { type State, worst } from "../../remarks/remark.ts";
 import { rulesOf } from "../../remarks/rule.ts";
@@ -16,8 +18,17 @@ import type { ComparedProfile, QuantityComparison, RefusedProfile } from "../res
 import type { CurveAssessment } from "../results/refinement.ts";
 import { valuesFor } from "../stages/scale.ts";
 
-/** A quantity against each of its yardsticks, the one that counts most first. */
-export function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: ErrorBudget): QuantityComparison[] {
+/**
+ * A quantity against each of its yardsticks, the one that counts most first.
+ * @param answers what the inputs make of the quantity, where their uncertainties are given
+ */
+export function compareAll(
+  e: CaseEvidence,
+  q: QuantitySpec,
+  finest: RunEvidence | undefined,
+  rule: ErrorBudget,
+  answers?: InputBudget,
+): QuantityComparison[] {
   const simulated = finest?.result?.quantities[q.key];
   if (simulated === undefined || !Number.isFinite(simulated)) return [];
   const numerical = rule.sources.filter((s) => s.group !== "input");
@@ -27,13 +38,14 @@ export function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence
   const found = valuesFor(e.yardsticks, q.key).map(({ yardstick, value }): QuantityComparison => {
     // An uncertainty nobody published may have been estimated by a person; it then stands for every yardstick without one.
     const own = value.standardUncertainty ?? (stated?.settled && stated.relative !== undefined ? (stated.relative * rule.scale) / 2 : undefined);
+    const both = inputs[0]?.settled ? undefined : sharedWith(e, value, simulated, answers);
     const c = compareValue({
       simulated,
       reference: value.value,
       scale: rule.scale,
       ...(rule.scaleName ? { scaleName: rule.scaleName } : {}),
-      uNum: standardOf(numerical) * rule.scale,
-      uInput: standardOf(inputs) * rule.scale,
+      uNum: standardOf(numerical, e.spread?.spread) * rule.scale,
+      uInput: both ? both.uncertainty / 2 : standardOf(inputs) * rule.scale,
       uReference: own ?? 0,
       open: own === undefined ? [...open, "the uncertainty of the yardstick"] : open,
     });
@@ -47,9 +59,17 @@ export function compareAll(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence
       decides: inside && yardstick.kind !== "other-code",
       limit: q.limit,
       state: inside ? againstLimit(c, q.limit) : "fails",
+      ...(both ? { sharedInputs: both } : {}),
     };
   });
   return found.sort(byWeight);
+}
+
+/** What the conditions make of the difference, where they count in the yardstick as well and what they make of the quantity is known. */
+function sharedWith(e: CaseEvidence, { value, answers }: ReferenceValue, simulated: number, own: InputBudget | undefined): SharedInputs | undefined {
+  if (!answers || own?.relative === undefined) return undefined;
+  const known = Object.fromEntries(own.shares.map((s) => [s.key, s.sensitivity?.value ?? 0]));
+  return sharedInputs(e.inputs ?? [], e.correlations ?? [], { value: simulated, answers: known }, { value, answers });
 }
 
 const SEVERITY: Readonly<Record<State, number>> = { fails: 0, none: 1, stale: 1, remark: 2, holds: 3 };
@@ -122,8 +142,8 @@ function contradiction(deciding: readonly QuantityComparison[]): string | undefi
 }
 
 /**
- * Curves of the run the case rests on, and of the finest run of every other code, against every yardstick that has one of the kind; what cannot be
- * compared says why.
+ * Curves of the run the case rests on, and of the finest run of every other code, and the runs put beside them, against every yardstick that has one
+ * of the kind; what cannot be compared says why.
  * @param curves refinement of the curves of the run the case rests on
  */
 export function compareProfiles(
@@ -148,20 +168,30 @@ interface OwnCurve {
 
 function ofRuns(e: CaseEvidence, finest: RunEvidence | undefined, curves: readonly CurveAssessment[]): OwnCurve[] {
   if (!finest) return [];
-  return [finest, ...otherCodes(e.runs, finest, (r) => (r.result?.profiles.length ?? 0) > 0)].flatMap((run) =>
+  return besides(e, finest, (r) => (r.result?.profiles.length ?? 0) > 0).flatMap((run) =>
     (run.result?.profiles ?? []).map((profile) => ({
       profile,
-      band: run === finest ? curves.find((c) => c.key === profile.key) : undefined,
+      band:
+        run === finest
+          ? spreadOf(
+              curves.find((c) => c.key === profile.key),
+              e,
+            )
+          : undefined,
       by: { runId: run.id, runLabel: run.label, code: run.code, leading: run === finest },
     })),
   );
 }
 
+/** A band with what it is divided by for a standard uncertainty. */
+const spreadOf = (band: CurveBand | undefined, { spread }: Pick<CaseEvidence, "spread">): CurveBand | undefined =>
+  band && spread ? { ...band, k: K_NUMERICAL[spread.spread] } : band;
+
 /** Sweeps over a condition stand as curves of their own, under the name of their mesh. */
-const ofSweeps = ({ sweeps = [], quantities, formalOrder }: CaseEvidence): OwnCurve[] =>
+const ofSweeps = ({ sweeps = [], quantities, formalOrder, spread }: CaseEvidence): OwnCurve[] =>
   sweepCurves(sweeps, quantities, formalOrder).map(({ axisKey, mesh, profile, band }) => ({
     profile,
-    band,
+    band: spreadOf(band, { spread }),
     by: { runId: profile.key, runLabel: `sweep on ${mesh.label}`, code: "bench", leading: true },
     places: { axisKey, mesh },
   }));
@@ -184,17 +214,30 @@ function againstOne(y: Reference, r: ReferenceProfile, { profile: p, band, by, p
   };
 }
 
-/** Values of a quantity by the finest run of every code; undefined where one code alone has it. */
+/** Values of a quantity by the finest run of every code and the runs put beside them, with its yardsticks; undefined where one run alone has it. */
 export function compareCodes(e: CaseEvidence, q: QuantitySpec, finest: RunEvidence | undefined, rule: ErrorBudget): BetweenCodes | undefined {
   if (!finest) return undefined;
   const mesh = rule.sources.find((s) => s.key === "mesh")?.relative;
-  const having = [finest, ...otherCodes(e.runs, finest, (r) => Number.isFinite(r.result?.quantities[q.key]))];
+  const having = besides(e, finest, (r) => Number.isFinite(r.result?.quantities[q.key]));
   const list = having.flatMap((r) => {
     const value = r.result?.quantities[q.key];
     if (value === undefined || !Number.isFinite(value)) return [];
-    return [{ label: `${r.code}, ${r.label}`, value, ...(r === finest && mesh !== undefined ? { uncertainty: mesh * rule.scale } : {}) }];
+    return [
+      { label: `${r.code}, ${r.label}`, code: r.code, value, ...(r === finest && mesh !== undefined ? { uncertainty: mesh * rule.scale } : {}) },
+    ];
   });
-  return betweenCodes(list, rule.scale);
+  const yardsticks = valuesFor(e.yardsticks, q.key).map(({ yardstick, value: { value, standardUncertainty: u } }) => ({
+    label: yardstick.name,
+    value,
+    ...(u === undefined ? {} : { uncertainty: 2 * u }),
+  }));
+  return betweenCodes(list, rule.scale, yardsticks);
+}
+
+/** The run the case rests on, the finest of every other code, and the runs that were put beside them. */
+function besides(e: CaseEvidence, finest: RunEvidence, has: (r: RunEvidence) => boolean): RunEvidence[] {
+  const chosen = (e.amongst ?? []).flatMap(({ runId }) => e.runs.find((r) => r.id === runId && has(r) && r.setupHash === finest.setupHash) ?? []);
+  return [...new Set([finest, ...otherCodes(e.runs, finest, has), ...chosen])];
 }
 
 /** The finest run that has what is asked for, of every code but the one the case rests on. */

@@ -1,5 +1,6 @@
 import type { ValueComparison } from "../../method/comparison/compareValue.ts";
 import type { FieldOrders, ProfileComparison } from "../../method/comparison/comparison.ts";
+import type { SharedInputs } from "../../method/propagation/sharedInputs.ts";
 import type { Reference } from "../../records/reference.ts";
 import type { SweepRuns } from "../../records/sweepCurve.ts";
 import type { State } from "../../remarks/remark.ts";
@@ -13,6 +14,8 @@ export interface QuantityComparison extends ValueComparison {
   readonly decides: boolean;
   readonly limit: number;
   readonly state: State;
+  /** of conditions that count in both, where there are any: `uInput` is then of the difference */
+  readonly sharedInputs?: SharedInputs;
 }
 
 export interface ComparedProfile extends ProfileComparison {

@@ -1,4 +1,5 @@
 import type { SettlementKind, SourceKey } from "../../records/settlement.ts";
+import type { NumericalSpread } from "../../records/studyChoice.ts";
 
 /** One pin of the rule: an error source of a quantity as a fraction of its scale, at about 95 %. */
 export interface ErrorSource {
@@ -38,19 +39,30 @@ export interface ErrorBudget {
   readonly missing: readonly string[];
 }
 
+/**
+ * What a 95 % figure of a refinement is divided by for a standard uncertainty: errors about the finest result as a normal distribution has them, or about
+ * the limit the meshes run to, which lies to one side.
+ * @source ASME V&V 20-2009, sec. 2-4
+ */
+export const K_NUMERICAL: Readonly<Record<NumericalSpread, number>> = { centred: 2, shifted: 1.15 };
+
+/** sources whose figure is made by refinement */
+const BY_REFINEMENT: readonly SourceKey[] = ["mesh", "time-step", "domain"];
+
 /** Standard numerical uncertainty from the 95 % figures of the independent numerical sources; undefined while one is missing. */
-export function numericalUncertainty(sources: readonly ErrorSource[]): number | undefined {
+export function numericalUncertainty(sources: readonly ErrorSource[], spread?: NumericalSpread): number | undefined {
   const numerical = sources.filter((s) => s.group !== "input");
-  return numerical.some((s) => s.relative === undefined) ? undefined : standardOf(numerical);
+  return numerical.some((s) => s.relative === undefined) ? undefined : standardOf(numerical, spread);
 }
 
 /**
- * Half the root of the squares of the 95 % figures that are known.
+ * Root of the squares of the standard uncertainties that are known: half the 95 % figures, those made by refinement as their spread is taken.
  * @example
  * standardOf([{ relative: 0.03 }, { relative: 0.04 }]) // 0.025
  */
-export function standardOf(sources: readonly ErrorSource[]): number {
-  return Math.sqrt(sources.reduce((sum, s) => sum + (s.relative ?? 0) ** 2, 0)) / 2;
+export function standardOf(sources: readonly ErrorSource[], spread: NumericalSpread = "centred"): number {
+  const k = (s: ErrorSource) => (BY_REFINEMENT.includes(s.key) ? K_NUMERICAL[spread] : 2);
+  return Math.sqrt(sources.reduce((sum, s) => sum + ((s.relative ?? 0) / k(s)) ** 2, 0));
 }
 
 /** Largest of the measured sources. */

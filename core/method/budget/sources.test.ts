@@ -92,3 +92,11 @@ describe("what a person said of a source", () => {
     );
   });
 });
+
+test("refinement's figures as their error is taken to lie; the others are halved all the same", () => {
+  const of = (key: string, relative: number): ErrorSource => ({ key, name: key, group: "numerical", stage: "refinement", note: "", relative });
+  const sources = [of("mesh", 0.023), of("time-step", 0.046), of("domain", 0.0115), of("iteration", 0.02)];
+  expect(standardOf(sources, "shifted")).toBeCloseTo(Math.hypot(0.02, 0.04, 0.01, 0.01), 12);
+  expect(standardOf(sources, "centred")).toBe(standardOf(sources));
+  expect(numericalUncertainty(sources, "shifted")).toBe(standardOf(sources, "shifted"));
+});

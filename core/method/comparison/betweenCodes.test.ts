@@ -4,9 +4,9 @@ import { betweenCodes } from "./betweenCodes.ts";
 test("mean, spread, and each against the mean of the others, the furthest first", () => {
   const found = betweenCodes(
     [
-      { label: "A", value: 10, uncertainty: 0.1 },
-      { label: "B", value: 11 },
-      { label: "C", value: 15 },
+      { label: "A", code: "A", value: 10, uncertainty: 0.1 },
+      { label: "B", code: "B", value: 11 },
+      { label: "C", code: "C", value: 15 },
     ],
     10,
   );
@@ -25,11 +25,23 @@ test("mean, spread, and each against the mean of the others, the furthest first"
 
 test("of two nobody is the furthest; one alone is no comparison; a value that is none is refused", () => {
   const [a, b] = [
-    { label: "A", value: -1 },
-    { label: "B", value: 1 },
+    { label: "A", code: "A", value: -1 },
+    { label: "B", code: "B", value: 1 },
   ];
   expect(betweenCodes([a, b], 1)?.sentence).not.toContain("furthest");
   expect(betweenCodes([a, b], 1)?.spread).toBeCloseTo(Math.SQRT2, 12);
   expect(betweenCodes([a], 1)).toBeUndefined();
-  expect(() => betweenCodes([a, { label: "B", value: Number.NaN }], 1)).toThrow(RangeError);
+  expect(() => betweenCodes([a, { label: "B", code: "B", value: Number.NaN }], 1)).toThrow(RangeError);
+});
+
+test("runs of one code are not called codes, and yardsticks beside them do not move the mean", () => {
+  const run = (label: string, code: string, value: number) => ({ label, code, value });
+  const list = [run("fine", "Lintel", 10), run("coarse", "Lintel", 12), run("fine", "Purlin", 11)];
+  const found = betweenCodes(list, 10, [{ label: "measured", value: 9, uncertainty: 0.5 }]);
+  expect(found?.mean).toBe(11);
+  expect(found?.beside).toEqual([{ label: "measured", value: 9, uncertainty: 0.5, difference: 2 }]);
+  expect(found?.sentence).toContain("3 runs of 2 codes lie within");
+  const own = betweenCodes(list.slice(0, 2), 10);
+  expect(own?.sentence).toContain("2 runs of one code lie within");
+  expect(own?.sentence).toContain("Agreement of a code with itself is no truth.");
 });

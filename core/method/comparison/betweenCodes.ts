@@ -4,9 +4,20 @@ import { rulesOf } from "../../remarks/rule.ts";
 /** One value of several that answer the same question. */
 export interface Participant {
   readonly label: string;
+  readonly code: string;
   readonly value: number;
   /** 95 % numerical uncertainty, where its own meshes gave one */
   readonly uncertainty?: number;
+}
+
+/** A yardstick's value beside those of the codes: it takes no part in their mean. */
+export interface Beside {
+  readonly label: string;
+  readonly value: number;
+  /** 95 %, where it states one */
+  readonly uncertainty?: number;
+  /** the mean of the codes less its value */
+  readonly difference: number;
 }
 
 export interface LeftOut extends Participant {
@@ -16,7 +27,7 @@ export interface LeftOut extends Participant {
   readonly difference: number;
 }
 
-/** Values of several codes among one another: none of them is the truth. */
+/** Values of several runs among one another, of one code or of several: none of them is the truth. */
 export interface BetweenCodes {
   readonly mean: number;
   /** standard deviation of the values */
@@ -25,16 +36,22 @@ export interface BetweenCodes {
   readonly highest: number;
   /** each against the mean of the others, the furthest first */
   readonly each: readonly LeftOut[];
+  readonly beside: readonly Beside[];
   readonly sentence: string;
 }
 
 /**
- * Spread of several codes and each against the rest.
+ * Spread of several runs and each against the rest.
+ * @param beside yardsticks that are shown with them
  * @param scale what differences are counted in, positive
  * @returns undefined for fewer than two
  * @throws {RangeError} a value that is not finite
  */
-export function betweenCodes(list: readonly Participant[], scale: number): BetweenCodes | undefined {
+export function betweenCodes(
+  list: readonly Participant[],
+  scale: number,
+  beside: readonly Omit<Beside, "difference">[] = [],
+): BetweenCodes | undefined {
   if (list.length < 2) return undefined;
   if (!list.every((p) => Number.isFinite(p.value))) throw new RangeError("Every value must be finite.");
   const n = list.length;
@@ -56,15 +73,28 @@ export function betweenCodes(list: readonly Participant[], scale: number): Betwe
     lowest,
     highest,
     each,
-    sentence: `${n} codes lie within ${percent((highest - lowest) / scale)} of one another.${furthest} Agreement between codes is no truth.`,
+    beside: beside.map((b) => ({ ...b, difference: mean - b.value })),
+    sentence: `${among(list)} lie within ${percent((highest - lowest) / scale)} of one another.${furthest} ${caution(list)}`,
   };
 }
+
+const codesOf = (list: readonly Participant[]) => new Set(list.map((p) => p.code)).size;
+
+/** "3 codes", "4 runs of 2 codes", "3 runs of one code". */
+function among(list: readonly Participant[]): string {
+  const codes = codesOf(list);
+  if (codes === list.length) return `${codes} codes`;
+  return `${list.length} runs of ${codes === 1 ? "one code" : `${codes} codes`}`;
+}
+
+const caution = (list: readonly Participant[]) =>
+  codesOf(list) === 1 ? "Agreement of a code with itself is no truth." : "Agreement between codes is no truth.";
 
 /** The rules of this file in words. */
 export const BETWEEN_CODES_RULES = rulesOf("core/method/comparison/betweenCodes.ts", [
   {
     rule: "between-codes",
-    text: "The finest run of every code, with the mean and standard deviation of their values and each against the mean of the others. Codes share models and habits: that they agree says nothing of the truth, and decides nothing.",
+    text: "The finest run of every code, and runs put beside them by hand, with the mean and standard deviation of their values and each against the mean of the others. Codes share models and habits: that they agree says nothing of the truth, and decides nothing. Yardsticks are shown beside them and take no part in their mean.",
     source: "method of this product",
   },
 ]);

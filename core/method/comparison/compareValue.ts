@@ -87,7 +87,7 @@ export function listed(names: readonly string[]): string {
 export const COMPARE_VALUE_RULES = rulesOf("core/method/comparison/compareValue.ts", [
   {
     rule: "validation-uncertainty",
-    text: "E = S − D; u_val² = u_num² + u_input² + u_D²; each is half its 95 % figure; k = 2. |E| ≤ 2 u_val is within the noise: nothing is claimed. While a source is open u_val is at least what the others make it. A reference of zero, or far below the case's own size, is no scale: differences are then counted in that size, by its name.",
+    text: "E = S − D; u_val² = u_num² + u_input² + u_D²; each is half its 95 % figure, those made by refinement U / 1.15 where their error is taken to lie to one side (shifted normal distribution); k = 2. Conditions that count in both sides count with the difference of what they make of them. |E| ≤ 2 u_val is within the noise: nothing is claimed. While a source is open u_val is at least what the others make it. A reference of zero, or far below the case's own size, is no scale: differences are then counted in that size, by its name.",
     source: "ASME V&V 20",
   },
 ]);

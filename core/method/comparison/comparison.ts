@@ -72,6 +72,8 @@ const REPEATED = 0.01;
 export interface CurveBand {
   readonly at: readonly number[];
   readonly band: readonly number[];
+  /** what it is divided by for a standard uncertainty; 2 unless given */
+  readonly k?: number;
 }
 
 /** Standard numerical uncertainty of the simulated curve at a place; undefined where its band does not reach. */
@@ -81,7 +83,8 @@ function numericalOf(band: CurveBand | undefined): Numerical {
   if (!band || band.at.length < 2) return () => undefined;
   const read = pchipOf(band.at, band.band);
   const [from, to] = [band.at[0], band.at[band.at.length - 1]];
-  return (at) => (at >= from && at <= to ? read(at) / 2 : undefined);
+  const { k = 2 } = band;
+  return (at) => (at >= from && at <= to ? read(at) / k : undefined);
 }
 
 /** One for all points, or one for each. */

@@ -1,9 +1,11 @@
+import { sharedSentence } from "@/core/assessment/comparison/sayings";
 import { asGiven, percent, signedPercent, unitText, withUncertainty } from "@/core/formatting/number";
 import type { QuantitySpec } from "@/core/records/quantity";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
 import type { ComparisonView } from "../../view";
+import { NumericalSpread } from "./NumericalSpread";
 
 interface Row {
   readonly q: QuantitySpec;
@@ -26,6 +28,12 @@ const COLUMNS: readonly Column<Row>[] = [
   { header: "Limit", cell: ({ v }) => percent(v.limit) },
   { header: "", words: true, cell: ({ v }) => <StateMark state={v.state} /> },
 ];
+
+/** What conditions make of the difference that count in the yardstick as well. */
+function Shared({ q, v }: Row) {
+  const said = sharedSentence(q.name, v);
+  return said ? <p className="mt-1 text-[12px] text-ink-2">{said}</p> : null;
+}
 
 /** Every quantity against every yardstick that has it. */
 export function SingleValues({ view }: { view: ComparisonView }) {
@@ -56,10 +64,10 @@ export function SingleValues({ view }: { view: ComparisonView }) {
         rowClass={({ q }) => (q.key === view.quantityKey ? "bg-margin" : "")}
         columns={COLUMNS}
       />
-      <p className="mt-1 text-[11.5px] text-ink-3">
-        u_val from numerical and yardstick uncertainty, u_num half the 95 % figure, k = 2. A difference inside 2 u_val neither shows nor excludes an
-        error.
-      </p>
+      {rows.map((r) => (
+        <Shared key={r.q.key + r.v.yardstickKey} {...r} />
+      ))}
+      <NumericalSpread view={view} />
     </>
   );
 }

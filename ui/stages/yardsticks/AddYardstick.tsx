@@ -18,7 +18,8 @@ const KINDS = [
 /** A measured or published value of one's own, with where it comes from. */
 export function AddYardstick({ view, done }: { view: YardsticksView; done: () => void }) {
   const { quantityKey: key } = view;
-  const empty: Typed = { name: "", kind: "measured", source: "", validity: "", quantityKey: key, value: "", uncertainty: "" };
+  const empty: Typed = { name: "", kind: "measured", source: "", validity: "", quantityKey: key, value: "", uncertainty: "", answers: {} };
+  const inputs = view.evidence.inputs ?? [];
   const { form, save, busy } = useEntries<Typed>(empty);
   const own = useFocusOnOpen<HTMLFormElement>();
   const add = form.handleSubmit(async (input) => {
@@ -36,6 +37,23 @@ export function AddYardstick({ view, done }: { view: YardsticksView; done: () =>
         <div className="col-span-2">
           <Entry name="source" label="Source" words />
         </div>
+        {inputs.length ? (
+          <fieldset className="col-span-3 grid grid-cols-3 gap-2">
+            <legend className="col-span-3 text-[12px] text-ink-2">
+              Where it was worked out with a condition that the case was given as well: percent by which it changes with one percent of the condition,
+              such as −2 for what was divided by the velocity squared. Its uncertainty above is then without that part.
+            </legend>
+            {inputs.map((i) => (
+              <Entry
+                key={i.key}
+                name={`answers.${i.key}`}
+                mistake={`answer-${i.key}`}
+                label={`${i.label}, % a %`}
+                placeholder="empty where it is independent"
+              />
+            ))}
+          </fieldset>
+        ) : null}
         <div className="flex items-end justify-end">
           <button type="submit" className="btn" disabled={busy}>
             Add yardstick
