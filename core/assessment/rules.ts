@@ -10,6 +10,7 @@ import { LAWS_RULES } from "../method/balance/laws.ts";
 import { BETWEEN_CODES_RULES } from "../method/comparison/betweenCodes.ts";
 import { COMPARE_VALUE_RULES } from "../method/comparison/compareValue.ts";
 import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
+import { TURNED_CURVE_RULES } from "../method/comparison/turnedCurve.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
 import { INPUT_RULES } from "../method/propagation/inputs.ts";
@@ -65,6 +66,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...REFINEMENT_RULES,
   ...COMPARING_RULES,
   ...COMPARISON_RULES,
+  ...TURNED_CURVE_RULES,
   ...COMPARE_VALUE_RULES,
   ...BETWEEN_CODES_RULES,
 ];

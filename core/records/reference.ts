@@ -91,8 +91,20 @@ export interface ReferenceProfile {
   readonly window?: readonly [low: number, high: number];
   /** what was done to the figures of its source, in words */
   readonly changes?: readonly string[];
+  /** how its figures, which stay as its source has them, are turned before they are compared */
+  readonly turned?: { readonly abscissa?: AxisTurn; readonly value?: AxisTurn };
   /** points that are not believed, by index, with the reason: a misprint, an outlier; they are shown and decide nothing */
   readonly doubtful?: readonly { readonly index: number; readonly reason: string }[];
+}
+
+/** A scale and an origin of one's own: what stands there is multiplied by the factor, and the shift added. */
+export interface AxisTurn {
+  readonly factor: number;
+  /** in the unit below */
+  readonly shift: number;
+  /** what the outcome is counted in */
+  readonly unit: string;
+  readonly words: string;
 }
 
 /** What a curve is called, and what its two columns are. */

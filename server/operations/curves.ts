@@ -1,5 +1,6 @@
 import { AddCurvesInput, addCurves, BringCurvesInput, bringCurves, CurvesInput, DoubtInput, doubtPoint, previewCurves } from "../usecases/curves.ts";
 import { bringFigure, FigureInput, figurePicture } from "../usecases/figures.ts";
+import { TurnInput, turnCurve } from "../usecases/turnedCurves.ts";
 import { Done, type Operation, operation, Problem, z } from "./operation.ts";
 
 const Names = z.array(z.string()).readonly();
@@ -78,5 +79,13 @@ export const CURVE_OPERATIONS: readonly Operation[] = [
     input: DoubtInput,
     output: Done,
     run: ({ opened, at, input }) => doubtPoint(opened, at.id, input),
+  }),
+  operation({
+    method: "post",
+    path: "/yardsticks/{id}/turns",
+    says: "States how the figures of a curve are turned before they are compared: a factor, a shift and the sign of each axis. With nothing typed they count as they are.",
+    input: TurnInput,
+    output: Done,
+    run: ({ opened, at, input }) => turnCurve(opened, at.id, input),
   }),
 ];

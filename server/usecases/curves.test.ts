@@ -7,6 +7,7 @@ import { createCase } from "./cases.ts";
 import { AddCurvesInput, addCurves, BringCurvesInput, bringCurves, CurvesInput, doubtPoint, previewCurves } from "./curves.ts";
 import { openCase } from "./evidence.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
+import { TurnInput, turnCurve } from "./turnedCurves.ts";
 
 let opened: Store;
 let close: () => Promise<void>;
@@ -162,5 +163,61 @@ describe("curves of a run of another code", () => {
     await addCurves(opened, run.id, add({ targets: { "u at station 1": "first" } }));
     const { comparison } = (await openCase(opened, id)).assessment;
     expect(comparison.profiles.map((p) => p.profileKey)).toEqual(["first"]);
+  });
+});
+
+describe("figures that are counted otherwise", () => {
+  const turn = (change: object = {}) => TurnInput.parse({ profileKey: "u-at-station-1", abscissa: {}, value: {}, ...change });
+  const pure = { ...mapping, units: ["1", "1", "1"] };
+  /** a case with a curve of its own, and a dimensionless traverse beside it */
+  async function beside() {
+    const { id, run } = await withRun();
+    await addCurves(opened, run.id, add());
+    await bringCurves(opened, id, bring({ mapping: pure }));
+    const [y] = (await openCase(opened, id)).evidence.yardsticks;
+    const compared = async () => (await openCase(opened, id)).assessment.comparison;
+    return { y: y.key, compared };
+  }
+  test("are refused until a factor and an origin are stated; then they are compared, and what was done is said", async () => {
+    const { y, compared } = await beside();
+    expect((await compared()).refused[0].sentence).toContain("pure numbers");
+    await turnCurve(opened, y, turn({ abscissa: { times: "1 mm" }, value: { times: "100 cm/s", plus: "0.5 m/s" } }));
+    const found = (await compared()).profiles.find((p) => p.profileKey === "u-at-station-1");
+    expect(found?.points.map((p) => [p.at, p.reference])).toEqual([
+      [0, 0.5],
+      [0.01, 1.5],
+      [0.02, expect.closeTo(2.52, 12)],
+    ]);
+    expect(found?.notes).toContain("u of the yardstick: times 100 cm/s, plus 0.5 m/s.");
+    await turnCurve(opened, y, turn());
+    expect((await compared()).profiles.find((p) => p.profileKey === "u-at-station-1")).toBeUndefined();
+  });
+  test("a line that is not normal to the wall is counted by its distance from it, and a sign is turned", async () => {
+    const { y, compared } = await beside();
+    await turnCurve(opened, y, turn({ inclined: "60°", abscissa: { times: "1 mm" }, value: { times: "1 m/s", otherSign: true } }));
+    const found = (await compared()).profiles.find((p) => p.profileKey === "u-at-station-1");
+    expect(found?.points.map((p) => p.at)).toEqual([0, expect.closeTo(0.005, 12), expect.closeTo(0.01, 12)]);
+    expect(found?.points[1].reference).toBe(-1);
+    expect(found?.notes.join(" ")).toContain("inclined by 60° to its normal");
+  });
+  test.each([
+    [{ value: { times: "2 kg" } }, "value-times"],
+    [{ value: { times: "0" } }, "value-times"],
+    [{ abscissa: { times: "1 mm", plus: "3 s" } }, "abscissa-plus"],
+    [{ inclined: "90" }, "inclined"],
+  ])("%o is refused where it stands", async (change, field) => {
+    const { y } = await beside();
+    await expect(turnCurve(opened, y, turn(change))).rejects.toMatchObject({ details: { [field]: expect.any(String) } });
+  });
+  test("figures that have units are multiplied by pure numbers alone; a curve that is not there is said to be none", async () => {
+    const { id } = await withRun();
+    await bringCurves(opened, id, bring());
+    const [y] = (await openCase(opened, id)).evidence.yardsticks;
+    await expect(turnCurve(opened, y.key, turn({ value: { times: "2 m/s" } }))).rejects.toMatchObject({
+      details: { "value-times": expect.any(String) },
+    });
+    await turnCurve(opened, y.key, turn({ value: { times: "2", plus: "10 cm/s" } }));
+    expect((await openCase(opened, id)).evidence.yardsticks[0].profiles[0].turned?.value).toMatchObject({ factor: 2, shift: 0.1, unit: "m/s" });
+    await expect(turnCurve(opened, y.key, turn({ profileKey: "none" }))).rejects.toThrow("no such curve");
   });
 });

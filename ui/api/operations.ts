@@ -1052,6 +1052,28 @@ export interface Operations {
     };
   };
   /**
+   * States how the figures of a curve are turned before they are compared: a factor, a shift and the sign of each axis. With nothing typed they count as they are.
+   */
+  "POST /yardsticks/{id}/turns": {
+    input: {
+      profileKey: string;
+      inclined?: string;
+      abscissa: {
+        times?: string;
+        plus?: string;
+        otherSign?: boolean;
+      };
+      value: {
+        times?: string;
+        plus?: string;
+        otherSign?: boolean;
+      };
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * Queues a family of runs.
    */
   "POST /cases/{id}/family": {

@@ -3,6 +3,7 @@ import { type ErrorBudget, K_NUMERICAL, standardOf } from "../../method/budget/e
 import { type BetweenCodes, betweenCodes } from "../../method/comparison/betweenCodes.ts";
 import { compareValue, K, type ValueComparison } from "../../method/comparison/compareValue.ts";
 import { type CurveBand, compareProfile, type ProfileRefusal } from "../../method/comparison/comparison.ts";
+import { turnedCurve } from "../../method/comparison/turnedCurve.ts";
 import type { InputBudget } from "../../method/propagation/inputs.ts";
 import { type SharedInputs, sharedInputs } from "../../method/propagation/sharedInputs.ts";
 import type { CaseEvidence } from "../../records/case.ts";
@@ -197,7 +198,7 @@ const ofSweeps = ({ sweeps = [], quantities, formalOrder, spread }: CaseEvidence
   }));
 
 function againstOne(y: Reference, r: ReferenceProfile, { profile: p, band, by, places }: OwnCurve): ComparedProfile | { refused: RefusedProfile } {
-  const turned = inUnitsOf(p, r);
+  const turned = inUnitsOf(p, turnedCurve(r));
   const found = "refused" in turned ? turned : compareProfile(p, turned, band);
   if ("refused" in turned || "refused" in found)
     return { refused: { yardstick: y.name, name: p.name, sentence: "refused" in found ? found.refused : "" } };

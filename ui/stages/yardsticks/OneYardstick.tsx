@@ -15,6 +15,7 @@ import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
 import type { YardsticksView } from "../../view";
+import { TurnCurve } from "./TurnCurve";
 
 /** more points than this are drawn as a line */
 const MOST_POINTS = 30;
@@ -121,6 +122,7 @@ function Curve({ y, p, view }: { y: Reference; p: Profile; view: YardsticksView 
     <div>
       <p className="pr-20 text-[12.5px] font-[560]">{name}</p>
       <Drawing svg={svg} name={`${y.name} ${p.profileKey}`} />
+      {y.typed && !y.made && p.axes ? <TurnCurve y={y} p={p} /> : null}
       <details className="text-[12px]">
         <summary className="cursor-pointer text-ink-2">
           {p.abscissa.length} points{p.doubtful?.length ? `, ${p.doubtful.length} of them doubtful` : ""}
