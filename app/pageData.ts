@@ -147,9 +147,11 @@ export const VIEWS = {
   runs: (book: CaseBook, at: Shown): RunsView => {
     const view = viewOf(book, at, ["comparison"]);
     const first = alike();
-    const sweeps = book.sweeps.map(({ id, label, axes }) => {
+    const sweeps = book.sweeps.flatMap(({ id, label, axes }) => {
       const runs = book.swept.filter((r) => r.sweepId === id);
-      return { id, label, axes, runs: runViews(runs, runLines(runs, book), first) };
+      // A set of brought-in runs that were all put back stays behind without any.
+      if (!runs.length && axes.some((a) => a.broughtIn)) return [];
+      return [{ id, label, axes, runs: runViews(runs, runLines(runs, book), first) }];
     });
     return { ...view, runs: runViews(book.runs, view.runs, first), sweeps };
   },
@@ -176,8 +178,8 @@ export const VIEWS = {
     );
     // A sweep's curve goes by its own key where a run goes by its id.
     const curves = sweptCurves(book);
-    const swept = Object.fromEntries(curves.map(({ profile }) => [profile.key, [profile]]));
-    const bandsOf = Object.fromEntries(curves.flatMap(({ profile, band }) => (band ? [[profile.key, band]] : [])));
+    const swept = Object.fromEntries(curves.map(({ id, profile }) => [id, [profile]]));
+    const bandsOf = Object.fromEntries(curves.flatMap(({ id, profile, band }) => (band && !id.includes(" ") ? [[profile.key, band]] : [])));
     return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf: { ...profilesOf, ...swept }, bandsOf };
   },
   verdict: (book: CaseBook, at: Shown): VerdictView => ({

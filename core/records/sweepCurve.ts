@@ -9,10 +9,13 @@ export interface SweepPoint {
 /** Runs over one condition on one mesh. */
 export interface SweepRuns {
   readonly axis: { readonly key: string; readonly label: string; readonly unit: string };
+  /** of another code; the bench's own unless given */
+  readonly code?: string;
   readonly mesh: {
     readonly label: string;
-    readonly nx: number;
-    readonly ny: number;
+    /** of the bench's meshes */
+    readonly nx?: number;
+    readonly ny?: number;
     /** relative: one over the root of the number of cells, since the size of the domain may be what is varied */
     readonly spacing: number;
   };
@@ -21,7 +24,10 @@ export interface SweepRuns {
 
 /** A quantity over a condition, as the finest mesh has it, with what a coarser one tells of its mesh uncertainty. */
 export interface SweepCurve {
+  /** the profile's key, with its code where that is not the bench */
+  readonly id: string;
   readonly axisKey: string;
+  readonly code: string;
   readonly mesh: SweepRuns["mesh"];
   readonly profile: Profile;
   /** 95 % at rising places, of those that two meshes have */

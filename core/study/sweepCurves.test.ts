@@ -58,4 +58,25 @@ describe("sweeps as curves", () => {
     expect(placesNotRun([400, 100, 100, 1000], [100 * (1 + 1e-12), 400 * 1.001])).toEqual([400, 1000]);
     expect(placesNotRun([0, 1], [0])).toEqual([1]);
   });
+
+  test("of other codes every run has a mesh of its own: those within a tenth of a spacing are one, and each code has its curve", () => {
+    const brought = (code: string, n: number, at: number): SweepRuns => ({
+      axis,
+      code,
+      mesh: { label: `${code} ${at}`, spacing: 1 / n },
+      points: [{ at, quantities: { cd: cd(at, n) } }],
+    });
+    const lintel = [
+      brought("Lintel", 32, 20),
+      brought("Lintel", 32.5, 40),
+      brought("Lintel", 31, 80),
+      brought("Lintel", 16, 20),
+      brought("Lintel", 16.2, 40),
+    ];
+    const [first, second] = sweepCurves([...lintel, brought("Purlin", 40, 20), brought("Purlin", 40, 40)], quantities, 2);
+    expect([first.code, first.id, first.profile.abscissa.values]).toEqual(["Lintel", "sweep-reynolds-cd Lintel", [20, 40, 80]]);
+    expect(first.band?.at).toEqual([20, 40]);
+    expect([second.code, second.profile.key, second.profile.abscissa.values]).toEqual(["Purlin", "sweep-reynolds-cd", [20, 40]]);
+    expect(first.mesh.nx).toBeUndefined();
+  });
 });

@@ -89,6 +89,8 @@ export const sweep = pgTable(
 );
 
 export interface SweepAxis {
+  /** runs of other codes that were said to be made there: nothing was planned */
+  readonly broughtIn?: boolean;
   readonly key: string;
   readonly label: string;
   readonly unit: string;

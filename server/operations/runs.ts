@@ -1,5 +1,6 @@
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
+import { ConditionInput, stateCondition } from "../usecases/conditionsOfRuns.ts";
 import { drawnField, fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
 import { InputRunsInput, startInputRuns } from "../usecases/inputRuns.ts";
 import { LadderInput, startLadder } from "../usecases/ladders.ts";
@@ -69,6 +70,14 @@ const runs: readonly Operation[] = [
     input: InputRunsInput,
     output: Id,
     run: ({ opened, at, input }) => startInputRuns(opened, at.id, input).then(idOf),
+  }),
+  operation({
+    method: "put",
+    path: "/runs/{id}/condition",
+    says: "States that a brought-in run was made at a condition other than the case's, or takes that back: such runs are a curve over the condition.",
+    input: ConditionInput,
+    output: Done,
+    run: ({ opened, at, input }) => stateCondition(opened, at.id, input),
   }),
   operation({
     method: "delete",

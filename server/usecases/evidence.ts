@@ -140,7 +140,12 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     ...openFindings(findings),
     ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
     ...(row.setup.inputs ? sweptEvidence(sets) : {}),
-    ...curvesOfSweeps(row.setup, sets, meshes),
+    ...curvesOfSweeps(
+      row.setup,
+      sets,
+      meshes,
+      runs.filter((r) => r.setupHash === setupHash),
+    ),
     ...(row.setup.correlations?.length ? { correlations: row.setup.correlations } : {}),
     runs: runs.map((r) => runEvidence(r, meshes)),
   };

@@ -1,5 +1,6 @@
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
+import type { SweepRuns } from "../../core/records/sweepCurve.ts";
 import { isSamePlace } from "../../core/study/sweepCurves.ts";
 import type { SweepAxis } from "../db/schema.ts";
 import { hashOf } from "../hash.ts";
@@ -24,11 +25,16 @@ export function sweptSets(
   return sweeps.flatMap(({ id, axes }) => {
     const runs = all.filter((r) => r.sweepId === id && r.result);
     if (!runs.length) return [];
-    const varied = (key: string) => new Set(runs.map((r) => r.settings.parameters[key])).size > 1;
+    // Of what was brought in a single run may be there so far.
+    const varied = (key: string) => axes.some((a) => a.broughtIn && a.key === key) || new Set(runs.map((r) => r.settings.parameters[key])).size > 1;
     const same = Object.keys(setup.parameters).every((key) => varied(key) || runs[0].settings.parameters[key] === setup.parameters[key]);
     return [{ axes, runs, present: same && runs.every((r) => numericsOf(r.settings.numerics) === numerics) }];
   });
 }
+
+/** Runs of other codes go by their cells as well: of two meshes nobody could tell what made the difference. */
+const setName = ({ sweepId, origin, code, settings: { mesh } }: RunRow): string =>
+  origin === "bench" ? (sweepId ?? "") : [sweepId, code, "cells" in mesh ? mesh.cells : ""].join(" ");
 
 /** What sets of runs tell of the quantities' answers; those made with an earlier set-up are counted alone. */
 export function sweptEvidence(sets: readonly SweptSet[]): Pick<CaseEvidence, "swept" | "sweptEarlier"> {
@@ -36,20 +42,48 @@ export function sweptEvidence(sets: readonly SweptSet[]): Pick<CaseEvidence, "sw
   return {
     swept: sets
       .filter((s) => s.present)
-      .flatMap((s) => s.runs.map((r) => ({ parameters: r.settings.parameters, quantities: r.result?.quantities ?? {}, set: r.sweepId ?? "" }))),
+      .flatMap((s) => s.runs.map((r) => ({ parameters: r.settings.parameters, quantities: r.result?.quantities ?? {}, set: setName(r) }))),
     ...(earlier ? { sweptEarlier: earlier } : {}),
   };
 }
 
-/** Sweeps over one condition as curves over it, mesh by mesh. */
+/** Runs of other codes along a condition, each with its own mesh; those of the case itself lie where the case says. */
+function broughtInAlong(
+  { key, label, unit }: SweepAxis,
+  runs: readonly RunRow[],
+  parameters: Readonly<Record<string, number>>,
+  meshes: readonly MeshRow[],
+): SweepRuns[] {
+  return runs.flatMap((r) => {
+    const mesh = meshes.find((m) => m.id === r.meshId);
+    const at = r.settings.parameters[key] ?? parameters[key];
+    if (r.origin !== "brought-in" || !mesh || !r.result || at === undefined) return [];
+    const { label: name, cells } = mesh;
+    return [
+      {
+        axis: { key, label, unit },
+        code: r.code,
+        mesh: { label: name, spacing: 1 / Math.sqrt(cells) },
+        points: [{ at, quantities: r.result.quantities }],
+      },
+    ];
+  });
+}
+
+/**
+ * Sweeps over one condition as curves over it, mesh by mesh.
+ * @param own runs of the case itself: where others were brought in at other conditions, they are one more place
+ */
 export function curvesOfSweeps(
   { problemId, parameters }: CaseRow["setup"],
   sets: readonly SweptSet[],
   meshes: readonly MeshRow[],
+  own: readonly RunRow[] = [],
 ): Pick<CaseEvidence, "sweeps"> {
   const sweeps = sets
-    .filter((s) => s.present && s.axes.length === 1 && s.axes[0].values.length > 0)
+    .filter((s) => s.present && s.axes.length === 1 && (s.axes[0].values.length > 0 || s.axes[0].broughtIn))
     .flatMap(({ axes: [axis], runs }) => {
+      if (axis.broughtIn) return broughtInAlong(axis, [...runs, ...own], parameters, meshes);
       const number = problemId === null ? undefined : benchProblem(problemId).similarity?.find((n) => n.key === axis.key);
       // Of a similarity number the run has the condition that it sets: the planned value that belongs to it.
       const placeOf = (r: RunRow) =>

@@ -1165,6 +1165,20 @@ export interface Operations {
     };
   };
   /**
+   * States that a brought-in run was made at a condition other than the case's, or takes that back: such runs are a curve over the condition.
+   */
+  "PUT /runs/{id}/condition": {
+    input: {
+      key?: string;
+      name?: string;
+      unit?: string;
+      value?: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * Deletes a sweep with its runs.
    */
   "DELETE /sweeps/{id}": {

@@ -21,9 +21,11 @@ export function NotRun({ view, c }: { view: ComparisonView; c: Compared }) {
   const rest = notRun.length - named.length;
   // A sweep has two places at least: of a single one a place that is there already is run beside it.
   const at = next.length > 1 ? next : [...next, ...c.points.slice(0, 1).map((p) => p.at)];
+  const { nx, ny } = mesh;
   const run = () => {
+    if (nx === undefined || ny === undefined) return;
     const axes = [{ key: axisKey, values: at.map((v) => `${v} ${unit}`.trim()) }];
-    void save("POST /cases/{id}/sweeps", { at: { id: view.id }, input: { axes, nx: mesh.nx, ny: mesh.ny } }, `${at.length} runs wait in the queue.`);
+    void save("POST /cases/{id}/sweeps", { at: { id: view.id }, input: { axes, nx, ny } }, `${at.length} runs wait in the queue.`);
   };
   return (
     <p className="mt-2 flex flex-wrap items-baseline gap-3 text-[12.5px] text-ink-2">
@@ -31,9 +33,13 @@ export function NotRun({ view, c }: { view: ComparisonView; c: Compared }) {
         Not run: {named.join(", ")}
         {rest > 0 ? ` and ${rest} more` : ""} {unit}. Between runs the curve is read by interpolation, beyond them not at all.
       </span>
-      <button type="button" className="btn quiet small" disabled={busy} onClick={run}>
-        Run {next.length === 1 ? "it" : `${next.length} of them`} on {mesh.label}
-      </button>
+      {nx === undefined ? (
+        <span>Bring in runs made there.</span>
+      ) : (
+        <button type="button" className="btn quiet small" disabled={busy} onClick={run}>
+          Run {next.length === 1 ? "it" : `${next.length} of them`} on {mesh.label}
+        </button>
+      )}
     </p>
   );
 }

@@ -16,7 +16,7 @@ const ENDED_EARLY = ["interrupted", "diverged", "failed", "stopped"];
 /** Which run is being added to, and what of. */
 export interface Adding {
   readonly run: string;
-  readonly what: "values" | "curves";
+  readonly what: "values" | "curves" | "condition";
 }
 
 interface RunActsProps {
@@ -53,7 +53,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
         </button>
       ) : null}
       {run.origin === "brought-in" && run.finished
-        ? (["values", "curves"] as const).map((what) => {
+        ? (["values", "curves", "condition"] as const).map((what) => {
             const open = adding?.run === run.id && adding.what === what;
             return (
               <button
@@ -61,9 +61,10 @@ export function RunActs({ run, adding, add }: RunActsProps) {
                 type="button"
                 className="btn quiet small mr-1"
                 aria-expanded={open}
+                title={what === "condition" ? "It was made at another condition than the case's" : undefined}
                 onClick={() => add(open ? undefined : { run: run.id, what })}
               >
-                Add {what}
+                {what === "condition" ? "Condition" : `Add ${what}`}
               </button>
             );
           })

@@ -9,6 +9,7 @@ import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { RunsView, RunView } from "../../view";
+import { ConditionForm } from "./ConditionForm";
 import { Differences } from "./Differences";
 import { AddCurves, AddToRun, BringIn, PlanSweep } from "./panels";
 import type { Adding } from "./RunActs";
@@ -69,6 +70,9 @@ export function RunsStage({ view }: { view: RunsView }) {
         <NoRuns foreign={view.setup.problemId === null} />
       )}
       {added && adding?.what === "values" ? <AddToRun key={`add ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} /> : null}
+      {added && adding?.what === "condition" ? (
+        <ConditionForm key={`condition ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} />
+      ) : null}
       {added && adding?.what === "curves" ? <AddCurves key={`curves ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} /> : null}
       {marked.length === 2 ? <Differences runs={view.runs.filter((r) => marked.includes(r.id))} /> : null}
       {view.sweeps.map((s) => (

@@ -8,6 +8,7 @@ import { useSave } from "../../forms/useSave";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { RunsView, RunView, SweepView } from "../../view";
+import { BackToCase } from "./ConditionForm";
 import { RunControls } from "./RunControls";
 
 /** Small first letter within a sentence, but for names such as Reynolds. */
@@ -17,11 +18,12 @@ const MOST_QUANTITIES = 5;
 
 /** What a run of a sweep was given along an axis: its parameter, or, of a similarity number, the value of its place. */
 function axisValues(view: RunsView, sweep: SweepView, at: number): number[] {
-  const problem = described(view.setup.problemId ?? "");
+  const { problemId } = view.setup;
+  const problem = problemId === null ? undefined : described(problemId);
   const second = sweep.axes[1]?.values.length ?? 1;
   return sweep.axes.map((a, k) => {
     const planned = k === 0 ? a.values[Math.floor(at / second)] : a.values[at % second];
-    const isNumber = problem.similarity?.some((s) => s.key === a.key);
+    const isNumber = problem?.similarity?.some((s) => s.key === a.key);
     return isNumber ? planned : (sweep.runs[at].settings.parameters[a.key] ?? planned);
   });
 }
@@ -46,7 +48,7 @@ export function SweepTable(p: SweepTableProps) {
     <section className="mt-4" aria-label={`Sweep over ${sweep.label}`} data-testid="sweep">
       <div className="flex items-baseline gap-3">
         <h2>
-          Sweep over {lower(sweep.label)}{" "}
+          {sweep.runs.some((r) => r.origin === "brought-in") ? "Runs" : "Sweep"} over {lower(sweep.label)}{" "}
           <span className="text-[11.5px] font-normal text-ink-3">
             {done} of {sweep.runs.length} done
           </span>
@@ -107,6 +109,7 @@ const stateColumns = ({ live }: SweepTableProps): Column<RunView>[] => [
   {
     header: <Unseen>Acts</Unseen>,
     words: true,
-    cell: (r) => (["running", "waiting", "paused"].includes(r.state) ? <RunControls run={r} /> : null),
+    cell: (r) =>
+      ["running", "waiting", "paused"].includes(r.state) ? <RunControls run={r} /> : r.origin === "brought-in" ? <BackToCase run={r} /> : null,
   },
 ];

@@ -1,0 +1,67 @@
+"use client";
+
+import { FormProvider, useWatch } from "react-hook-form";
+import { parameterSpecs } from "@/core/problems/describe/caseSetup";
+import type { Input } from "../../api/call";
+import { entryOf, useEntries } from "../../forms/entries";
+import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
+import type { RunsView, RunView } from "../../view";
+
+type Typed = Required<Input<"PUT /runs/{id}/condition">>;
+const Entry = entryOf<Typed>();
+const OWN = "";
+
+/** A condition a brought-in run was made at where it is not the case's: with others it is then a curve over that condition. */
+export function ConditionForm({ view, run, done }: { view: RunsView; run: RunView; done: () => void }) {
+  const specs = parameterSpecs(view.setup.problemId).filter((s) => !s.choices);
+  const named = view.sweeps.flatMap((s) => s.axes.filter((a) => a.key.startsWith("own-")));
+  const { form, save, busy } = useEntries<Typed>({ key: specs[0]?.key ?? OWN, name: named[0]?.label ?? "", unit: named[0]?.unit ?? "", value: "" });
+  const own = useFocusOnOpen<HTMLFormElement>();
+  const key = useWatch({ control: form.control, name: "key" });
+  const put = form.handleSubmit(async (input) => {
+    const said = `${run.label} is a place of a curve now; it is no longer one of the case's own meshes.`;
+    if (await save("PUT /runs/{id}/condition", { at: { id: run.id }, input: key === OWN ? input : { ...input, name: "" } }, said)) done();
+  });
+  return (
+    <FormProvider {...form}>
+      <form ref={own} className="mt-3 grid max-w-[860px] grid-cols-5 items-end gap-2 border border-line bg-margin p-2" onSubmit={put}>
+        <Entry
+          name="key"
+          label={`${run.label} was made at another`}
+          choices={[...specs.map((s) => [s.key, s.label] as const), [OWN, "condition of its own name"] as const]}
+        />
+        {key === OWN ? (
+          <>
+            <Entry name="name" label="Its name" placeholder="volume flow" words />
+            <Entry name="unit" label="Unit" placeholder="m^3/s" />
+          </>
+        ) : null}
+        <Entry name="value" label="Its value there" />
+        <span className="flex gap-2">
+          <button type="button" className="btn quiet" onClick={done}>
+            Leave it
+          </button>
+          <button type="submit" className="btn" disabled={busy}>
+            It was made there
+          </button>
+        </span>
+      </form>
+    </FormProvider>
+  );
+}
+
+/** Puts a run back among those of the case's own conditions. */
+export function BackToCase({ run }: { run: RunView }) {
+  const { save, busy } = useEntries<Typed>({});
+  const input = { key: "", name: "", unit: "", value: "" };
+  return (
+    <button
+      type="button"
+      className="link text-[12px]"
+      disabled={busy}
+      onClick={() => void save("PUT /runs/{id}/condition", { at: { id: run.id }, input }, `${run.label} is one of the case's own runs again.`)}
+    >
+      Made at the case's condition
+    </button>
+  );
+}
