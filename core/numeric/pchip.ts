@@ -17,14 +17,15 @@ export function pchip(xs: ArrayLike<number>, ys: ArrayLike<number>, x: number): 
   return (1 + 2 * t) * (1 - t) ** 2 * ys[low] + t * (1 - t) ** 2 * h * m0 + t * t * (3 - 2 * t) * ys[high] + t * t * (t - 1) * h * m1;
 }
 
+const secant = (xs: ArrayLike<number>, ys: ArrayLike<number>, k: number): number => (ys[k + 1] - ys[k]) / (xs[k + 1] - xs[k]);
+
 function slope(xs: ArrayLike<number>, ys: ArrayLike<number>, i: number): number {
   const n = xs.length;
-  const secant = (k: number) => (ys[k + 1] - ys[k]) / (xs[k + 1] - xs[k]);
-  if (n === 2) return secant(0);
-  if (i === 0) return endSlope(xs[1] - xs[0], xs[2] - xs[1], secant(0), secant(1));
-  if (i === n - 1) return endSlope(xs[n - 1] - xs[n - 2], xs[n - 2] - xs[n - 3], secant(n - 2), secant(n - 3));
-  const left = secant(i - 1);
-  const right = secant(i);
+  if (n === 2) return secant(xs, ys, 0);
+  if (i === 0) return endSlope(xs[1] - xs[0], xs[2] - xs[1], secant(xs, ys, 0), secant(xs, ys, 1));
+  if (i === n - 1) return endSlope(xs[n - 1] - xs[n - 2], xs[n - 2] - xs[n - 3], secant(xs, ys, n - 2), secant(xs, ys, n - 3));
+  const left = secant(xs, ys, i - 1);
+  const right = secant(xs, ys, i);
   if (left * right <= 0) return 0;
   const h0 = xs[i] - xs[i - 1];
   const h1 = xs[i + 1] - xs[i];

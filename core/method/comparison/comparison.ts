@@ -8,7 +8,18 @@ import { conversion } from "../../units/conversion.ts";
 import { type AreaMetric, areaMetric } from "./areaMetric.ts";
 import { type BestPoint, bestPoint } from "./bestPoint.ts";
 import { type FrontShift, frontShift, type RisingCurve } from "./front.ts";
-import { type ManyPoints, manyPoints } from "./manyPoints.ts";
+import { type ManyPoints, manyPointsOf } from "./manyPoints.ts";
+import {
+  distinctReference,
+  type Numerical,
+  normsOf,
+  normsPerLength,
+  type PointColumns,
+  pick,
+  pointColumns,
+  pointOf,
+  risingPoints,
+} from "./pointColumns.ts";
 import { type TimeLag, timeLag } from "./timeLag.ts";
 
 /** One point of a yardstick and what the simulated curve has there; uncertainties are standard ones. */
@@ -76,19 +87,13 @@ export interface CurveBand {
   readonly k?: number;
 }
 
-/** Standard numerical uncertainty of the simulated curve at a place; undefined where its band does not reach. */
-type Numerical = (at: number) => number | undefined;
-
 function numericalOf(band: CurveBand | undefined): Numerical {
-  if (!band || band.at.length < 2) return () => undefined;
+  if (!band || band.at.length < 2) return () => Number.NaN;
   const read = pchipOf(band.at, band.band);
   const [from, to] = [band.at[0], band.at[band.at.length - 1]];
   const { k = 2 } = band;
-  return (at) => (at >= from && at <= to ? read(at) / k : undefined);
+  return (at) => (at >= from && at <= to ? read(at) / k : Number.NaN);
 }
-
-/** One for all points, or one for each. */
-export const uncertaintyAt = (u: number | readonly number[] | undefined, i: number): number | undefined => (typeof u === "object" ? u[i] : u);
 
 /**
  * Discrete norms over the reference points; the simulated curve is read by monotone cubic interpolation and never beyond its ends.
@@ -105,48 +110,39 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
   if (xs.length < 2) return { profileKey, refused: "The simulated curve has fewer than two points." };
   const read = pchipOf(xs, ys);
   const numerical = numericalOf(band);
-  const tell = uncertaintiesOf({ xs, read }, reference, numerical);
   const doubts = new Map((reference.doubtful ?? []).map((d) => [d.index, d.reason]));
-  const [low, high] = reference.window ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
-  let [outside, closed] = [0, 0];
-  const points: CurvePoint[] = [];
-  for (let i = 0; i < reference.abscissa.length; i++) {
-    const at = reference.abscissa[i];
-    if (at < low || at > high) closed++;
-    else if (!(at >= xs[0] && at <= xs[xs.length - 1])) outside++;
-    else points.push(tell({ at, simulated: read(at), reference: reference.value[i], doubtful: doubts.get(i) }, i));
-  }
-  const used = doubts.size ? points.filter((p) => !p.doubtful) : points;
+  const { points, outside, closed } = pointColumns({ xs, read }, reference, numerical);
+  const used = doubts.size
+    ? pick(
+        points,
+        Int32Array.from(points.index.keys()).filter((k) => !doubts.has(points.index[k])),
+      )
+    : points;
   if (!used.length) {
     const [from, to] = extent(reference.abscissa);
     const where = `the reference lies from ${significant(from, 4)} to ${significant(to, 4)}, the simulated curve from ${significant(xs[0], 4)} to ${significant(xs[xs.length - 1], 4)}`;
     return { profileKey, refused: points.length ? "Every point of the reference is doubtful." : `The two curves have no point in common: ${where}.` };
   }
-  const rising = used.every((p, i) => i === 0 || p.at >= used[i - 1].at) ? used : [...used].sort((a, b) => a.at - b.at);
-  const front = frontShift({ xs, ys }, distinct(rising));
+  const rising = risingPoints(used);
+  const known = distinctReference(rising);
+  const front = frontShift({ xs, ys }, known, read);
   const best = bestOf({ xs, ys }, rising, numerical);
   const history = conversion(profile.abscissa.unit, "s") !== undefined;
-  const lag = history ? timeLag({ xs, ys }, distinct(rising)) : undefined;
-  const many = used.every((p) => p.uVal !== undefined) ? manyPoints(used) : undefined;
+  const lag = history ? timeLag({ xs, ys }, known) : undefined;
+  const many = manyPointsOf(used);
+  const perLength = normsPerLength(rising);
   return {
     profileKey,
-    ...listed(points),
+    ...listed(points, doubts),
     outside,
     ...scaleOf(reference.value, ys),
     ...normsOf(used),
-    ...perLength(rising),
-    worst: worstOf(points),
+    ...(perLength ? { perLength } : {}),
+    worst: worstOf(points, doubts),
     ...(front ? { front } : {}),
     ...(best ? { best } : {}),
     ...(lag ? { lag } : {}),
-    ...(history
-      ? {
-          area: areaMetric(
-            used.map((p) => p.simulated),
-            used.map((p) => p.reference),
-          ),
-        }
-      : {}),
+    ...(history ? { area: areaMetric(used.simulated, used.reference) } : {}),
     ...(many ? { many } : {}),
     notes: [
       ...(reference.changes ?? []),
@@ -160,21 +156,24 @@ export function compareProfile(profile: Profile, reference: ReferenceProfile, ba
 const MOST_FITTED = 200;
 
 /** The highest point of both curves, where both have one within. */
-function bestOf(curve: RisingCurve, rising: readonly CurvePoint[], numerical: Numerical): ProfileComparison["best"] {
-  if (rising.length > MOST_FITTED || curve.xs.length > MOST_FITTED) return undefined;
-  const weighed = (us: readonly (number | undefined)[]) => (us.every((u) => u !== undefined) ? { us } : {});
-  const simulated = bestPoint({ ...curve, ...weighed(curve.xs.map(numerical)) });
-  const reference = bestPoint({ xs: rising.map((p) => p.at), ys: rising.map((p) => p.reference), ...weighed(rising.map((p) => p.uReference)) });
-  return simulated && reference ? { simulated, reference } : undefined;
+function bestOf(curve: RisingCurve, { length, at, reference, uReference }: PointColumns, numerical: Numerical): ProfileComparison["best"] {
+  if (length > MOST_FITTED || curve.xs.length > MOST_FITTED) return undefined;
+  const weighed = (us: readonly number[]) => (us.some(Number.isNaN) ? {} : { us });
+  const [xs, ys] = [Array.from(curve.xs), Array.from(curve.ys)];
+  const simulated = bestPoint({ xs, ys, ...weighed(xs.map(numerical)) });
+  const truth = bestPoint({ xs: [...at], ys: [...reference], ...weighed([...uReference]) });
+  return simulated && truth ? { simulated, reference: truth } : undefined;
 }
 
 /** points that are kept to be drawn and listed */
 const LISTED = 2000;
 
 /** The points as they are kept: of very many every so many, and all that are not believed. */
-function listed(points: readonly CurvePoint[]): Pick<ProfileComparison, "points" | "compared"> {
-  const step = Math.ceil(points.length / LISTED);
-  return { points: step > 1 ? points.filter((p, i) => i % step === 0 || p.doubtful) : points, compared: points.length };
+function listed(p: PointColumns, doubts: ReadonlyMap<number, string>): Pick<ProfileComparison, "points" | "compared"> {
+  const step = Math.max(1, Math.ceil(p.length / LISTED));
+  const points: CurvePoint[] = [];
+  for (let k = 0; k < p.length; k++) if (k % step === 0 || doubts.has(p.index[k])) points.push(pointOf(p, k, doubts));
+  return { points, compared: p.length };
 }
 
 /** What differences are counted in: the range of the reference, or its largest size where it has none. */
@@ -186,92 +185,11 @@ function scaleOf(reference: readonly number[], simulated: readonly number[]): Pi
   return { range: flat ? largest || 1 : spread, rangeName: flat ? "largest value" : "range" };
 }
 
-function normsOf(used: readonly CurvePoint[]): Pick<ProfileComparison, "l1" | "l2" | "linf"> {
-  let [l1, l2, linf] = [0, 0, 0];
-  for (const { difference } of used) {
-    const size = Math.abs(difference);
-    l1 += size;
-    l2 += size * size;
-    if (size > linf) linf = size;
-  }
-  return { l1: l1 / used.length, l2: Math.sqrt(l2 / used.length), linf };
-}
-
 /** The largest difference, the first of equals. */
-function worstOf(points: readonly CurvePoint[]): ProfileComparison["worst"] {
-  const worst = points.reduce((w, p) => (Math.abs(p.difference) > Math.abs(w.difference) ? p : w));
-  return { at: worst.at, difference: worst.difference, doubtful: worst.doubtful };
-}
-
-/** What is known of a point before its uncertainties are. */
-type Bare = Pick<CurvePoint, "at" | "simulated" | "reference" | "doubtful">;
-
-/** Makes points of a comparison: each with its standard uncertainties, where they are known. */
-function uncertaintiesOf(
-  curve: { readonly xs: readonly number[]; readonly read: (x: number) => number },
-  r: ReferenceProfile,
-  numerical: Numerical,
-): (point: Bare, i: number) => CurvePoint {
-  return ({ at, simulated, reference, doubtful }, i) => {
-    const own = uncertaintyAt(r.standardUncertainty, i);
-    const shared = uncertaintyAt(r.systematicUncertainty, i);
-    const place = uncertaintyAt(r.abscissaUncertainty, i) ?? 0;
-    const known = own !== undefined || shared !== undefined;
-    const byPlace = known && place ? place * slopeAt(curve, at) : 0;
-    const square = (own ?? 0) ** 2 + byPlace ** 2;
-    const uReference = known ? Math.sqrt(square + (shared ?? 0) ** 2) : undefined;
-    const uNum = numerical(at);
-    const whole = uReference !== undefined && uNum !== undefined;
-    return {
-      at,
-      simulated,
-      reference,
-      difference: simulated - reference,
-      doubtful,
-      uReference,
-      uNum,
-      uVal: whole ? Math.sqrt(uReference * uReference + uNum * uNum) : undefined,
-      own: whole ? Math.sqrt(square + uNum * uNum) : undefined,
-      shared: shared ?? 0,
-    };
-  };
-}
-
-/** Slope of the simulated curve about a place, over a hundredth of its extent. */
-function slopeAt({ xs, read }: { readonly xs: readonly number[]; readonly read: (x: number) => number }, at: number): number {
-  const [first, last] = [xs[0], xs[xs.length - 1]];
-  const half = (last - first) / 200;
-  const [a, b] = [Math.max(first, at - half), Math.min(last, at + half)];
-  return (read(b) - read(a)) / (b - a);
-}
-
-/** Points at one place count as their mean, where a slope is to be told. */
-function distinct(points: readonly CurvePoint[]): RisingCurve {
-  const xs: number[] = [];
-  const ys: number[] = [];
-  for (let from = 0; from < points.length; ) {
-    let [to, sum] = [from, 0];
-    while (to < points.length && points[to].at === points[from].at) sum += points[to++].reference;
-    xs.push(points[from].at);
-    ys.push(sum / (to - from));
-    from = to;
-  }
-  return { xs, ys };
-}
-
-/** Norms per length of the difference, piecewise linear between the points. */
-function perLength(rising: readonly CurvePoint[]): Pick<ProfileComparison, "perLength"> {
-  const length = rising[rising.length - 1].at - rising[0].at;
-  if (!(length > 0)) return {};
-  let [l1, l2] = [0, 0];
-  for (let k = 1; k < rising.length; k++) {
-    const h = rising[k].at - rising[k - 1].at;
-    const [a, b] = [rising[k - 1].difference, rising[k].difference];
-    // Where the sign changes the two triangles are added, not taken off each other.
-    l1 += a * b < 0 ? (h * (a * a + b * b)) / (2 * (Math.abs(a) + Math.abs(b))) : (h * (Math.abs(a) + Math.abs(b))) / 2;
-    l2 += (h * (a * a + a * b + b * b)) / 3;
-  }
-  return { perLength: { l1: l1 / length, l2: Math.sqrt(l2 / length) } };
+function worstOf({ length, difference, at, index }: PointColumns, doubts: ReadonlyMap<number, string>): ProfileComparison["worst"] {
+  let worst = 0;
+  for (let k = 1; k < length; k++) if (Math.abs(difference[k]) > Math.abs(difference[worst])) worst = k;
+  return { at: at[worst], difference: difference[worst], doubtful: doubts.get(index[worst]) };
 }
 
 /** A curve in the order of its abscissae, repeats averaged; refused where they contradict each other. */

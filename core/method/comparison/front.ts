@@ -1,10 +1,11 @@
 import { extent } from "../../numeric/extent.ts";
+import type { Numbers } from "../../numeric/numbers.ts";
 import { pchipOf } from "../../numeric/pchip.ts";
 
 /** A curve with rising abscissae. */
 export interface RisingCurve {
-  readonly xs: readonly number[];
-  readonly ys: readonly number[];
+  readonly xs: Numbers;
+  readonly ys: Numbers;
 }
 
 /** Where a curve is steepest. */
@@ -69,22 +70,22 @@ export interface FrontShift {
 
 /**
  * Shift of a steep front between two curves; the difference of steep curves at one place is mostly that.
+ * @param read the simulated curve, where it has been made ready to be read
  * @returns undefined unless both have a front of one sense within them; a layer at an end is none
  */
-export function frontShift(simulated: RisingCurve, reference: RisingCurve): FrontShift | undefined {
+export function frontShift(simulated: RisingCurve, reference: RisingCurve, read = pchipOf(simulated.xs, simulated.ys)): FrontShift | undefined {
   const [s, r] = [frontOf(simulated), frontOf(reference)];
   if (!s || !r || s.steepness < STEEP || r.steepness < STEEP || s.atEnd || r.atEnd || s.slope * r.slope < 0) return undefined;
   const shift = s.at - r.at;
-  const read = pchipOf(simulated.xs, simulated.ys);
   const [first, last] = [simulated.xs[0], simulated.xs[simulated.xs.length - 1]];
   const rms = (by: number) => {
     let [sum, count] = [0, 0];
-    reference.xs.forEach((x, i) => {
-      const place = x + by;
-      if (!(place >= first && place <= last)) return;
+    for (let i = 0; i < reference.xs.length; i++) {
+      const place = reference.xs[i] + by;
+      if (!(place >= first && place <= last)) continue;
       sum += (read(place) - reference.ys[i]) ** 2;
       count++;
-    });
+    }
     return count ? Math.sqrt(sum / count) : Number.NaN;
   };
   const [before, after] = [rms(0), rms(shift)];

@@ -19,6 +19,14 @@ export interface ManyPoints {
   readonly verdict: "within-noise" | "beyond-noise";
 }
 
+interface Columns {
+  readonly length: number;
+  readonly difference: Float64Array;
+  /** NaN where it is not known */
+  readonly own: Float64Array;
+  readonly shared: Float64Array;
+}
+
 /**
  * The metric over many points: chi-square = E' V^-1 E with V = diag(own^2) + shared shared', against n + sqrt(2 n).
  * What the points share counts once, not n times.
@@ -28,16 +36,28 @@ export interface ManyPoints {
  * manyPoints([{ difference: 1, own: 1, shared: 0 }, { difference: -1, own: 1, shared: 0 }])?.chiSquare // 2
  */
 export function manyPoints(list: readonly ComparedPoint[]): ManyPoints | undefined {
-  if (!list.length) return undefined;
+  const column = (of: (p: ComparedPoint) => number) => Float64Array.from(list, of);
+  return manyPointsOf({
+    length: list.length,
+    difference: column((p) => p.difference),
+    own: column((p) => p.own ?? Number.NaN),
+    shared: column((p) => p.shared),
+  });
+}
+
+/** The same of columns. */
+export function manyPointsOf(columns: Columns): ManyPoints | undefined {
+  const { length: n } = columns;
+  if (!n) return undefined;
   let [plain, cross, size, within] = [0, 0, 0, 0];
-  for (const { difference, own = 0, shared } of list) {
+  for (let k = 0; k < n; k++) {
+    const [difference, own, shared] = [columns.difference[k], columns.own[k], columns.shared[k]];
     if (!(own > 0) || !Number.isFinite(difference) || !Number.isFinite(shared)) return undefined;
     plain += (difference / own) ** 2;
     cross += (difference * shared) / own ** 2;
     size += (shared / own) ** 2;
     if (difference * difference <= 4 * (own * own + shared * shared)) within++;
   }
-  const n = list.length;
   const chiSquare = plain - (cross * cross) / (1 + size);
   const expected = n + Math.sqrt(2 * n);
   return { chiSquare, points: n, expected, within, verdict: chiSquare <= expected ? "within-noise" : "beyond-noise" };

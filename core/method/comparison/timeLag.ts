@@ -29,7 +29,7 @@ export function timeLag(simulated: RisingCurve, reference: RisingCurve): TimeLag
   if (!(reach > 0)) return undefined;
   const read = pchipOf(xs, ys);
   // Every shift is judged by the same points: those that stay inside whatever the shift.
-  const used = reference.xs.flatMap((x, i) => (x - reach >= xs[0] && x + reach <= xs[xs.length - 1] ? [i] : []));
+  const used = Array.from(reference.xs).flatMap((x, i) => (x - reach >= xs[0] && x + reach <= xs[xs.length - 1] ? [i] : []));
   if (used.length < 8) return undefined;
   const rms = (lag: number) => Math.sqrt(used.reduce((s, i) => s + (read(reference.xs[i] + lag) - reference.ys[i]) ** 2, 0) / used.length);
   const step = (2 * reach) / (TRIES - 1);

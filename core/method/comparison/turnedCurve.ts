@@ -8,8 +8,7 @@ const STILL: AxisTurn = { factor: 1, shift: 0, unit: "", words: "" };
 /**
  * A curve with its figures turned as was stated: uncertainties by the size of the factor, what is doubtful of it where it was, and the change in words.
  * @example
- * // heights over the step's height of 0.05 m, counted from the floor
- * turnedCurve({ ...curve, turned: { abscissa: { factor: 0.05, shift: 0, unit: "m", words: "times 0.05 m" } } })
+ * turnedCurve({ profileKey: "u", abscissa: [2], value: [1], uncertaintyNote: "", turned: { abscissa: { factor: 0.05, shift: 0, unit: "m", words: "times 0.05 m" } } }).abscissa // [0.1]
  */
 export function turnedCurve(r: ReferenceProfile): ReferenceProfile {
   if (!r.turned) return r;

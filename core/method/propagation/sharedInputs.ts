@@ -24,8 +24,7 @@ export interface SharedInputs {
  * @returns undefined where no input counts in the reference, or one is zero and has no relative size
  * @source ASME V&V 20-2009, sec. 5-2 (case with shared inputs); JCGM 100:2008, eq. 16
  * @example
- * // a coefficient over the velocity squared, measured with the velocity that the simulation was given
- * sharedInputs([velocity], [], { value: 10, answers: { velocity: 2 } }, { value: 10, answers: { velocity: 2 } })?.uncertainty // 0
+ * sharedInputs([{ key: "v", label: "speed", value: 2, unit: "m/s", uncertainty: 0.04, sensitivities: {} }], [], { value: 10, answers: { v: 2 } }, { value: 10, answers: { v: 2 } })?.uncertainty // 0
  */
 export function sharedInputs(
   inputs: readonly InputUncertainty[],
