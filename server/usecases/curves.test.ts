@@ -1,5 +1,9 @@
+import { writeFile } from "node:fs/promises";
+import path from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { readSheet } from "../../core/formats/sheet.ts";
 import type { Store } from "../db/store.ts";
+import { startReading } from "../jobs/readings.ts";
 import { namedBlobs } from "../repositories/blobs.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { bringIn } from "./bringIn.ts";
@@ -219,5 +223,34 @@ describe("figures that are counted otherwise", () => {
     await turnCurve(opened, y.key, turn({ value: { times: "2", plus: "10 cm/s" } }));
     expect((await openCase(opened, id)).evidence.yardsticks[0].profiles[0].turned?.value).toMatchObject({ factor: 2, shift: 0.1, unit: "m/s" });
     await expect(turnCurve(opened, y.key, turn({ profileKey: "none" }))).rejects.toThrow("no such curve");
+  });
+});
+
+describe("files that were read before", () => {
+  /** A reading as its thread leaves it. */
+  async function readBefore(text: string) {
+    const found = readSheet(text);
+    if (!found.ok) throw new Error("a table was to be read");
+    const hash = await opened.blobs.put(new TextEncoder().encode(text));
+    const entry = path.join(path.dirname(opened.folder), "reader-stand-in.mjs");
+    await writeFile(entry, "");
+    const reading = startReading({ name: "traverse.xlsx", path: opened.blobs.locate(hash), hash }, entry);
+    Object.assign(reading, { state: "done", sheet: found.sheet });
+    return { hash, reading: reading.id };
+  }
+  test("a workbook becomes a yardstick like a text, under the hash it was sent with, and is then forgotten", async () => {
+    const { id } = await foreign();
+    const { hash, reading } = await readBefore(file.text);
+    const looked = await previewCurves(CurvesInput.parse({ file: { reading } }));
+    expect(looked.header).toEqual(["station", "y", "u"]);
+    await bringCurves(opened, id, bring({ file: { reading } }));
+    const [y] = (await openCase(opened, id)).evidence.yardsticks;
+    expect(y.provenance?.file).toEqual({ name: "traverse.xlsx", hash });
+    expect(y.profiles.map((p) => p.profileKey)).toEqual(["u-at-station-1", "u-at-station-4"]);
+    await expect(previewCurves(CurvesInput.parse({ file: { reading } }))).rejects.toThrow("no longer at hand");
+  });
+  test("a table of very many rows is a record, not a curve", async () => {
+    const { reading } = await readBefore(`x,y\n${"1,2\n".repeat(400_001)}`);
+    await expect(previewCurves(CurvesInput.parse({ file: { reading } }))).rejects.toThrow("400000 rows; this one has 400001");
   });
 });

@@ -10,12 +10,18 @@ import type { Store } from "../db/store.ts";
 import type { CurvesFound } from "../desk/curveTasks.ts";
 import { desk } from "../desk/desk.ts";
 import { hashOf } from "../hash.ts";
+import { dropReading } from "../jobs/readings.ts";
 import { findCase, findYardstick, insertYardstick, updateYardstick } from "../repositories/cases.ts";
 import { findRun, updateRun } from "../repositories/runs.ts";
+import { type Source, sourceOf } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
 
-const CurveFile = z.object({ name: z.string().max(200), text: z.string().max(MOST_BYTES, "The file is larger than 16 MB.") });
+/** A text that came along, or a file that was read before: a workbook, or one too large to be sent whole. */
+const CurveFile = z.union([
+  z.object({ name: z.string().max(200), text: z.string().max(MOST_BYTES, "The file is larger than 16 MB.") }),
+  z.object({ reading: z.uuid() }),
+]);
 
 /** What the columns of a table of curves are, and how uncertain its figures. */
 const MappingInput = z.object({
@@ -100,12 +106,12 @@ function mappingOf(m: Mapping) {
 
 /** What a table of curves holds. Stores nothing. */
 export async function previewCurves(input: z.infer<typeof CurvesInput>, signal?: AbortSignal): Promise<CurvesFound> {
-  const { file, mapping } = input;
-  return desk().ask("readCurveFile", { file, ...(mapping ? { mapping: mappingOf(mapping) } : {}) }, { signal });
+  const { mapping } = input;
+  return desk().ask("readCurveFile", { file: sourceOf(input.file), ...(mapping ? { mapping: mappingOf(mapping) } : {}) }, { signal });
 }
 
 /** The curves of a file. @throws {UseCaseError} with the first line that cannot be used */
-async function curvesOf(file: z.infer<typeof CurveFile>, mapping: Mapping): Promise<CurvesFound> {
+async function curvesOf(file: Source, mapping: Mapping): Promise<CurvesFound> {
   const found = await desk().ask("readCurveFile", { file, mapping: mappingOf(mapping) });
   const [first] = found.problems;
   if (first)
@@ -178,25 +184,32 @@ export async function bringCurves(opened: Store, caseId: string, input: z.infer<
   if (!(await findCase(opened.db, caseId))) throw new UseCaseError("not-found", "There is no such case.");
   const reader = new Reader();
   const conditions = typedConditions(reader, input.conditions);
-  const found = await curvesOf(input.file, input.mapping);
+  const file = sourceOf(input.file);
+  const found = await curvesOf(file, input.mapping);
   const { unit } = found.curves[0].axes.abscissa;
   const [from, to] = [reader.optional("windowFrom", input.windowFrom, unit), reader.optional("windowTo", input.windowTo, unit)];
   if (from !== undefined && to !== undefined && !(to > from)) reader.mistakes.windowTo = "The window must end behind its beginning.";
   reader.done();
   const most = Number.MAX_VALUE;
   const window = from === undefined && to === undefined ? undefined : ([from ?? -most, to ?? most] as const);
-  const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
+  const hash = await hashOfFile(opened, file);
   const profiles = found.curves.map((c) => profileOf(c, input, window));
   const yardstick = curvesYardstick(input, conditions, profiles);
-  await insertYardstick(opened.db, caseId, { ...yardstick, provenance: { ...yardstick.provenance, file: { name: input.file.name, hash } } });
+  await insertYardstick(opened.db, caseId, { ...yardstick, provenance: { ...yardstick.provenance, file: { name: file.name, hash } } });
+  if ("reading" in input.file) dropReading(input.file.reading);
 }
+
+/** The blob of a file: there is one already where it was uploaded. */
+const hashOfFile = async (opened: Store, file: Source): Promise<string> =>
+  "hash" in file ? file.hash : opened.blobs.put(new TextEncoder().encode(file.text));
 
 /** Curves of a file as curves of a brought-in run; what it has already is replaced only when asked. */
 export async function addCurves(opened: Store, runId: string, input: z.infer<typeof AddCurvesInput>): Promise<void> {
   const run = await findRun(opened.db, runId);
   if (!run) throw new UseCaseError("not-found", "There is no such run.");
   if (run.origin !== "brought-in" || !run.result) throw new UseCaseError("conflict", "Only a finished run that was brought in can be added to.");
-  const found = await curvesOf(input.file, input.mapping);
+  const file = sourceOf(input.file);
+  const found = await curvesOf(file, input.mapping);
   const curves = found.curves.map((c): Profile => {
     const { abscissa, value } = c.axes;
     return {
@@ -213,8 +226,8 @@ export async function addCurves(opened: Store, runId: string, input: z.infer<typ
       `${run.label} has ${twice.map((p) => p.name).join(", ")} already. Nothing was changed; say that it is to be replaced.`,
     );
   const kept = run.result.profiles.filter((p) => !twice.includes(p));
-  const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
-  const settings: RunSettings = { ...run.settings, files: [...(run.settings.files ?? []), { name: input.file.name, hash }] };
+  const hash = await hashOfFile(opened, file);
+  const settings: RunSettings = { ...run.settings, files: [...(run.settings.files ?? []), { name: file.name, hash }] };
   await updateRun(opened.db, runId, { result: { ...run.result, profiles: [...kept, ...curves] }, settings, settingsHash: hashOf(settings) });
 }
 

@@ -800,10 +800,14 @@ export interface Operations {
    */
   "POST /curves/preview": {
     input: {
-      file: {
-        name: string;
-        text: string;
-      };
+      file:
+        | {
+            name: string;
+            text: string;
+          }
+        | {
+            reading: string;
+          };
       mapping?: {
         /**
          * @maxItems 400
@@ -874,10 +878,14 @@ export interface Operations {
       conditions?: {
         [k: string]: string;
       };
-      file: {
-        name: string;
-        text: string;
-      };
+      file:
+        | {
+            name: string;
+            text: string;
+          }
+        | {
+            reading: string;
+          };
       mapping: {
         /**
          * @maxItems 400
@@ -1011,10 +1019,14 @@ export interface Operations {
    */
   "POST /runs/{id}/curves": {
     input: {
-      file: {
-        name: string;
-        text: string;
-      };
+      file:
+        | {
+            name: string;
+            text: string;
+          }
+        | {
+            reading: string;
+          };
       mapping: {
         /**
          * @maxItems 400

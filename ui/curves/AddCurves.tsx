@@ -11,7 +11,7 @@ import { sentOf, useCurveFile } from "./useCurveFile";
 
 /** Curves of a file, added to a run that was brought in before. */
 export function AddCurves({ view, run, done }: { view: CaseView; run: RunLine; done: () => void }) {
-  const of = useCurveFile();
+  const of = useCurveFile(view.id);
   const { save, busy } = useSave();
   const [targets, setTargets] = useState<Readonly<Record<string, string>>>({});
   const [replace, setReplace] = useState(false);
@@ -21,7 +21,7 @@ export function AddCurves({ view, run, done }: { view: CaseView; run: RunLine; d
   const ready = file && found?.curves.length ? file : undefined;
   const add = async () => {
     if (!ready) return;
-    const input = { file: ready, mapping: sentOf(words), targets: filled(targets), replace };
+    const input = { file: ready.sent, mapping: sentOf(words), targets: filled(targets), replace };
     if (await save("POST /runs/{id}/curves", { at: { id: run.id }, input }, `${run.label} has ${found?.curves.length} curves more.`)) done();
   };
   return (

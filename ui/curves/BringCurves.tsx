@@ -21,7 +21,7 @@ const EMPTY: Words = { ...NO_WORDS, windowFrom: "", windowTo: "" };
 
 /** Curves of a file as a yardstick: at any number of stations, with uncertainties, conditions, window and provenance. */
 export function BringCurves({ view, known, done }: { view: CaseView; known: readonly KnownCurve[]; done: () => void }) {
-  const of = useCurveFile();
+  const of = useCurveFile(view.id);
   const { form, save, busy } = useEntries<Words>(EMPTY);
   const [targets, setTargets] = useState<Readonly<Record<string, string>>>({});
   const [believed, setBelieved] = useState<Readonly<Record<string, readonly number[]>>>({});
@@ -33,12 +33,15 @@ export function BringCurves({ view, known, done }: { view: CaseView; known: read
     const input = {
       ...typed,
       conditions: filled(typed.conditions),
-      file: ready,
+      file: ready.sent,
       mapping: sentOf(words),
       targets: filled(targets),
       believed: Object.fromEntries(Object.entries(believed).map(([k, v]) => [k, [...v]])),
     };
-    if (await save("POST /cases/{id}/curves", { at: { id: view.id }, input }, `${found?.curves.length} curves became a yardstick.`)) done();
+    if (await save("POST /cases/{id}/curves", { at: { id: view.id }, input }, `${found?.curves.length} curves became a yardstick.`)) {
+      of.release();
+      done();
+    }
   });
   return (
     <FormProvider {...form}>

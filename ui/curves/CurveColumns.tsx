@@ -20,15 +20,22 @@ export function CurveColumns({ of }: { of: CurveFile }) {
   const at = (key: "roles" | "units", i: number, v: string) => change({ ...words, [key]: words[key].map((old, k) => (k === i ? v : old)) });
   return (
     <>
-      <label htmlFor="curve-file">A table: one row a point (CSV or any delimited text)</label>
+      <label htmlFor="curve-file">A table, one row a point: delimited text or a workbook (.xlsx); or several text files, one a station</label>
       <input
         id="curve-file"
         type="file"
-        accept=".csv,.txt,.dat,.tsv"
+        multiple
+        accept=".csv,.txt,.dat,.tsv,.xlsx"
         className="block text-[12px]"
-        onChange={(e) => void choose(e.target.files?.[0])}
+        onChange={(e) => void choose([...(e.target.files ?? [])])}
       />
       {mistake ? <p className="mistake mt-1">{mistake}</p> : null}
+      {of.notes.map((n) => (
+        <p key={n} className="mt-1 text-[12px] text-ink-2">
+          {n}
+        </p>
+      ))}
+      <ReadBefore of={of} />
       {found && file ? (
         <>
           <div className="mt-2 overflow-x-auto">
@@ -68,6 +75,28 @@ export function CurveColumns({ of }: { of: CurveFile }) {
           ))}
         </>
       ) : null}
+    </>
+  );
+}
+
+/** How far a workbook or a large file is, its sheets, and what stands in its way. */
+function ReadBefore({ of: { reading, chooseSheet } }: { of: CurveFile }) {
+  if (!reading) return null;
+  const { state, name, read, total, sheets, sheet, problems } = reading;
+  return (
+    <>
+      {state === "reading" ? (
+        <p className="mt-1 text-[12px] text-ink-2">
+          Reading {name}
+          {total ? `, ${Math.round((100 * read) / total)} %` : ""} …
+        </p>
+      ) : null}
+      {sheets && sheets.length > 1 ? (
+        <div className="mt-2 max-w-[240px]">
+          <Field label="Sheet" value={sheet ?? sheets[0]} onChange={(s) => void chooseSheet(s)} choices={sheets.map((s) => [s, s] as const)} />
+        </div>
+      ) : null}
+      {state === "refused" ? <Problems problems={problems.map((p) => ({ ...p, file: name }))} /> : null}
     </>
   );
 }

@@ -41,8 +41,8 @@ function Amongst({ found, q, scale }: { found: Found; q: QuantitySpec; scale: nu
   ];
   return (
     <>
-      <div className="mt-1 overflow-x-auto">
-        <Drawing svg={amongChart(found, axisText({ name: q.name, unit: q.unit }))} name={`${q.name} among one another`} />
+      <div className="mt-3">
+        <Drawing wide svg={amongChart(found, axisText({ name: q.name, unit: q.unit }))} name={`${q.name} among one another`} />
       </div>
       <div className="flex justify-end">
         <CsvButton
@@ -55,9 +55,9 @@ function Amongst({ found, q, scale }: { found: Found; q: QuantitySpec; scale: nu
         className="tight mt-1"
         rows={rows}
         rowKey={(p) => `${p.kind} ${p.label}`}
-        rowClass={(p) => (p.kind === "yardstick" ? "text-brass-text" : "")}
+        rowClass={(p) => (p.kind === "yardstick" ? "text-brass-deep" : "")}
         columns={[
-          { header: "Run or yardstick", words: true, cell: (p) => p.label },
+          { header: "Run or yardstick", words: true, cell: (p) => (p.kind === "yardstick" ? `${p.label} (yardstick)` : p.label) },
           { header: "Value", cell: (p) => `${withUncertainty(p.value, p.uncertainty ?? Math.abs(found.spread))} ${unit}`.trimEnd() },
           { header: "± 95 %", cell: (p) => (p.uncertainty == null ? "–" : percent(p.uncertainty / scale)) },
           { header: "Mean of the other runs", cell: (p) => significant(p.others, 5) },

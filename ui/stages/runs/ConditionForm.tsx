@@ -25,11 +25,10 @@ export function ConditionForm({ view, run, done }: { view: RunsView; run: RunVie
   return (
     <FormProvider {...form}>
       <form ref={own} className="mt-3 grid max-w-[860px] grid-cols-5 items-end gap-2 border border-line bg-margin p-2" onSubmit={put}>
-        <Entry
-          name="key"
-          label={`${run.label} was made at another`}
-          choices={[...specs.map((s) => [s.key, s.label] as const), [OWN, "condition of its own name"] as const]}
-        />
+        <p className="col-span-5 text-[12px] text-ink-2">
+          Where {run.label} was made at another condition than the case's, it is a place of a curve over that condition, and no mesh of the case.
+        </p>
+        <Entry name="key" label="Condition" choices={[...specs.map((s) => [s.key, s.label] as const), [OWN, "condition of its own name"] as const]} />
         {key === OWN ? (
           <>
             <Entry name="name" label="Its name" placeholder="volume flow" words />

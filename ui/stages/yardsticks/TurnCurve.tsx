@@ -54,7 +54,8 @@ function TurnForm({ y, p, done }: { y: Reference; p: Profile; done: () => void }
               name={`${axis}.times`}
               mistake={`${axis}-times`}
               label={`${p.axes?.[axis].name ?? axis}, times`}
-              placeholder="1, or what it was divided by"
+              placeholder="1"
+              help="What its source divided the figures by, with its unit"
             />
             <Entry name={`${axis}.plus`} mistake={`${axis}-plus`} label="plus" placeholder="0" />
             <label className="flex items-end gap-1.5 pb-2">
@@ -62,7 +63,7 @@ function TurnForm({ y, p, done }: { y: Reference; p: Profile; done: () => void }
             </label>
           </fieldset>
         ))}
-        <Entry name="inclined" label="Line to the wall's normal, °" placeholder="0" />
+        <Entry name="inclined" label="Line to normal, °" placeholder="0" />
         <span className="col-span-2 flex items-end justify-end gap-2">
           <button type="button" className="btn quiet" onClick={done}>
             Leave it
