@@ -52,6 +52,54 @@ describe("heat", () => {
     expect(Math.abs(values.laminar / values.nusselt - 1)).toBeLessThan(0.1);
     expect(solved("vertical-plate", { rayleigh: 1e8, prandtl: 0.71 }).values.nusselt).toBeGreaterThan(50);
   });
+  // Ostrach, NACA Report 1111 (1953): f'' and -theta' at the wall.
+  test.each([
+    [0.72, 0.676, 0.5046],
+    [1, 0.6421, 0.5671],
+    [2, 0.5713, 0.7165],
+    [10, 0.4192, 1.1694],
+    [100, 0.2517, 2.191],
+    [1000, 0.145, 3.966],
+  ])("layer along a warm plate: the published table at Pr %d", (prandtl, curvature, gradient) => {
+    const { values } = solved("warm-plate-layer", { prandtl });
+    expect(Math.abs(values.curvature - curvature)).toBeLessThan(1.01e-4);
+    expect(Math.abs(values.gradient / gradient - 1)).toBeLessThan(3e-4);
+  });
+  test("layer along a warm plate: the limits of large and small Prandtl numbers", () => {
+    // -theta'(0) -> 0.7110 Pr^(1/4) and 0.8491 Pr^(1/2): Le Fevre (1956), with Nu = -theta' (Gr / 4)^(1/4).
+    expect(solved("warm-plate-layer", { prandtl: 1000 }).values.gradient / 1000 ** 0.25 / 0.711).toBeCloseTo(1, 1);
+    expect(solved("warm-plate-layer", { prandtl: 0.01 }).values.gradient / 0.01 ** 0.5 / 0.8491).toBeCloseTo(0.95, 1);
+  });
+  test.each([0.03, 0.71, 7, 300])("layer along a warm plate, Pr %d: momentum, energy and what the wall gives", (prandtl) => {
+    const given = { prandtl, xM: 0.3, differenceK: 10, expansionPerK: 3.6e-3, gravityMS2: 9.81, kinematicM2S: 1.36e-5 };
+    const { curve, values } = solved("warm-plate-layer", given);
+    const { gravityMS2: g, expansionPerK: beta, differenceK: dT, kinematicM2S: nu, xM: x } = given;
+    const at = (key: string, height: number) => solved("warm-plate-layer", { ...given, xM: height }).curve(key);
+    const [u, warmth] = [curve("velocity"), curve("warmth")];
+    const gr = (g * beta * dT * x ** 3) / nu ** 2;
+    const unit = x / (gr / 4) ** 0.25;
+    for (const eta of [0.4, 1, 2]) {
+      const y = eta * unit * Math.min(1, prandtl ** -0.25);
+      const h = 2e-3 * unit;
+      // Across the layer v follows from continuity: v = -d/dx of the integral of u.
+      const flow = (height: number) => integralOf(at("velocity", height), 0, y, 400);
+      const v = -slopeOf(flow, x, 0.01 * x);
+      const along = (key: string) => slopeOf((height) => at(key, height)(y), x, 0.01 * x);
+      const momentum = u(y) * along("velocity") + v * slopeOf(u, y, h) - nu * curvatureOf(u, y, h) - g * beta * warmth(y);
+      const energy = u(y) * along("warmth") + v * slopeOf(warmth, y, h) - (nu / prandtl) * curvatureOf(warmth, y, h);
+      expect(Math.abs(momentum) / (g * beta * dT)).toBeLessThan(1e-5);
+      expect(Math.abs(energy) / ((nu / prandtl) * (dT / unit ** 2))).toBeLessThan(1e-4);
+    }
+    expect((-slopeOf(warmth, 1e-9 + 3e-3 * unit, 1e-3 * unit) * x) / dT / values.local).toBeCloseTo(1, 4);
+    expect(values.mean / values.local).toBeCloseTo(4 / 3, 12);
+  });
+  test("layer along a warm plate: the formula fitted to measurements lies within its scatter of it, and too high a plate is outside", () => {
+    const { values, inside } = solved("warm-plate-layer", { prandtl: 0.71, xM: 0.4 });
+    const rayleigh = ((9.81 * 3.6e-3 * 10 * 0.4 ** 3) / 1.36e-5 ** 2) * 0.71;
+    expect(inside).toBe(true);
+    expect(Math.abs(solved("vertical-plate", { rayleigh, prandtl: 0.71 }).values.laminar / values.mean - 1)).toBeLessThan(0.1);
+    expect(solved("warm-plate-layer", { xM: 5 }).inside).toBe(false);
+  });
   test("wall: k T'' = -q (flat), k (r T')' / r = -q (tube); what is made inside leaves", () => {
     for (const round of [0, 1]) {
       const { curve, values } = solved("wall-conduction", { round, source: 400 });

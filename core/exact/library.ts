@@ -45,6 +45,7 @@ import { turningShock } from "./turningShock.ts";
 import { verticalPlate } from "./verticalPlate.ts";
 import { wallConduction } from "./wallConduction.ts";
 import { wallLaw } from "./wallLaw.ts";
+import { warmPlateLayer } from "./warmPlateLayer.ts";
 import { wedgeChannel } from "./wedgeChannel.ts";
 import { wedgeFlow } from "./wedgeFlow.ts";
 
@@ -84,6 +85,7 @@ export const LIBRARY: readonly Solution[] = [
   plateHeat,
   turbulentPipeHeat,
   verticalPlate,
+  warmPlateLayer,
   coolingBody,
   deepBody,
   wallConduction,
