@@ -21,14 +21,21 @@ export interface Term {
 
 /** A manufactured solution written out: fields, the sources that keep them up, and every term of every equation. */
 export interface WrittenSolution {
-  readonly kind: "flow" | "gas";
+  readonly kind: "flow" | "gas" | "carried";
+  /** what differences of the fields make of the equations, where the kind alone does not say it */
+  readonly differences?: Differences;
+  /** least y of the room it is meant for, 0 unless given */
+  readonly lowest?: number;
   readonly fields: readonly Named[];
   readonly sources: readonly Named[];
   readonly terms: readonly Term[];
 }
 
-const number = (value: number) => Formula.of(String(value));
-const sumOf = (list: readonly Formula[]) => list.reduce((a, b) => combine("a + b", { a, b }));
+/** Every equation at a place, worked out from the fields by differences. */
+export type Differences = (fields: readonly FieldFunction[], at: readonly [number, number, number]) => number[];
+
+export const number = (value: number) => Formula.of(String(value));
+export const sumOf = (list: readonly Formula[]) => list.reduce((a, b) => combine("a + b", { a, b }));
 
 /**
  * Incompressible flow from a stream function and a pressure over density, written out.
@@ -71,7 +78,7 @@ export function writtenFlow(streamFunction: string, pressure: string, viscosity:
 }
 
 /** Formulas of a whole equation are long: they are carried out as they stand. */
-function asItStands(w: WrittenSolution): WrittenSolution {
+export function asItStands(w: WrittenSolution): WrittenSolution {
   const plain = <T extends { readonly formula: Formula }>(list: readonly T[]) =>
     list.map((f) => ({ ...f, formula: new Formula(f.formula.node, false) }));
   return { ...w, fields: plain(w.fields), sources: plain(w.sources), terms: plain(w.terms) };
@@ -145,7 +152,7 @@ const PLACES = 200;
 /** Which terms of the equations a chosen solution exercises, over random places. */
 export function exercised(w: WrittenSolution, seed = 1): TermShare[] {
   const next = randomFrom(seed);
-  const places = Array.from({ length: PLACES }, () => [next(), next(), next()] as const);
+  const places = Array.from({ length: PLACES }, () => [next(), (w.lowest ?? 0) + next(), next()] as const);
   const sizes = w.terms.map((t) => Math.sqrt(places.reduce((s, at) => s + t.formula.at(...at) ** 2, 0) / PLACES));
   return w.terms.map((t, i) => {
     const whole = w.terms.reduce((s, x, k) => (x.equation === t.equation ? s + sizes[k] : s), 0);
@@ -171,7 +178,9 @@ export function distanceFromDifferences(w: WrittenSolution, viscosity: number, g
     (f: FieldFunction, k: 0 | 1): FieldFunction =>
     (x, y, t) =>
       by((a, b, c) => by(f, k, [a, b, c]), k, [x, y, t]);
-  const direct = w.kind === "flow" ? flowByDifferences : gasByDifferences;
+  const all = w.fields.map((f) => f.formula.at);
+  const told = w.differences;
+  const direct = told ? (at: readonly [number, number, number]) => told(all, at) : w.kind === "flow" ? flowByDifferences : gasByDifferences;
   function flowByDifferences(at: readonly [number, number, number]): number[] {
     const here = [first, second].map((q) => q(...at));
     return [first, second].map(
@@ -205,7 +214,7 @@ export function distanceFromDifferences(w: WrittenSolution, viscosity: number, g
     return rows.map(([store, fx, fy]) => by(store, 2, at) + by(fx, 0, at) + by(fy, 1, at));
   }
   const rows = Array.from({ length: 20 }, () => {
-    const at = [0.1 + 0.8 * next(), 0.1 + 0.8 * next(), 0.1 + 0.8 * next()] as const;
+    const at = [0.1 + 0.8 * next(), (w.lowest ?? 0) + 0.1 + 0.8 * next(), 0.1 + 0.8 * next()] as const;
     const expected = direct(at);
     return w.sources.map((s, i) => [s.formula.at(...at), expected[i]] as const);
   });

@@ -1,4 +1,5 @@
 import katex from "katex";
+import { writtenCarried } from "../../core/manufactured/carried.ts";
 import { type Language, latexOf, printed, textOf } from "../../core/manufactured/printed.ts";
 import {
   distanceFromDifferences,
@@ -9,6 +10,7 @@ import {
   writtenGas,
 } from "../../core/manufactured/written.ts";
 import { remembered } from "../../core/numeric/remembered.ts";
+import { carriedProperties } from "../../core/problems/truth/manufactured.ts";
 
 export interface WrittenInput {
   readonly problemId: string;
@@ -39,8 +41,9 @@ const gasOf = ({ gamma, gasConstant, viscosityPaS, prandtl }: WrittenInput["para
 
 const solutionOf = remembered((json: string): WrittenSolution => {
   const { problemId, parameters: p, formulas: f } = JSON.parse(json) as WrittenInput;
-  return problemId === "manufactured-gas"
-    ? writtenGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p))
+  if (problemId === "manufactured-gas") return writtenGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
+  return problemId === "manufactured-carried"
+    ? writtenCarried({ streamFunction: f.streamFunction, pressure: f.pressure, carried: f.carried }, carriedProperties(p as never))
     : writtenFlow(f.streamFunction, f.pressure, p.viscosityM2S);
 }, 4);
 

@@ -116,6 +116,7 @@ export interface Operations {
             | "contoured-duct"
             | "travelling-vortex"
             | "manufactured-flow"
+            | "manufactured-carried"
             | "manufactured-gas"
           )
         | null;

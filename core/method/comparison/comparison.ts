@@ -10,6 +10,7 @@ import { type BestPoint, bestPoint } from "./bestPoint.ts";
 import { type FrontShift, frontShift, type RisingCurve } from "./front.ts";
 import { type ManyPoints, manyPointsOf } from "./manyPoints.ts";
 import {
+  type CurvePoint,
   distinctReference,
   type Numerical,
   normsOf,
@@ -21,22 +22,6 @@ import {
   risingPoints,
 } from "./pointColumns.ts";
 import { type TimeLag, timeLag } from "./timeLag.ts";
-
-/** One point of a yardstick and what the simulated curve has there; uncertainties are standard ones. */
-export interface CurvePoint {
-  readonly at: number;
-  readonly simulated: number;
-  readonly reference: number;
-  readonly difference: number;
-  readonly doubtful?: string | undefined;
-  /** of the reference, all parts: its own, shared, and that of its place times the slope of the simulated curve */
-  readonly uReference?: number;
-  readonly uNum?: number;
-  /** of both, where both are known; the part of it that is the point's own, and the part all points share */
-  readonly uVal?: number;
-  readonly own?: number;
-  readonly shared: number;
-}
 
 /** Curve against a yardstick's points inside the overlap of both. */
 export interface ProfileComparison {

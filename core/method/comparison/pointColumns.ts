@@ -1,7 +1,22 @@
 import type { Numbers } from "../../numeric/numbers.ts";
 import type { ReferenceProfile } from "../../records/reference.ts";
-import type { CurvePoint } from "./comparison.ts";
 import type { RisingCurve } from "./front.ts";
+
+/** One point of a yardstick and what the simulated curve has there; uncertainties are standard ones. */
+export interface CurvePoint {
+  readonly at: number;
+  readonly simulated: number;
+  readonly reference: number;
+  readonly difference: number;
+  readonly doubtful?: string | undefined;
+  /** of the reference, all parts: its own, shared, and that of its place times the slope of the simulated curve */
+  readonly uReference?: number;
+  readonly uNum?: number;
+  /** of both, where both are known; the part of it that is the point's own, and the part all points share */
+  readonly uVal?: number;
+  readonly own?: number;
+  readonly shared: number;
+}
 
 /** Compared points as columns: tens of thousands of them as objects would take longer than what is worked out of them. What is not known is NaN. */
 export interface PointColumns {

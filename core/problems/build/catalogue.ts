@@ -7,7 +7,7 @@ import { contouredDuct } from "./duct.ts";
 import { shockTube } from "./gasTubes.ts";
 import { heated } from "./heated.ts";
 import { liddedBox } from "./liddedBox.ts";
-import { manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
+import { manufacturedCarriedProblem, manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
 import { pipe, pipeEntry } from "./pipe.ts";
 import { plates } from "./plates.ts";
 import type { BenchProblem } from "./problem.ts";
@@ -34,6 +34,7 @@ export const BENCH_PROBLEMS: readonly BenchProblem[] = [
   contouredDuct,
   travellingVortex,
   manufacturedFlowProblem,
+  manufacturedCarriedProblem,
   manufacturedGasProblem,
 ];
 

@@ -3,6 +3,7 @@ import { describeProblem } from "./describeProblemForTests.ts";
 import { order } from "./problemRunsForTests.ts";
 
 describeProblem("manufactured-flow", { shape: "hexagons" });
+describeProblem("manufactured-carried", { shape: "triangles", parameters: { round: 1 } });
 describeProblem("manufactured-gas", { scale: 0.25, parameters: { viscosityPaS: 200 } });
 
 test("a flow that changes in time, on bent rows, at order 2", () => {
@@ -14,3 +15,18 @@ test("a flow that changes in time, on bent rows, at order 2", () => {
 });
 
 test("a gas on triangles at order 2", () => expect(order("manufactured-gas", { shape: "triangles" }, 0, 0.5)).toBeGreaterThan(1.9));
+
+test.each([
+  ["plane, triangles", { shape: "triangles" as const }],
+  ["ring, bent rows", { shape: "smooth" as const, parameters: { round: 1 } }],
+  ["ring, a honeycomb", { shape: "hexagons" as const, parameters: { round: 1 } }],
+  [
+    "ring, in time",
+    { shape: "smooth" as const, parameters: { round: 1, endTimeS: 0.5 }, formulas: { carried: "4 + 3 * sin(pi * x) * cos(pi * y / 2) * exp(-t)" } },
+  ],
+  ["conduction round an axis", { shape: "smooth" as const, parameters: { round: 1 }, formulas: { streamFunction: "0", pressure: "0" } }],
+])("what a flow carries at order 2: %s", (_, changes) => {
+  const found = order("manufactured-carried", changes, 0, 0.5);
+  expect(found).toBeGreaterThan(1.85);
+  expect(found).toBeLessThan(2.25);
+});

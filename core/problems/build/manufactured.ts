@@ -1,4 +1,5 @@
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
+import { revolved } from "../../mesh/revolved.ts";
 import { shapedRectangle } from "../../mesh/shaped.ts";
 import type { CellShape } from "../../mesh/shapes.ts";
 import { SteadyGas } from "../../solver/gas/steadyGas.ts";
@@ -8,17 +9,23 @@ import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
 import { UNIFORM } from "../describe/common.ts";
-import type { ManufacturedFlowParameters, ManufacturedGasParameters } from "../describe/manufactured.ts";
+import type { ManufacturedCarriedParameters, ManufacturedFlowParameters, ManufacturedGasParameters } from "../describe/manufactured.ts";
 import {
+  manufacturedCarriedProblem as descriptionManufacturedCarriedProblem,
   manufacturedFlowProblem as descriptionManufacturedFlowProblem,
   manufacturedGasProblem as descriptionManufacturedGasProblem,
+  REVOLVED,
 } from "../describe/manufactured.ts";
 import type { Formulas } from "../describe/problem.ts";
+import type { MeshSpec } from "../describe/runSettings.ts";
 import {
+  carriedFields,
   fieldsOf,
   gasFields,
   gasOf,
   POINT,
+  pointOf,
+  manufacturedCarriedProblem as truthManufacturedCarriedProblem,
   manufacturedFlowProblem as truthManufacturedFlowProblem,
   manufacturedGasProblem as truthManufacturedGasProblem,
 } from "../truth/manufactured.ts";
@@ -73,6 +80,71 @@ export const manufacturedFlowProblem = problem<ManufacturedFlowParameters, FaceM
       fieldError(mesh, "u", "m/s", sim.finest.u, (x, y) => field.u.at(x, y, t)),
       fieldError(mesh, "v", "m/s", sim.finest.v, (x, y) => field.v.at(x, y, t)),
       fieldError(mesh, "p", "m^2/s^2", sim.finest.p, (x, y) => field.p.at(x, y, t), "free"),
+    ];
+  },
+});
+
+/** The box, or the ring it sweeps round the axis. */
+function carriedMesh(p: ManufacturedCarriedParameters, spec: MeshSpec): FaceMesh {
+  const plane = squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed);
+  if (p.round !== REVOLVED) return plane;
+  const raised = (at: Float64Array) => at.map((v, i) => (i % 2 ? v + 1 : v));
+  const { pointsM, centroidM, faceCentreM } = plane;
+  return revolved({ ...plane, pointsM: raised(pointsM), centroidM: raised(centroidM), faceCentreM: raised(faceCentreM) });
+}
+
+/** Heat or a trace in a flow of one's own choosing, kept up by the sources both need. */
+export const manufacturedCarriedProblem = problem<ManufacturedCarriedParameters, FaceMesh, SteadyFlow | TransientFlow>({
+  ...descriptionManufacturedCarriedProblem,
+  ...truthManufacturedCarriedProblem,
+  mesh: carriedMesh,
+  simulate: (p, mesh, n, f) => {
+    const field = carriedFields(p, f);
+    const given = {
+      kind: "velocity",
+      velocity: (x: number, y: number, t: number) => [field.u.at(x, y, t), field.v.at(x, y, t)] as const,
+    } as const;
+    const value = { kind: "value", value: field.q.at } as const;
+    const sides = <Given>(what: Given) => ({ left: what, right: what, bottom: what, top: what });
+    const physics: FlowPhysics = {
+      kinematicViscosity: p.viscosityM2S,
+      bodyForce: [0, 0],
+      boundaries: sides(given),
+      source: field.source,
+      scalars: [
+        {
+          key: "carried",
+          unit: "K",
+          diffusivity: p.diffusivityM2S,
+          conditions: sides(value),
+          source: field.supply,
+          ...(field.usesTime ? { initial: (x: number, y: number) => field.q.at(x, y, 0) } : {}),
+        },
+      ],
+      ...(field.usesTime ? { initial: (x: number, y: number) => [field.u.at(x, y, 0), field.v.at(x, y, 0)] as const } : {}),
+    };
+    if (!field.usesTime) return new SteadyFlow(mesh, physics, { ...DEFAULT_STEADY_OPTIONS, ...n });
+    return new TransientFlow(mesh, physics, {
+      scheme: n.scheme,
+      endTimeS: p.endTimeS,
+      longestStepS: p.endTimeS / 8,
+      courant: n.courant ?? 0.5,
+      dropOrders: Math.min(4, n.dropOrders),
+      maxIterations: n.maxIterations,
+    });
+  },
+  evaluate: (sim, p, mesh) => {
+    const read = (values: Float64Array) => samplerOf(mesh).at(values, Float64Array.from(pointOf(p)))[0];
+    return { carriedPoint: read(sim.finest.scalars[0].q), uPoint: read(sim.finest.u) };
+  },
+  profiles: () => [],
+  errorNorms: (sim, p, mesh, f) => {
+    const field = carriedFields(p, f);
+    const t = sim instanceof TransientFlow ? sim.timeS : 0;
+    return [
+      fieldError(mesh, "what is carried", "K", sim.finest.scalars[0].q, (x, y) => field.q.at(x, y, t)),
+      fieldError(mesh, "u", "m/s", sim.finest.u, (x, y) => field.u.at(x, y, t)),
+      fieldError(mesh, "v", "m/s", sim.finest.v, (x, y) => field.v.at(x, y, t)),
     ];
   },
 });

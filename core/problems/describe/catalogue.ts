@@ -7,7 +7,7 @@ import { contouredDuct } from "./duct.ts";
 import { shockTube } from "./gasTubes.ts";
 import { heated } from "./heated.ts";
 import { liddedBox } from "./liddedBox.ts";
-import { manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
+import { manufacturedCarriedProblem, manufacturedFlowProblem, manufacturedGasProblem } from "./manufactured.ts";
 import { pipe, pipeEntry } from "./pipe.ts";
 import { plates } from "./plates.ts";
 import { anyParameters, type Parameters, type ProblemDescription } from "./problem.ts";
@@ -35,6 +35,7 @@ export const DESCRIPTIONS: readonly ProblemDescription[] = [
   anyParameters(contouredDuct),
   anyParameters(travellingVortex),
   anyParameters(manufacturedFlowProblem),
+  anyParameters(manufacturedCarriedProblem),
   anyParameters(manufacturedGasProblem),
 ];
 

@@ -25,6 +25,36 @@ const GAS_PARAMETERS = [
   { ...END, preset: 0.002 },
 ] as const satisfies readonly ParameterSpec[];
 
+export const REVOLVED = 1;
+
+const CARRIED_PARAMETERS = [
+  { ...FLOW_PARAMETERS[0], help: "Of the flow that carries." },
+  {
+    key: "diffusivityM2S",
+    label: "Diffusivity of what is carried",
+    unit: "m^2/s",
+    preset: 0.05,
+    min: 1e-9,
+    max: 1e6,
+    help: "Of heat: conductivity over density and heat capacity.",
+  },
+  {
+    key: "round",
+    label: "Room",
+    unit: "",
+    preset: 0,
+    min: 0,
+    max: 1,
+    help: "A box of 1 m, or the ring it sweeps round an axis 1 m below it; y is then the radius, from 1 to 2.",
+    choices: [
+      { value: 0, name: "plane box, x and y from 0 to 1" },
+      { value: REVOLVED, name: "ring round the x axis, radius y from 1 to 2" },
+    ],
+  },
+  END,
+] as const satisfies readonly ParameterSpec[];
+
+export type ManufacturedCarriedParameters = ValuesOf<typeof CARRIED_PARAMETERS>;
 export type ManufacturedFlowParameters = ValuesOf<typeof FLOW_PARAMETERS>;
 export type ManufacturedGasParameters = ValuesOf<typeof GAS_PARAMETERS>;
 
@@ -51,6 +81,43 @@ export const manufacturedFlowProblem: ProblemDescription<ManufacturedFlowParamet
   quantities: [
     { key: "uPoint", name: "velocity at a fixed point", symbol: "u_P", unit: "m/s", limit: 0.005 },
     { key: "vPoint", name: "cross velocity at a fixed point", symbol: "v_P", unit: "m/s", limit: 0.01 },
+  ],
+  family: { baseNx: 16, baseNy: 16, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM, shape: "smooth" },
+  shapes: CELL_SHAPES,
+  graded: false,
+  numerics: { courant: 0.5, maxIterations: 5000, dropOrders: 6 },
+  reference: () => ({ velocityMS: 1, lengthM: 1, velocityName: "unit velocity", lengthName: "side" }),
+};
+
+/** Heat or a trace, carried by a flow of one's own choosing or conducted in one at rest. */
+export const manufacturedCarriedProblem: ProblemDescription<ManufacturedCarriedParameters> = {
+  id: "manufactured-carried",
+  title: "Manufactured heat or trace",
+  madeUpFluid: true,
+  kind: "exact",
+  tests: "Advection and diffusion of heat or a trace in any flow you write down, in the plane or round an axis; with no flow, conduction alone.",
+  order: "What is carried, and the flow, at order 2 on every cell shape, in the plane and round an axis.",
+  formalOrder: 2,
+  physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: false },
+  parameters: CARRIED_PARAMETERS,
+  formulas: [
+    {
+      key: "carried",
+      label: "What is carried, in x, y, t (K)",
+      preset: "4 + 3 * sin(pi * x) * cos(pi * y / 2) + x * y",
+      help: "Temperature, or any trace.",
+    },
+    {
+      key: "streamFunction",
+      label: "Stream function in x, y, t",
+      preset: "y ^ 2 / 2 + 0.2 * sin(pi * x) * sin(pi * y) / pi",
+      help: "u = d/dy, v = -d/dx, both over y in a ring. 0 leaves conduction alone.",
+    },
+    { key: "pressure", label: "Pressure over density (m2/s2)", preset: "0.3 * cos(pi * x) * cos(pi * y)", help: "Its level does not matter." },
+  ],
+  quantities: [
+    { key: "carriedPoint", name: "what is carried, at a fixed point", symbol: "q_P", unit: "K", limit: 0.005 },
+    { key: "uPoint", name: "velocity at a fixed point", symbol: "u_P", unit: "m/s", limit: 0.005 },
   ],
   family: { baseNx: 16, baseNy: 16, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM, shape: "smooth" },
   shapes: CELL_SHAPES,

@@ -1,7 +1,13 @@
+import { type CarriedProperties, manufacturedCarried } from "../../manufactured/carried.ts";
 import { manufacturedFlow, manufacturedGas } from "../../manufactured/sources.ts";
 import { remembered } from "../../numeric/remembered.ts";
 import { exact } from "../describe/common.ts";
-import type { ManufacturedFlowParameters, ManufacturedGasParameters } from "../describe/manufactured.ts";
+import {
+  type ManufacturedCarriedParameters,
+  type ManufacturedFlowParameters,
+  type ManufacturedGasParameters,
+  REVOLVED,
+} from "../describe/manufactured.ts";
 import type { Formulas, ProblemTruth } from "../describe/problem.ts";
 
 /** where the fields are read, m */
@@ -29,6 +35,40 @@ export const manufacturedFlowProblem: ProblemTruth<ManufacturedFlowParameters> =
         source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
         validity: { sentence: "Exact by construction.", inside: true },
         values: [exact("uPoint", field.u.at(...POINT, t)), exact("vPoint", field.v.at(...POINT, t))],
+        profiles: [],
+      },
+    ];
+  },
+};
+
+const carriedOf = remembered(manufacturedCarried, KEPT);
+
+/** What a written-down flow that carries something is made with. */
+export const carriedProperties = (p: ManufacturedCarriedParameters): CarriedProperties => ({
+  viscosity: p.viscosityM2S,
+  diffusivity: p.diffusivityM2S,
+  revolved: p.round === REVOLVED,
+});
+
+/** The written-down flow and what it carries, with their sources; kept, since the derivatives are dear. */
+export const carriedFields = (p: ManufacturedCarriedParameters, { streamFunction, pressure, carried }: Formulas) =>
+  carriedOf({ streamFunction, pressure, carried }, carriedProperties(p));
+
+/** Where the fields are read: a ring lies a metre further out. */
+export const pointOf = (p: ManufacturedCarriedParameters) => [POINT[0], POINT[1] + (p.round === REVOLVED ? 1 : 0)] as const;
+
+export const manufacturedCarriedProblem: ProblemTruth<ManufacturedCarriedParameters> = {
+  yardsticks: (p, f) => {
+    const field = carriedFields(p, f);
+    const t = endOf(p, field.usesTime);
+    return [
+      {
+        key: "manufactured-carried",
+        name: "The fields that were written down",
+        kind: "exact",
+        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
+        validity: { sentence: "Exact by construction.", inside: true },
+        values: [exact("carriedPoint", field.q.at(...pointOf(p), t)), exact("uPoint", field.u.at(...pointOf(p), t))],
         profiles: [],
       },
     ];
