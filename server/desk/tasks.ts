@@ -30,6 +30,7 @@ export const TASKS = {
   assess: task("assessing", 180, "The assessment", () => import("./caseTasks.ts").then((m) => m.assess)),
   written: task("papers", 180, "Deriving the sources", () => import("./writtenTasks.ts").then((m) => m.written)),
   writtenFile: task("papers", 180, "Writing the sources", () => import("./writtenTasks.ts").then((m) => m.writtenFile)),
+  writtenOnMesh: task("papers", 180, "The exact means", () => import("./writtenTasks.ts").then((m) => m.writtenOnMesh)),
   report: task("papers", 600, "The report", () => import("./paperTasks.ts").then((m) => m.report)),
   fieldFile: task("papers", 120, "Writing the fields", () => import("./fields.ts").then((m) => m.fieldFile)),
   thin: task("records", 60, "Reading the record", () => import("./recordTasks.ts").then((m) => m.thin)),

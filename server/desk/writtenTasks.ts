@@ -1,5 +1,7 @@
 import katex from "katex";
+import { writeCsv } from "../../core/formats/csv.ts";
 import { writtenCarried } from "../../core/manufactured/carried.ts";
+import { averagesOnMesh, fluxesOnMesh } from "../../core/manufactured/onMesh.ts";
 import { type Language, latexOf, printed, textOf } from "../../core/manufactured/printed.ts";
 import {
   distanceFromDifferences,
@@ -10,6 +12,8 @@ import {
   writtenGas,
 } from "../../core/manufactured/written.ts";
 import { remembered } from "../../core/numeric/remembered.ts";
+import { benchProblem } from "../../core/problems/build/catalogue.ts";
+import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
 import { carriedProperties } from "../../core/problems/truth/manufactured.ts";
 
 export interface WrittenInput {
@@ -64,6 +68,24 @@ export function written(input: WrittenInput): WrittenShown {
     terms: exercised(w),
     distance: distanceFromDifferences(w, input.parameters.viscosityM2S ?? 0, gas),
   };
+}
+
+export interface OnMeshInput extends WrittenInput {
+  readonly what: "cells" | "faces";
+  readonly mesh: MeshSpec;
+}
+
+/** Exact means over the cells of a mesh, or what flows through its faces exactly, as CSV: at the end where it changes in time. */
+export function writtenOnMesh({ what, mesh: spec, ...input }: OnMeshInput): string {
+  const w = solutionOf(JSON.stringify(input));
+  const mesh = benchProblem(input.problemId).mesh(input.parameters, spec);
+  const inTime = w.fields.some((f) => f.formula.usesTime);
+  const timeS = inTime ? (input.parameters.endTimeS ?? 0) : 0;
+  const { header, columns } = what === "cells" ? averagesOnMesh(w, mesh, timeS) : fluxesOnMesh(w, mesh, timeS, input.parameters.gamma);
+  return writeCsv(
+    header,
+    Array.from({ length: columns[0].length }, (_, i) => columns.map((c) => c[i])),
+  );
 }
 
 /** A manufactured solution as a file of a language. */

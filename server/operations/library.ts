@@ -1,5 +1,5 @@
 import { ExploreInput, exploreSolution, fittingSolutions, LibraryYardstickInput, listLibrary, takeFromLibrary } from "../usecases/library.ts";
-import { writtenFile, writtenSolution } from "../usecases/written.ts";
+import { writtenFile, writtenOnMesh, writtenSolution } from "../usecases/written.ts";
 import { Done, type Operation, operation, z } from "./operation.ts";
 
 const Formulas = z
@@ -64,6 +64,13 @@ export const LIBRARY_OPERATIONS: readonly Operation[] = [
     says: "The same as a file: c, python, fortran, json, latex or text.",
     output: { file: "text/plain; charset=utf-8" },
     run: ({ opened, at }) => writtenFile(opened, at.id, at.language),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/exact/{what}/{mesh}",
+    says: "Exact means of a manufactured case over the cells of a mesh, or what flows through its faces, as CSV: cells or faces, and a mesh such as 32x32.",
+    output: { file: "text/csv; charset=utf-8" },
+    run: ({ opened, at }) => writtenOnMesh(opened, at.id, at.what, at.mesh),
   }),
   operation({
     method: "get",

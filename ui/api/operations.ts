@@ -753,6 +753,14 @@ export interface Operations {
     };
   };
   /**
+   * Exact means of a manufactured case over the cells of a mesh, or what flows through its faces, as CSV: cells or faces, and a mesh such as 32x32.
+   */
+  "GET /cases/{id}/exact/{what}/{mesh}": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
    * Lists the solutions of the library by how well they go with a case.
    */
   "GET /cases/{id}/library": {

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { percent, unitText } from "@/core/formatting/number";
 import type { Answer } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
+import { Field } from "../../forms/Field";
 import { CsvButton } from "../../tables/CsvButton";
 import { DataTable } from "../../tables/DataTable";
 
@@ -37,10 +38,32 @@ export function WrittenOut({ id, version }: { id: string; version: string }) {
           </a>
         ))}
       </div>
+      <OnMesh id={id} />
       {open && isFetching ? <p className="text-[12px] text-ink-3">Deriving the sources …</p> : null}
       {error ? <p className="mistake">{error.message}</p> : null}
       {open && data ? <Written data={data} /> : null}
     </section>
+  );
+}
+
+/** Exact means over cells and exact fluxes through faces of a mesh of one's choosing, as tables. */
+function OnMesh({ id }: { id: string }) {
+  const [cells, setCells] = useState("32");
+  const count = cells.trim();
+  const fine = /^\d{1,3}$/.test(count) && Number(count) >= 2 && Number(count) <= 200;
+  return (
+    <div className="mt-1 flex flex-wrap items-end gap-3 text-[12px]">
+      <div className="w-[170px]">
+        <Field label="Cells each way, 2 to 200" value={cells} onChange={setCells} mistake={fine ? undefined : "From 2 to 200."} />
+      </div>
+      {fine
+        ? (["cells", "faces"] as const).map((what) => (
+            <a key={what} className="link pb-2" href={`/api/cases/${id}/exact/${what}/${count}x${count}`} download>
+              {what === "cells" ? "Exact cell means, CSV" : "Exact face fluxes, CSV"}
+            </a>
+          ))
+        : null}
+    </div>
   );
 }
 
