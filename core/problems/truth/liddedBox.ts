@@ -15,17 +15,22 @@ function tableYardstick(t: LiddedBoxTable, reynolds: number): Reference {
   const u = (key: string, value: number) => {
     const location = key === "vortexX" || key === "vortexY";
     if (t.velocityUncertainty !== undefined) return location ? 5e-5 / Math.sqrt(3) : t.velocityUncertainty;
-    return classicalUncertainty(key, value);
+    return classicalUncertainty(key, value, t);
   };
   const sorted = (points: LiddedBoxTable["u"]) => [...points].sort((a, b) => a[0] - b[0]);
   const profile = (profileKey: string, points: LiddedBoxTable["u"], misprints: LiddedBoxTable["misprintV"]) => {
     const rows = sorted(points);
-    const peak = Math.max(...rows.map((r) => Math.abs(r[1])).filter((q) => q < 1));
+    const peak = Math.max(
+      ...rows
+        .filter((r) => !misprints?.some((m) => m.x === r[0]))
+        .map((r) => Math.abs(r[1]))
+        .filter((q) => q < 1),
+    );
     return {
       profileKey,
       abscissa: rows.map((r) => r[0]),
       value: rows.map((r) => r[1]),
-      standardUncertainty: t.velocityUncertainty ?? classicalUncertainty(profileKey === "uMid" ? "uMin" : "vMin", peak),
+      standardUncertainty: t.velocityUncertainty ?? classicalUncertainty(profileKey === "uMid" ? "uMin" : "vMin", peak, t),
       uncertaintyNote: t.uncertaintyNote,
       doubtful: (misprints ?? []).map((m) => ({ index: rows.findIndex((r) => r[0] === m.x), reason: m.reason })),
     };
@@ -42,6 +47,6 @@ function tableYardstick(t: LiddedBoxTable, reynolds: number): Reference {
       standardUncertainty: u(quantityKey, value),
       uncertaintyNote: t.uncertaintyNote,
     })),
-    profiles: t.u.length ? [profile("uMid", t.u, undefined), profile("vMid", t.v, t.misprintV)] : [],
+    profiles: t.u.length ? [profile("uMid", t.u, t.misprintU), profile("vMid", t.v, t.misprintV)] : [],
   };
 }
