@@ -176,3 +176,81 @@ test("the library: found by words, moved by its slider, held against a case, tak
   const scan = await new AxeBuilder({ page }).disableRules(["region"]).analyze();
   expect(scan.violations.map((v) => [v.id, v.nodes[0].html])).toEqual([]);
 });
+
+test("a file a station, counted otherwise and turned as stated; a run at another speed; runs among one another; how the error lies", async ({
+  page,
+}) => {
+  const id = await louvre(page);
+  await bringRun(page, id, "L2 medium", 11.9, "310000");
+  await bringRun(page, id, "L3 faster", 25.1, "1000002");
+
+  // A run made at another speed is no mesh of the case, and can be put back.
+  await page.getByTestId("run").filter({ hasText: "L3 faster" }).getByRole("button", { name: "Condition" }).click();
+  await page.getByLabel("Its value there").fill("3 parsnips");
+  await page.getByRole("button", { name: "It was made there" }).click();
+  await expect(page.getByText(/parsnips/).last()).toBeVisible();
+  await page.getByLabel("Its value there").fill("3 m/s");
+  await page.getByRole("button", { name: "It was made there" }).click();
+  const sweep = page.getByRole("region", { name: "Sweep over Reference velocity" });
+  await expect(sweep.getByRole("row", { name: /25.1/ })).toContainText("3");
+  await expect(page.getByTestId("run")).toHaveCount(2);
+
+  // The run's own curves, and the traverse as its source prints it: heights over the step's, speeds over the box's.
+  const curves = "station,y (mm),u (m/s)\n1,0,0\n1,25,1\n1,50,2\n4,0,0\n4,25,0.8\n4,50,1.9\n";
+  await page.getByTestId("run").filter({ hasText: "L3 fine" }).getByRole("button", { name: "Add curves" }).click();
+  await page.locator("#curve-file").setInputFiles({ name: "c.csv", mimeType: "text/csv", buffer: Buffer.from(curves) });
+  await page.getByLabel("Unit of station").fill("1");
+  await page.getByRole("button", { name: "Add the curves" }).click();
+  await expect(page.getByText("L3 fine has 2 curves more.")).toBeVisible();
+  await page.goto(`/cases/${id}/yardsticks`);
+  await page.getByRole("button", { name: "Bring in curves" }).click();
+  const one = (name: string, text: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+  await page.locator("#curve-file").setInputFiles([one("x4.csv", "y,u\n0,0\n0.5,0.41\n1,0.94\n"), one("x1.csv", "y,u\n0,0\n0.5,0.5\n1,1.01\n")]);
+  await expect(page.getByText("The station is the last number in each file's name: 1: x1.csv, 4: x4.csv.")).toBeVisible();
+  for (const name of ["station", "y", "u"]) await page.getByLabel(`Unit of ${name}`, { exact: true }).fill("1");
+  const form = page.getByRole("form", { name: "Bring in curves" });
+  await form.getByRole("textbox", { name: "Name", exact: true }).fill("Printed traverse");
+  await form.getByRole("textbox", { name: "Source" }).fill("a paper, made up");
+  await form.getByRole("button", { name: "Take as yardstick" }).click();
+  const taken = page.getByRole("region", { name: "Printed traverse" });
+  for (const [k, station] of [1, 4].entries()) {
+    await taken.getByRole("button", { name: "Turn its figures" }).first().click();
+    await taken.getByLabel("y, times").fill("50 mm");
+    await taken.getByLabel("u, times").fill("2 m/s");
+    await taken.getByRole("button", { name: "Count it so" }).click();
+    await expect(taken.getByText("u of the yardstick: times 2 m/s."), `station ${station}`).toHaveCount(k + 1);
+  }
+  await page.goto(`/cases/${id}/comparison`);
+  const stations = page.getByRole("region", { name: "Printed traverse: u" });
+  await expect(stations.getByRole("row")).toHaveCount(3);
+  await expect(stations.getByText("y of the yardstick: times 50 mm.", { exact: false })).toHaveCount(2);
+
+  // A coarser run of the same code beside the fine one, and away again.
+  const among = page.getByRole("region", { name: "Runs among one another" });
+  await among.getByLabel("Run to put beside them").selectOption({ label: "Lintel, L2 medium" });
+  await among.getByRole("button", { name: "Put it beside" }).click();
+  await expect(among.getByText("2 runs of one code lie within", { exact: false })).toBeVisible();
+  await expect(among.getByRole("img", { name: "runs and yardsticks on one scale" })).toBeVisible();
+  await among.getByRole("button", { name: "Take Lintel, L2 medium away" }).click();
+  await expect(among.getByRole("table")).toHaveCount(0);
+
+  // A measured value, and the error of the finest mesh taken to lie to one side: signed, said beside the figures, taken back.
+  await page.goto(`/cases/${id}/yardsticks`);
+  await page.getByRole("button", { name: "Add a value" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("Wall taps");
+  await page.getByLabel("Value, any unit").fill("11.8 Pa");
+  await page.getByLabel("Uncertainty at 95 %, or empty").fill("2 %");
+  await page.getByLabel("Source", { exact: true }).fill("wind box, made up");
+  await page.getByRole("button", { name: "Add yardstick", exact: true }).click();
+  await expect(page.getByRole("region", { name: "Wall taps" })).toBeVisible();
+  await page.goto(`/cases/${id}/comparison`);
+  await page.getByRole("button", { name: "Take it to lie to one side" }).click();
+  await page.getByLabel("Divide by 1.15, because").fill("three meshes run down from one side");
+  await page.getByLabel("Signed, initials").fill("EM");
+  await page.getByRole("button", { name: "Divide by 1.15" }).click();
+  await expect(page.getByText("over 1.15 (error to one side", { exact: false }).last()).toContainText("three meshes run down from one side (EM)");
+  await page.getByRole("button", { name: "Take it to lie about the result" }).click();
+  await expect(page.getByRole("button", { name: "Take it to lie to one side" })).toBeVisible();
+  const scan = await new AxeBuilder({ page }).disableRules(["region"]).analyze();
+  expect(scan.violations.map((v) => [v.id, v.nodes[0].html])).toEqual([]);
+});

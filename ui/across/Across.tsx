@@ -8,7 +8,7 @@ import { MiniRule, MiniRuleHead } from "../charts/MiniRule";
 import { Field } from "../forms/Field";
 import { StateMark } from "../shell/StateMark";
 import { CsvButton } from "../tables/CsvButton";
-import { type Column, DataTable } from "../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../tables/DataTable";
 
 interface Line extends QuantityLine {
   readonly caseId: string;
@@ -98,5 +98,5 @@ const COLUMNS: readonly Column<Line>[] = [
     className: "py-0.5 pl-5 text-left",
     cell: (l) => <MiniRule rule={l.rule} />,
   },
-  { header: "", words: true, cell: (l) => <StateMark state={l.state} /> },
+  { header: <Unseen>State</Unseen>, words: true, cell: (l) => <StateMark state={l.state} /> },
 ];

@@ -4,7 +4,7 @@ import { readFigureCurve } from "@/core/figure/readCurve";
 import { significant } from "@/core/formatting/number";
 import { besideChoices, type KnownCurve } from "../curves/targets";
 import { Field } from "../forms/Field";
-import { DataTable } from "../tables/DataTable";
+import { DataTable, Unseen } from "../tables/DataTable";
 import { type AxisPlace, calibrationOf, type Figure, type FigureState, MODES } from "./useFigure";
 
 /** What a press on the picture does. */
@@ -141,7 +141,7 @@ function ReadTable({ figure, state, calibration }: { figure: Figure; state: Figu
         { header: "y", cell: (r) => significant(r.y, 4) },
         { header: "± 95 %", cell: (r) => significant(r.u, 1) },
         {
-          header: "",
+          header: <Unseen>Acts</Unseen>,
           words: true,
           cell: (r) => (
             <button

@@ -2,7 +2,7 @@ import type { RunBalance } from "@/core/assessment/results/balance";
 import { count, percent, powerOfTen } from "@/core/formatting/number";
 import { resolve } from "@/core/formatting/scale";
 import { StateMark } from "../../shell/StateMark";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 
 const LAW_COLUMNS: readonly Column<RunBalance["laws"][number]>[] = [
   {
@@ -16,7 +16,7 @@ const LAW_COLUMNS: readonly Column<RunBalance["laws"][number]>[] = [
   },
   { header: "Off by", cell: (l) => (l.share === 0 ? "0" : percent(l.share)) },
   { header: "Let pass", cell: (l) => (l.limit < 1e-6 ? powerOfTen(Math.round(Math.log10(l.limit || 1e-9))) : percent(l.limit)) },
-  { header: "", words: true, cell: (l) => <StateMark state={l.state} /> },
+  { header: <Unseen>State</Unseen>, words: true, cell: (l) => <StateMark state={l.state} /> },
 ];
 
 /** What symmetry and thermodynamics ask of a run. */
@@ -44,7 +44,7 @@ const SECOND_COLUMNS: readonly Column<SecondWay>[] = [
     title: (s) => (s.against === "1 %" ? "one in a hundred, while there is no mesh study" : s.against),
     cell: (s) => percent(s.limit),
   },
-  { header: "", words: true, cell: (s) => <StateMark state={s.state} /> },
+  { header: <Unseen>State</Unseen>, words: true, cell: (s) => <StateMark state={s.state} /> },
 ];
 
 /** Quantities worked out a second way. */

@@ -1,7 +1,7 @@
 "use client";
 
 import { significant } from "@/core/formatting/number";
-import { DataTable } from "../../tables/DataTable";
+import { DataTable, Unseen } from "../../tables/DataTable";
 import type { Choices } from "./roleChoices";
 
 export interface QuantitiesPreview {
@@ -33,10 +33,10 @@ export function QuantityRows(p: {
         rows={p.preview.rows}
         rowKey={(r) => String(r.line)}
         columns={[
-          { header: "", words: true, cell: (r) => r.name },
-          { header: "", cell: (r) => significant(r.value, 6) },
+          { header: <Unseen>Name</Unseen>, words: true, cell: (r) => r.name },
+          { header: <Unseen>Value</Unseen>, cell: (r) => significant(r.value, 6) },
           {
-            header: "",
+            header: <Unseen>Unit</Unseen>,
             words: true,
             cell: (r, i) => (
               <input
@@ -49,7 +49,7 @@ export function QuantityRows(p: {
             ),
           },
           {
-            header: "",
+            header: <Unseen>What it is</Unseen>,
             words: true,
             cell: (r, i) => (
               <select

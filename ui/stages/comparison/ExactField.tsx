@@ -3,7 +3,7 @@ import { orderChart } from "@/core/drawing/caseCharts";
 import { scientific, unitText } from "@/core/formatting/number";
 import { Drawing } from "../../charts/Drawing";
 import { CsvButton } from "../../tables/CsvButton";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { ComparisonView } from "../../view";
 
 type Orders = NonNullable<ComparisonView["assessment"]["comparison"]["orders"]>;
@@ -24,7 +24,7 @@ const METHOD_COLUMNS: readonly Column<Method>[] = [
   { header: "L2, finest mesh", cell: (m) => scientific(m.orders.rows[0].l2, 3) },
   { header: "Order", cell: (m) => (m.orders.rows[0].order == null ? "–" : m.orders.rows[0].order.toFixed(2)) },
   { header: "Formal", cell: (m) => m.formalOrder },
-  { header: "", words: true, cell: (m) => ORDER_WORDS[m.orders.verdict] },
+  { header: <Unseen>Said of it</Unseen>, words: true, cell: (m) => ORDER_WORDS[m.orders.verdict] },
 ];
 
 interface Props {

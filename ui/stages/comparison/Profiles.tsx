@@ -8,7 +8,7 @@ import type { Profile } from "@/core/records/profile";
 import { Drawing } from "../../charts/Drawing";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { ComparisonView } from "../../view";
 import { NotRun } from "./NotRun";
 import { type Compared, type Group, groupsOf, type Station, sharedScale } from "./stations";
@@ -121,7 +121,7 @@ const COLUMNS: readonly Column<Compared>[] = [
   { header: "Within 2 u_val", cell: (c) => (c.many ? `${c.many.within} of ${c.many.points}` : "–") },
   { header: "Chi-square", cell: (c) => (c.many ? `${significant(c.many.chiSquare, 3)} / ${significant(c.many.expected, 3)}` : "–") },
   { header: "Front moved by", cell: (c) => (c.front ? `${significant(c.front.shift, 2)} ± ${significant(c.front.resolution, 2)}` : "–") },
-  { header: "", words: true, cell: (c) => (c.many ? WORDS[c.many.verdict] : "not weighed") },
+  { header: <Unseen>Said of it</Unseen>, words: true, cell: (c) => (c.many ? WORDS[c.many.verdict] : "not weighed") },
 ];
 
 const HEADER = [

@@ -3,7 +3,7 @@ import { asGiven, percent, signedPercent, unitText, withUncertainty } from "@/co
 import type { QuantitySpec } from "@/core/records/quantity";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { ComparisonView } from "../../view";
 import { NumericalSpread } from "./NumericalSpread";
 
@@ -26,7 +26,7 @@ const COLUMNS: readonly Column<Row>[] = [
   { header: "Difference", cell: ({ v }) => signedPercent(v.difference / v.scale) },
   { header: "2 u_val", cell: ({ v }) => (v.uVal == null ? "–" : percent((2 * v.uVal) / v.scale)) },
   { header: "Limit", cell: ({ v }) => percent(v.limit) },
-  { header: "", words: true, cell: ({ v }) => <StateMark state={v.state} /> },
+  { header: <Unseen>State</Unseen>, words: true, cell: ({ v }) => <StateMark state={v.state} /> },
 ];
 
 /** What conditions make of the difference that count in the yardstick as well. */

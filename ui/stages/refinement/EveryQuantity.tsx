@@ -6,7 +6,7 @@ import { percent, withUncertainty } from "@/core/formatting/number";
 import { PROCEDURE_WORDS } from "@/core/records/procedure";
 import { Drawing } from "../../charts/Drawing";
 import { StateMark } from "../../shell/StateMark";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { RefinementView } from "../../view";
 
 type Refined = RefinementView["assessment"]["refinement"][number];
@@ -46,7 +46,7 @@ function columnsOf({ id, evidence }: RefinementView): Column<Refined>[] {
     { header: "Uncertainty, 95 %", cell: (x) => (x.relative == null ? "–" : percent(x.relative)) },
     { header: "Limit", cell: (x) => percent(x.limit) },
     { header: "By", words: true, cell: (x) => (x.adopted ? PROCEDURE_WORDS[x.adopted.key] : "–") },
-    { header: "", words: true, cell: (x) => <StateMark state={x.state} /> },
+    { header: <Unseen>State</Unseen>, words: true, cell: (x) => <StateMark state={x.state} /> },
   ];
 }
 

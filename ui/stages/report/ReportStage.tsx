@@ -8,7 +8,7 @@ import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { ReportStageView, ReportView } from "../../view";
 
 /** Issues frozen, numbered reports and lists those issued. */
@@ -66,9 +66,9 @@ function UnderWay({ caseId }: { caseId: string }) {
 }
 
 const verdictColumns = ({ evidence }: ReportStageView): Column<ReportStageView["assessment"]["verdicts"][number]>[] => [
-  { header: "", words: true, className: "w-60", cell: (v) => evidence.quantities.find((q) => q.key === v.quantityKey)?.name },
+  { header: <Unseen>Quantity</Unseen>, words: true, className: "w-60", cell: (v) => evidence.quantities.find((q) => q.key === v.quantityKey)?.name },
   {
-    header: "",
+    header: <Unseen>Verdict</Unseen>,
     words: true,
     className: "whitespace-nowrap",
     cell: (v) => (
@@ -77,7 +77,7 @@ const verdictColumns = ({ evidence }: ReportStageView): Column<ReportStageView["
       </>
     ),
   },
-  { header: "", words: true, className: "text-ink-2", cell: (v) => v.reasons.map((r) => r.sentence).join("; ") },
+  { header: <Unseen>Reasons</Unseen>, words: true, className: "text-ink-2", cell: (v) => v.reasons.map((r) => r.sentence).join("; ") },
 ];
 
 const issuedColumns = (id: string): Column<ReportView>[] => [

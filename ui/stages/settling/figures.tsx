@@ -2,7 +2,7 @@ import { percent, powerOfTen, scientific, significant } from "@/core/formatting/
 import { RESIDUAL_STATE_WORDS, type ResidualState } from "@/core/method/iteration/residuals";
 import type { State } from "@/core/remarks/remark";
 import { StateMark } from "../../shell/StateMark";
-import { DataTable } from "../../tables/DataTable";
+import { DataTable, Unseen } from "../../tables/DataTable";
 import type { SettlingView } from "../../view";
 
 interface FiguresProps {
@@ -88,7 +88,7 @@ export function IterationErrors({ view, s }: FiguresProps) {
           { header: "Left", cell: (x) => percent(x.relative) },
           { header: "To stay below", title: (x) => `a tenth of the ${x.against}`, cell: (x) => percent(x.threshold) },
           { header: "Shrinks as", words: true, cell: (x) => x.kind },
-          { header: "", words: true, cell: (x) => <StateMark state={x.holds ? "holds" : "remark"} /> },
+          { header: <Unseen>State</Unseen>, words: true, cell: (x) => <StateMark state={x.holds ? "holds" : "remark"} /> },
         ]}
       />
       <p className="mt-2 text-[11.5px] text-ink-3">

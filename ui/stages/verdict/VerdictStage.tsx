@@ -5,7 +5,7 @@ import { drawRule } from "@/core/drawing/ruleDrawing";
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
-import { type Column, DataTable } from "../../tables/DataTable";
+import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { VerdictView } from "../../view";
 import { Findings } from "./Findings";
 import { SourceTable } from "./SourceTable";
@@ -42,7 +42,7 @@ type Verdict = VerdictView["assessment"]["verdicts"][number];
 
 const columnsOf = (view: VerdictView): Column<Verdict>[] => [
   {
-    header: "",
+    header: <Unseen>Quantity</Unseen>,
     words: true,
     className: "w-56 align-top",
     cell: (v) => (
@@ -52,7 +52,7 @@ const columnsOf = (view: VerdictView): Column<Verdict>[] => [
     ),
   },
   {
-    header: "",
+    header: <Unseen>Verdict</Unseen>,
     words: true,
     className: "w-40 align-top whitespace-nowrap",
     cell: (v) => (
@@ -61,7 +61,7 @@ const columnsOf = (view: VerdictView): Column<Verdict>[] => [
       </>
     ),
   },
-  { header: "", words: true, className: "text-ink-2", cell: (v) => <Claim id={view.id} v={v} /> },
+  { header: <Unseen>Claim</Unseen>, words: true, className: "text-ink-2", cell: (v) => <Claim id={view.id} v={v} /> },
 ];
 
 /** What may be claimed, and why, each reason leading to where it stands. */

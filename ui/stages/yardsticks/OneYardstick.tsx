@@ -13,7 +13,7 @@ import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
-import { DataTable } from "../../tables/DataTable";
+import { DataTable, Unseen } from "../../tables/DataTable";
 import type { YardsticksView } from "../../view";
 import { TurnCurve } from "./TurnCurve";
 
@@ -163,9 +163,15 @@ function Points({ y, p }: { y: Reference; p: Profile }) {
             { header: x, cell: (r) => asGiven(r.x, 5) },
             { header: v, cell: (r) => asGiven(r.value) },
             { header: "± 95 %", cell: (r) => (r.u ? significant(r.u, 2) : "") },
-            { header: "", words: true, cell: (r) => r.doubt },
+            { header: <Unseen>Doubt</Unseen>, words: true, cell: (r) => r.doubt },
             ...(y.typed && !y.made
-              ? [{ header: "", words: true, cell: (r: (typeof rows)[number]) => <Doubt y={y} p={p} index={r.i} doubt={r.doubt} /> }]
+              ? [
+                  {
+                    header: <Unseen>Acts</Unseen>,
+                    words: true,
+                    cell: (r: (typeof rows)[number]) => <Doubt y={y} p={p} index={r.i} doubt={r.doubt} />,
+                  },
+                ]
               : []),
           ]}
         />
