@@ -82,6 +82,23 @@ const EXACT: readonly Plan[] = [
     meshes: twice(12, 12),
     shape,
   })),
+  ...(["plane", "ring"] as const).flatMap((room) =>
+    (["smooth", "triangles", "hexagons"] as const).map((shape) => ({
+      id: "manufactured-carried",
+      title: `Manufactured heat carried by a flow, ${room}, ${shape}`,
+      meshes: twice(12, 12),
+      shape,
+      parameters: { round: room === "ring" ? 1 : 0 },
+    })),
+  ),
+  {
+    id: "manufactured-carried",
+    title: "Manufactured heat conducted in a ring, smooth",
+    meshes: twice(12, 12),
+    shape: "smooth",
+    parameters: { round: 1 },
+    formulas: { carried: "4 + 3 * sin(pi * x) * cos(pi * y / 2) + x * y", streamFunction: "0", pressure: "0" },
+  },
   {
     id: "manufactured-flow",
     title: "Manufactured flow that changes in time, smooth",

@@ -244,13 +244,13 @@ test("a file a station, counted otherwise and turned as stated; a run at another
   await page.getByRole("button", { name: "Add yardstick", exact: true }).click();
   await expect(page.getByRole("region", { name: "Wall taps" })).toBeVisible();
   await page.goto(`/cases/${id}/comparison`);
-  await page.getByRole("button", { name: "Take it to lie to one side" }).click();
+  await page.getByRole("button", { name: "Take the error to lie to one side" }).click();
   await page.getByLabel("Divide by 1.15, because").fill("three meshes run down from one side");
   await page.getByLabel("Signed, initials").fill("EM");
   await page.getByRole("button", { name: "Divide by 1.15" }).click();
   await expect(page.getByText("over 1.15 (error to one side", { exact: false }).last()).toContainText("three meshes run down from one side (EM)");
-  await page.getByRole("button", { name: "Take it to lie about the result" }).click();
-  await expect(page.getByRole("button", { name: "Take it to lie to one side" })).toBeVisible();
+  await page.getByRole("button", { name: "Take the error to lie about the result" }).click();
+  await expect(page.getByRole("button", { name: "Take the error to lie to one side" })).toBeVisible();
   const scan = await new AxeBuilder({ page }).disableRules(["region"]).analyze();
   expect(scan.violations.map((v) => [v.id, v.nodes[0].html])).toEqual([]);
 });

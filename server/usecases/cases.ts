@@ -391,12 +391,12 @@ export const CopyCaseInput = z.object({ title: z.string().trim().min(1, "A case 
 
 /**
  * A case like another one: its set-up, quantities, typed yardsticks and mesh rule. Runs, findings, reports, answers and what was said of error
- * sources stay behind: they were of the other case. Turbulence settings taken over are asked about.
+ * sources and decided about the ladders stay behind: they were of the other case. Turbulence settings taken over are asked about.
  */
 export async function copyCase(opened: Store, caseId: string, input: z.infer<typeof CopyCaseInput>): Promise<CaseRow> {
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  const { answers: _answers, settlements: _settlements, ...setup } = row.setup;
+  const { answers: _answers, settlements: _settlements, studies: _studies, ...setup } = row.setup;
   const turbulent = row.setup.problemId === null && physicsOf(row.setup).model !== "laminar";
   const facts = { ...setup.facts, ...(turbulent ? { turbulenceInherited: 1 } : {}) };
   const made = await insertCase(

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Store } from "../db/store.ts";
 import { findCase, listQuantities } from "../repositories/cases.ts";
 import { listRuns } from "../repositories/runs.ts";
-import { createCase } from "./cases.ts";
+import { copyCase, createCase } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import { bringSettled } from "./settledRunForTests.ts";
 import { decideStudy, StudyInput, withdrawStudy } from "./studies.ts";
@@ -95,5 +95,11 @@ describe("decisions about the comparison", () => {
     await withdrawStudy(opened, caseId, "amongst", runs[1]);
     expect((await openCase(opened, caseId)).assessment.comparison.codes[key]).toBeUndefined();
     await expect(decideStudy(opened, caseId, { kind: "amongst", runId: NOBODY }, AT)).rejects.toThrow("no such run");
+  });
+  test("a copy of the case does not take over what was decided about the runs of this one", async () => {
+    await decideStudy(opened, caseId, { kind: "amongst", runId: runs[1] }, AT);
+    const copy = await copyCase(opened, caseId, { title: "A copy" });
+    expect((await findCase(opened.db, copy.id))?.setup).not.toHaveProperty("studies");
+    await withdrawStudy(opened, caseId, "amongst", runs[1]);
   });
 });

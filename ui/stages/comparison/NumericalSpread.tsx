@@ -21,7 +21,7 @@ export function NumericalSpread({ view }: { view: ComparisonView }) {
         an error.{" "}
         {choosing ? null : (
           <button type="button" className="link no-print" disabled={busy} onClick={() => (shifted ? void back() : setChoosing(true))}>
-            {shifted ? "Take it to lie about the result" : "Take it to lie to one side"}
+            {shifted ? "Take the error to lie about the result" : "Take the error to lie to one side"}
           </button>
         )}
       </p>

@@ -68,6 +68,11 @@ const uncertaintyText = (u: number | undefined) => (u === undefined ? "none stat
 
 function Values({ y, view }: { y: Reference; view: YardsticksView }) {
   const quantity = (key: string) => view.evidence.quantities.find((x) => x.key === key);
+  const labels = new Map((view.evidence.inputs ?? []).map((i) => [i.key, i.label.toLowerCase()]));
+  const answersText = ({ answers = {} }: Reference["values"][number]) =>
+    Object.entries(answers)
+      .map(([key, answer]) => `${labels.get(key) ?? key} ${significant(answer, 2)} %`)
+      .join(", ");
   const unitOf = (key: string) => {
     const q = quantity(key);
     return q ? unitText(q.unit) || "1" : "";
@@ -82,6 +87,9 @@ function Values({ y, view }: { y: Reference; view: YardsticksView }) {
           { header: "Quantity", words: true, cell: (v) => quantity(v.quantityKey)?.name ?? v.quantityKey },
           { header: "Value", cell: (v) => asGiven(v.value, 8) },
           { header: "Unit", words: true, cell: (v) => unitOf(v.quantityKey) },
+          ...(y.values.some((v) => v.answers)
+            ? [{ header: "Changes with", title: () => "percent by which it changes with one percent of a condition of the case", cell: answersText }]
+            : []),
           { header: "Standard uncertainty", title: (v) => v.uncertaintyNote, cell: (v) => uncertaintyText(v.standardUncertainty) },
         ]}
       />
