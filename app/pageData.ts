@@ -179,7 +179,9 @@ export const VIEWS = {
     // A sweep's curve goes by its own key where a run goes by its id.
     const curves = sweptCurves(book);
     const swept = Object.fromEntries(curves.map(({ id, profile }) => [id, [profile]]));
-    const bandsOf = Object.fromEntries(curves.flatMap(({ id, profile, band }) => (band && !id.includes(" ") ? [[profile.key, band]] : [])));
+    // The first code that has a curve leads, and its band is the one that is drawn.
+    const leads = curves.filter((c) => curves.find((o) => o.profile.key === c.profile.key) === c);
+    const bandsOf = Object.fromEntries(leads.flatMap(({ profile, band }) => (band ? [[profile.key, band]] : [])));
     return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf: { ...profilesOf, ...swept }, bandsOf };
   },
   verdict: (book: CaseBook, at: Shown): VerdictView => ({

@@ -1,4 +1,4 @@
-import { integrate } from "../numeric/ode.ts";
+import { integrate, type Slope } from "../numeric/ode.ts";
 import { pchip } from "../numeric/pchip.ts";
 import { remembered } from "../numeric/remembered.ts";
 import { PRANDTL } from "./parameters.ts";
@@ -58,14 +58,34 @@ const layer = remembered((prandtl: number): Layer => {
       if (k > 6 && Math.abs(sa) <= 1e-10 * shear && Math.abs(sb) <= 1e-10 * heat) break;
     }
   }
-  const at = (eta: readonly number[]) => {
-    const inner = eta.filter((x) => x <= far);
-    const found = inner.length ? integrate(f, 0, [0, 0, shear, 1, -heat], inner) : [];
-    const [edge] = integrate(f, 0, [0, 0, shear, 1, -heat], [far]);
-    return [...found, ...eta.slice(inner.length).map(() => Float64Array.from([edge[0], 0, 0, 0, 0]))];
-  };
+  const at = tabled(f, [0, 0, shear, 1, -heat], far);
   return { shear, heat, at, far };
 }, 8);
+
+/** intervals of the table a solved layer is read from: cubics between them leave a trillionth */
+const INTERVALS = 8000;
+
+/** A solution that is read between close places by cubics through its values and slopes, and stays as it is beyond its end. */
+function tabled(f: Slope, start: readonly number[], far: number): Layer["at"] {
+  const h = far / INTERVALS;
+  const places = Array.from({ length: INTERVALS }, (_, i) => h * (i + 1));
+  const states = [Float64Array.from(start), ...integrate(f, 0, start, places)];
+  const slopes = states.map((y, i) => {
+    const out = new Float64Array(y.length);
+    f(h * i, y, out);
+    return out;
+  });
+  const end = Float64Array.from([states[INTERVALS][0], 0, 0, 0, 0]);
+  return (eta) =>
+    eta.map((x) => {
+      if (x >= far) return end;
+      const i = Math.min(INTERVALS - 1, Math.floor(x / h));
+      const t = x / h - i;
+      const [a, b, da, db] = [states[i], states[i + 1], slopes[i], slopes[i + 1]];
+      const r = 1 - t;
+      return a.map((v, k) => (1 + 2 * t) * r * r * v + t * r * r * h * da[k] + t * t * (3 - 2 * t) * b[k] - t * t * r * h * db[k]);
+    });
+}
 
 interface Given {
   readonly xM: number;
