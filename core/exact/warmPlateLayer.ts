@@ -67,20 +67,22 @@ const INTERVALS = 8000;
 
 /** A solution that is read between close places by cubics through its values and slopes, and stays as it is beyond its end. */
 function tabled(f: Slope, start: readonly number[], far: number): Layer["at"] {
-  const h = far / INTERVALS;
-  const places = Array.from({ length: INTERVALS }, (_, i) => h * (i + 1));
+  // The warm layer may be much thinner than the one it drags along: the places lie closest at the wall.
+  const place = (i: number) => far * (i / INTERVALS) ** 2;
+  const places = Array.from({ length: INTERVALS }, (_, i) => place(i + 1));
   const states = [Float64Array.from(start), ...integrate(f, 0, start, places)];
   const slopes = states.map((y, i) => {
     const out = new Float64Array(y.length);
-    f(h * i, y, out);
+    f(place(i), y, out);
     return out;
   });
   const end = Float64Array.from([states[INTERVALS][0], 0, 0, 0, 0]);
   return (eta) =>
     eta.map((x) => {
       if (x >= far) return end;
-      const i = Math.min(INTERVALS - 1, Math.floor(x / h));
-      const t = x / h - i;
+      const i = Math.min(INTERVALS - 1, Math.floor(INTERVALS * Math.sqrt(x / far)));
+      const h = place(i + 1) - place(i);
+      const t = (x - place(i)) / h;
       const [a, b, da, db] = [states[i], states[i + 1], slopes[i], slopes[i + 1]];
       const r = 1 - t;
       return a.map((v, k) => (1 + 2 * t) * r * r * v + t * r * r * h * da[k] + t * t * (3 - 2 * t) * b[k] - t * t * r * h * db[k]);
