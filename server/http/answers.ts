@@ -32,7 +32,7 @@ const FORESEEN: Readonly<Record<string, readonly [status: number, sentence: stri
 };
 
 /** The driver gives a connection that broke off no code. */
-const BROKEN_OFF = /^Connection terminated/;
+const BROKEN_OFF = /^Connection terminated|^Client (has encountered a connection error|was closed) and is not queryable/;
 
 /** What was foreseen, along the causes of an error. */
 function foreseenOf(error: unknown): readonly [status: number, sentence: string] | undefined {

@@ -160,6 +160,7 @@ describe("any list of operations", () => {
       Object.assign(new Error("connect"), { code: "ECONNREFUSED" }),
       new Error("Failed query", { cause: Object.assign(new Error("terminating connection"), { code: "57P01" }) }),
       new Error("Failed query", { cause: new Error("Connection terminated unexpectedly") }),
+      new Error("Failed query: rollback", { cause: new Error("Client has encountered a connection error and is not queryable") }),
     ]) {
       const answer = await failing(away);
       expect([answer.status, (await answer.json()).error]).toEqual([503, expect.stringContaining("does not answer at the moment")]);
