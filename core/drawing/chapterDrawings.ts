@@ -74,7 +74,7 @@ function comparison({ assessment: { comparison: found, curves: refined }, eviden
   });
   const among = e.quantities.slice(0, DRAWN_QUANTITIES).flatMap((q) => {
     const codes = found.codes[q.key];
-    return codes ? drawing(`among-${q.key}`, `${q.name} among one another`, amongChart(codes, axisText({ name: q.name, unit: q.unit }))) : [];
+    return codes ? drawing(`among-${q.key}`, `Runs among one another: ${q.name}`, amongChart(codes, axisText({ name: q.name, unit: q.unit }))) : [];
   });
   return [...among, ...curves, ...(found.orders ? drawing("orders", "Error norms against spacing", orderChart(found.orders, e.formalOrder)) : [])];
 }

@@ -24,7 +24,7 @@ export function Codes({ view }: { view: ComparisonView }) {
   if (!found && only) return null;
   return (
     <section className="mt-5" aria-label="Runs among one another">
-      <h2>{q.name} among one another</h2>
+      <h2>Runs among one another: {q.name}</h2>
       {found ? (
         <Amongst found={found} q={q} scale={view.assessment.rules.find((r) => r.quantityKey === q.key)?.scale ?? Math.abs(found.mean)} />
       ) : null}
