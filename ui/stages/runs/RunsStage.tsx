@@ -9,12 +9,9 @@ import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { RunsView, RunView } from "../../view";
-import { ConditionForm } from "./ConditionForm";
-import { Differences } from "./Differences";
-import { AddCurves, AddToRun, BringIn, PlanSweep } from "./panels";
+import { AddCurves, AddToRun, BringIn, ConditionForm, Differences, PlanSweep, SweepTable } from "./panels";
 import type { Adding } from "./RunActs";
 import { RunTable } from "./RunTable";
-import { SweepTable } from "./SweepTable";
 import { Watch } from "./Watch";
 
 const AGAIN_MS = 1000;

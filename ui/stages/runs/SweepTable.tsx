@@ -8,7 +8,7 @@ import { useSave } from "../../forms/useSave";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { RunsView, RunView, SweepView } from "../../view";
-import { BackToCase } from "./ConditionForm";
+import { BackToCase } from "./BackToCase";
 import { RunControls } from "./RunControls";
 
 /** Small first letter within a sentence, but for names such as Reynolds. */
