@@ -242,7 +242,7 @@ function exactPart(): void {
     say(`| cells | iterations or steps | ${norms.flatMap((n) => [`${n.field}, L1`, "L2", "Linf"]).join(" | ")} |`);
     say(`|---|---|${norms.map(() => "---|---|---|").join("")}`);
     for (const r of results) {
-      const cells = r.result.errorNorms.flatMap((n) => [n.l1, n.l2, n.linf].map((e) => (e / n.scale).toExponential(2)));
+      const cells = r.result.errorNorms.flatMap((n) => [n.l1, n.l2, n.linf].map((e) => (n.scale > 0 ? (e / n.scale).toExponential(2) : "–")));
       say(`| ${r.cells} | ${r.iterations}${r.state === "reached-target" ? "" : `, ${r.state}`} | ${cells.join(" | ")} |`);
     }
     const [a, b] = results.slice(-2);

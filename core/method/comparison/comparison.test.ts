@@ -205,3 +205,14 @@ test("figures carry the digits their uncertainty supports", () => {
   expect(percent(0.00012)).toBe("0.012\u00a0%");
   expect(percent(3e-9)).toBe("3.0×10⁻⁹");
 });
+
+test("a field that is nothing everywhere and is met is exact, and no percentage of zero is printed", () => {
+  const nothing = { field: "u", unit: "m/s", l1: 0, l2: 0, linf: 0, scale: 0, worstAtM: [0, 0] as const };
+  const found = fieldOrders(
+    [1, 2].map((h) => ({ label: `${h}`, spacing: h, norms: nothing })),
+    2,
+  );
+  expect(found.verdict).toBe("exact");
+  expect(found.sentence).not.toContain("NaN");
+  expect(found.rows[0].order).toBeUndefined();
+});

@@ -238,7 +238,8 @@ export function fieldOrders(meshes: readonly { label: string; spacing: number; n
     const order = exact || !next ? undefined : Math.log(next.norms.l2 / m.norms.l2) / Math.log(next.spacing / m.spacing);
     return { label: m.label, spacing: m.spacing, l1: m.norms.l1, l2: m.norms.l2, linf: m.norms.linf, order };
   });
-  const worst = Math.max(...sorted.map((m) => m.norms.linf / m.norms.scale));
+  // A field that is nothing everywhere, such as the flow where heat is conducted alone, has no size to divide by.
+  const worst = Math.max(...sorted.map((m) => (m.norms.scale > 0 ? m.norms.linf / m.norms.scale : 0)));
   if (exact) {
     return {
       field,
