@@ -179,9 +179,7 @@ export const VIEWS = {
     // A sweep's curve goes by its own key where a run goes by its id.
     const curves = sweptCurves(book);
     const swept = Object.fromEntries(curves.map(({ id, profile }) => [id, [profile]]));
-    // The first code that has a curve leads, and its band is the one that is drawn.
-    const leads = curves.filter((c) => curves.find((o) => o.profile.key === c.profile.key) === c);
-    const bandsOf = Object.fromEntries(leads.flatMap(({ profile, band }) => (band ? [[profile.key, band]] : [])));
+    const bandsOf = Object.fromEntries(curves.flatMap(({ leading, profile, band }) => (leading && band ? [[profile.key, band]] : [])));
     return { ...viewOf(book, at, ["comparison", "curves"]), profilesOf: { ...profilesOf, ...swept }, bandsOf };
   },
   verdict: (book: CaseBook, at: Shown): VerdictView => ({

@@ -1,14 +1,12 @@
 import { scaleLinear } from "d3-scale";
 import { tickText } from "../formatting/scale.ts";
 import type { BetweenCodes } from "../method/comparison/betweenCodes.ts";
-import { escapeXml } from "./chart.ts";
+import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
 
 const ROW = 22;
 const NAMES = 250;
 const FOOT = 34;
-const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
-const n = (x: number): string => (Math.round(x * 100) / 100).toString();
 
 interface Line {
   readonly label: string;

@@ -50,12 +50,14 @@ function reachAt({ spread, band }: SeriesSpec, i: number): number {
   return Number.isFinite(reach) ? reach : 0;
 }
 
-const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
+/** The face of every drawing's words. */
+export const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
 const MONO = "'IBM Plex Mono', 'DejaVu Sans Mono', monospace";
 
 /** Text that stands for itself inside a drawing, whatever signs it has. */
 export const escapeXml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
-const n = (x: number): string => (Math.round(x * 100) / 100).toString();
+/** A length or place in a drawing, to a hundredth of a pixel. */
+export const n = (x: number): string => (Math.round(x * 100) / 100).toString();
 
 /** A chart as a self-contained SVG drawing: the same on screen, in the report and in an exported file. */
 export function drawChart(spec: ChartSpec): string {

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { percent } from "../formatting/number.ts";
 import type { InputBudget } from "../method/propagation/inputs.ts";
-import { escapeXml } from "./chart.ts";
+import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
 
 const WIDTH = 560;
@@ -9,8 +9,6 @@ const ROW = 22;
 const HEAD = 26;
 const NAMES = 190;
 const FIGURES = 74;
-const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
-const n = (x: number): string => (Math.round(x * 100) / 100).toString();
 
 /**
  * What each input makes of a quantity, the largest on top: to either side as far as its 95 % uncertainty moves it. The side it rises to is filled.

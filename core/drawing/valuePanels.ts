@@ -3,15 +3,13 @@ import { line } from "d3-shape";
 import type { QuantityRefinement } from "../assessment/results/refinement.ts";
 import { percent } from "../formatting/number.ts";
 import type { QuantitySpec } from "../records/quantity.ts";
-import { escapeXml } from "./chart.ts";
+import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
 
 const ACROSS = 4;
 const WIDTH = 188;
 const HEIGHT = 112;
 const PAD = { left: 8, right: 8, top: 30, bottom: 18 };
-const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
-const n = (x: number): string => (Math.round(x * 100) / 100).toString();
 
 /**
  * Every quantity in a panel of its own, all on one abscissa: how far each mesh's value lies from the finest one, with the quantity's limit as a band.

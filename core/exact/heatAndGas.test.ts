@@ -52,7 +52,7 @@ describe("heat", () => {
     expect(Math.abs(values.laminar / values.nusselt - 1)).toBeLessThan(0.1);
     expect(solved("vertical-plate", { rayleigh: 1e8, prandtl: 0.71 }).values.nusselt).toBeGreaterThan(50);
   });
-  // Ostrach, NACA Report 1111 (1953): f'' and -theta' at the wall.
+  // Ostrach, National Advisory Committee for Aeronautics, Report 1111 (1953): f'' and -theta' at the wall.
   test.each([
     [0.72, 0.676, 0.5046],
     [1, 0.6421, 0.5671],

@@ -116,7 +116,7 @@ export const warmPlateLayer = solution({
     "f''' + 3 f f'' - 2 f'^2 + \\theta = 0, \\quad \\theta'' + 3\\,\\mathit{Pr}\\, f\\,\\theta' = 0, \\quad \\eta = \\frac{y}{x}\\left(\\frac{\\mathit{Gr}_x}{4}\\right)^{1/4}",
     "\\mathit{Nu}_x = -\\theta'(0)\\left(\\frac{\\mathit{Gr}_x}{4}\\right)^{1/4}, \\quad u = \\frac{2\\nu}{x}\\sqrt{\\mathit{Gr}_x}\\, f'(\\eta)",
   ],
-  source: "Schmidt & Beckmann, Tech. Mech. Thermodyn. 1, 341 (1930); Ostrach, NACA Report 1111 (1953)",
+  source: "Schmidt & Beckmann, Tech. Mech. Thermodyn. 1, 341 (1930); Ostrach, National Advisory Committee for Aeronautics, Report 1111 (1953)",
   physics: { space: "plane", heat: true },
   parameters: [
     { key: "xM", label: "Height above the lower edge", symbol: "x", unit: "m", preset: 0.3, low: 1e-3, high: 10, log: true, like: "length" },

@@ -28,6 +28,8 @@ export interface SweepCurve {
   readonly id: string;
   readonly axisKey: string;
   readonly code: string;
+  /** the first code that has the curve: the others stand beside it */
+  readonly leading: boolean;
   readonly mesh: SweepRuns["mesh"];
   readonly profile: Profile;
   /** 95 % at rising places, of those that two meshes have */

@@ -17,7 +17,7 @@ const ONE_MESH = 1.1;
  */
 export function sweepCurves(sweeps: readonly SweepRuns[], quantities: readonly QuantitySpec[], formalOrder: number): SweepCurve[] {
   const sets = [...new Set(sweeps.map(setOf))];
-  return sets.flatMap((set) => {
+  const curves = sets.flatMap((set) => {
     const meshes = byMesh(sweeps.filter((s) => setOf(s) === set)).sort((a, b) => a.mesh.spacing - b.mesh.spacing);
     return quantities.flatMap((q) => {
       const having = meshes.map((m) => ({ ...m, points: rising(m, q.key) })).filter((m) => m.points.length > 1);
@@ -25,6 +25,7 @@ export function sweepCurves(sweeps: readonly SweepRuns[], quantities: readonly Q
       return finest ? [curveOf(finest, coarser[0], q, formalOrder)] : [];
     });
   });
+  return curves.map((c) => ({ ...c, leading: curves.find((o) => o.profile.key === c.profile.key) === c }));
 }
 
 const BENCH = "bench";
@@ -71,7 +72,12 @@ function rising({ points }: SweepRuns, quantityKey: string): Placed[] {
 
 type Curve = Omit<SweepRuns, "points"> & { readonly points: readonly Placed[] };
 
-function curveOf({ axis, mesh, points, code = BENCH }: Curve, coarser: Curve | undefined, q: QuantitySpec, order: number): SweepCurve {
+function curveOf(
+  { axis, mesh, points, code = BENCH }: Curve,
+  coarser: Curve | undefined,
+  q: QuantitySpec,
+  order: number,
+): Omit<SweepCurve, "leading"> {
   const ratio = coarser ? coarser.mesh.spacing / mesh.spacing : 1;
   const pairs = points.flatMap((p) => {
     const other = coarser?.points.find((o) => isSamePlace(o.at, p.at));

@@ -190,15 +190,14 @@ const spreadOf = (band: CurveBand | undefined, { spread }: Pick<CaseEvidence, "s
 
 /** Sweeps over a condition stand as curves of their own, under the name of their mesh. */
 const ofSweeps = ({ sweeps = [], quantities, formalOrder, spread }: CaseEvidence): OwnCurve[] =>
-  sweepCurves(sweeps, quantities, formalOrder).map(({ id, axisKey, code, mesh, profile, band }, _, all) => ({
+  sweepCurves(sweeps, quantities, formalOrder).map(({ id, axisKey, code, leading, mesh, profile, band }) => ({
     profile,
     band: spreadOf(band, { spread }),
     by: {
       runId: id,
       runLabel: mesh.nx === undefined ? `runs over ${profile.abscissa.name}` : `sweep on ${mesh.label}`,
       code,
-      // The first code that has the curve leads; the others stand beside it.
-      leading: all.find((c) => c.profile.key === profile.key)?.id === id,
+      leading,
     },
     places: { axisKey, mesh },
   }));

@@ -81,7 +81,7 @@ export function inputUncertainty(
     correlations,
   );
   const signed = answers.map((a) => a.signed ?? 0);
-  const squares = signed.map((a, i) => a * between[i].reduce((s, r, j) => s + r * signed[j], 0));
+  const squares = crossParts(signed, between);
   const whole = squares.reduce((s, v) => s + v, 0);
   const known = inputs.length > 0 && answers.every((a) => a.signed !== undefined);
   const shares = answers.map(({ input: { key, label }, sensitivity, signed: own }, i): InputShare => {
@@ -105,6 +105,10 @@ function isUneven(s: Sensitivity): boolean {
   const [down, up] = s.sides;
   return Math.abs(up - down) > UNEVEN * Math.max(Math.abs(down), Math.abs(up));
 }
+
+/** What each of several correlated parts adds to the square of them together, cross terms shared evenly. */
+export const crossParts = (parts: readonly number[], between: readonly (readonly number[])[]): number[] =>
+  parts.map((a, i) => a * between[i].reduce((s, r, j) => s + r * parts[j], 0));
 
 /** Coefficients between inputs, row by row, one on the diagonal; what names another input counts for nothing. */
 export function correlationMatrix(keys: readonly string[], correlations: readonly InputCorrelation[]): number[][] {

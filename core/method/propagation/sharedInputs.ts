@@ -1,6 +1,6 @@
 import type { InputCorrelation, InputUncertainty } from "../../records/inputs.ts";
 import { rulesOf } from "../../remarks/rule.ts";
-import { correlationMatrix } from "./inputs.ts";
+import { correlationMatrix, crossParts } from "./inputs.ts";
 
 /** A value and its answers to inputs: relative change over relative change, by key; one that is absent does not answer. */
 export interface Answering {
@@ -51,11 +51,11 @@ export function sharedInputs(
   };
 }
 
-const rootOf = (parts: readonly number[], matrix: readonly (readonly number[])[]): number =>
+const rootOf = (parts: readonly number[], between: readonly (readonly number[])[]): number =>
   Math.sqrt(
     Math.max(
       0,
-      parts.reduce((sum, a, i) => sum + a * matrix[i].reduce((row, r, j) => row + r * parts[j], 0), 0),
+      crossParts(parts, between).reduce((s, v) => s + v, 0),
     ),
   );
 

@@ -5,6 +5,7 @@ import type { CellShape } from "../../mesh/shapes.ts";
 import { SteadyGas } from "../../solver/gas/steadyGas.ts";
 import { TransientGas } from "../../solver/gas/transientGas.ts";
 import type { FlowPhysics } from "../../solver/incompressible/flowPhysics.ts";
+import type { ScalarPhysics } from "../../solver/incompressible/scalarField.ts";
 import { DEFAULT_STEADY_OPTIONS, SteadyFlow } from "../../solver/incompressible/steadyFlow.ts";
 import { TransientFlow } from "../../solver/incompressible/transientFlow.ts";
 import { samplerOf } from "../../solver/readings/sampler.ts";
@@ -17,7 +18,7 @@ import {
   REVOLVED,
 } from "../describe/manufactured.ts";
 import type { Formulas } from "../describe/problem.ts";
-import type { MeshSpec } from "../describe/runSettings.ts";
+import type { MeshSpec, Numerics } from "../describe/runSettings.ts";
 import {
   carriedFields,
   fieldsOf,
@@ -35,20 +36,39 @@ import { problem } from "./problem.ts";
 const squareMesh = (nx: number, ny: number, shape: CellShape, seed?: number): FaceMesh =>
   shapedRectangle({ lengthM: 1, heightM: 1, nx, ny, gradingX: UNIFORM, gradingY: UNIFORM, periodicX: false }, shape, seed);
 
+type Place = (x: number, y: number, t: number) => number;
+
+/** The same on every side of the box. */
+const sides = <Given>(what: Given) => ({ left: what, right: what, bottom: what, top: what });
+
 /** The written-down velocities on every side, and the accelerations that keep them up. */
-export function manufacturedFlowPhysics(p: ManufacturedFlowParameters, f: Formulas): FlowPhysics {
-  const field = fieldsOf(p, f);
-  const given = {
-    kind: "velocity",
-    velocity: (x: number, y: number, t: number) => [field.u.at(x, y, t), field.v.at(x, y, t)] as const,
-  } as const;
+function writtenPhysics(
+  { u, v, usesTime, source }: { u: { at: Place }; v: { at: Place }; usesTime: boolean; source: NonNullable<FlowPhysics["source"]> },
+  kinematicViscosity: number,
+): FlowPhysics {
+  const velocity = (x: number, y: number, t: number) => [u.at(x, y, t), v.at(x, y, t)] as const;
   return {
-    kinematicViscosity: p.viscosityM2S,
+    kinematicViscosity,
     bodyForce: [0, 0],
-    boundaries: { left: given, right: given, bottom: given, top: given },
-    source: field.source,
-    ...(field.usesTime ? { initial: (x: number, y: number) => [field.u.at(x, y, 0), field.v.at(x, y, 0)] as const } : {}),
+    boundaries: sides({ kind: "velocity", velocity } as const),
+    source,
+    ...(usesTime ? { initial: (x: number, y: number) => velocity(x, y, 0) } : {}),
   };
+}
+
+export const manufacturedFlowPhysics = (p: ManufacturedFlowParameters, f: Formulas): FlowPhysics => writtenPhysics(fieldsOf(p, f), p.viscosityM2S);
+
+/** Steady unless a formula uses time: then it begins with what was written down, and runs to its end. */
+function simulateWritten(physics: FlowPhysics, mesh: FaceMesh, n: Numerics, { endTimeS }: { readonly endTimeS: number }): SteadyFlow | TransientFlow {
+  if (!physics.initial) return new SteadyFlow(mesh, physics, { ...DEFAULT_STEADY_OPTIONS, ...n });
+  return new TransientFlow(mesh, physics, {
+    scheme: n.scheme,
+    endTimeS,
+    longestStepS: endTimeS / 8,
+    courant: n.courant ?? 0.5,
+    dropOrders: Math.min(4, n.dropOrders),
+    maxIterations: n.maxIterations,
+  });
 }
 
 /** A flow of one's own choosing, kept up by the sources it needs. */
@@ -56,18 +76,7 @@ export const manufacturedFlowProblem = problem<ManufacturedFlowParameters, FaceM
   ...descriptionManufacturedFlowProblem,
   ...truthManufacturedFlowProblem,
   mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
-  simulate: (p, mesh, n, f) => {
-    const physics = manufacturedFlowPhysics(p, f);
-    if (!physics.initial) return new SteadyFlow(mesh, physics, { ...DEFAULT_STEADY_OPTIONS, ...n });
-    return new TransientFlow(mesh, physics, {
-      scheme: n.scheme,
-      endTimeS: p.endTimeS,
-      longestStepS: p.endTimeS / 8,
-      courant: n.courant ?? 0.5,
-      dropOrders: Math.min(4, n.dropOrders),
-      maxIterations: n.maxIterations,
-    });
-  },
+  simulate: (p, mesh, n, f) => simulateWritten(manufacturedFlowPhysics(p, f), mesh, n, p),
   evaluate: (sim, _p, mesh) => ({
     uPoint: samplerOf(mesh).at(sim.finest.u, POINT)[0],
     vPoint: samplerOf(mesh).at(sim.finest.v, POINT)[0],
@@ -100,38 +109,15 @@ export const manufacturedCarriedProblem = problem<ManufacturedCarriedParameters,
   mesh: carriedMesh,
   simulate: (p, mesh, n, f) => {
     const field = carriedFields(p, f);
-    const given = {
-      kind: "velocity",
-      velocity: (x: number, y: number, t: number) => [field.u.at(x, y, t), field.v.at(x, y, t)] as const,
-    } as const;
-    const value = { kind: "value", value: field.q.at } as const;
-    const sides = <Given>(what: Given) => ({ left: what, right: what, bottom: what, top: what });
-    const physics: FlowPhysics = {
-      kinematicViscosity: p.viscosityM2S,
-      bodyForce: [0, 0],
-      boundaries: sides(given),
-      source: field.source,
-      scalars: [
-        {
-          key: "carried",
-          unit: "K",
-          diffusivity: p.diffusivityM2S,
-          conditions: sides(value),
-          source: field.supply,
-          ...(field.usesTime ? { initial: (x: number, y: number) => field.q.at(x, y, 0) } : {}),
-        },
-      ],
-      ...(field.usesTime ? { initial: (x: number, y: number) => [field.u.at(x, y, 0), field.v.at(x, y, 0)] as const } : {}),
+    const carried: ScalarPhysics = {
+      key: "carried",
+      unit: "K",
+      diffusivity: p.diffusivityM2S,
+      conditions: sides({ kind: "value", value: field.q.at } as const),
+      source: field.supply,
+      ...(field.usesTime ? { initial: (x: number, y: number) => field.q.at(x, y, 0) } : {}),
     };
-    if (!field.usesTime) return new SteadyFlow(mesh, physics, { ...DEFAULT_STEADY_OPTIONS, ...n });
-    return new TransientFlow(mesh, physics, {
-      scheme: n.scheme,
-      endTimeS: p.endTimeS,
-      longestStepS: p.endTimeS / 8,
-      courant: n.courant ?? 0.5,
-      dropOrders: Math.min(4, n.dropOrders),
-      maxIterations: n.maxIterations,
-    });
+    return simulateWritten({ ...writtenPhysics(field, p.viscosityM2S), scalars: [carried] }, mesh, n, p);
   },
   evaluate: (sim, p, mesh) => {
     const read = (values: Float64Array) => samplerOf(mesh).at(values, Float64Array.from(pointOf(p)))[0];
@@ -159,7 +145,7 @@ export const manufacturedGasProblem = problem<ManufacturedGasParameters, FaceMes
     const given = { kind: "state", state: field.state } as const;
     const physics = {
       gas: gasOf(p),
-      boundaries: { left: given, right: given, bottom: given, top: given },
+      boundaries: sides(given),
       initial: (x: number, y: number) => field.state(field.usesTime ? x : 0.5, field.usesTime ? y : 0.5, 0),
       source: field.source,
     };

@@ -1,6 +1,7 @@
 import { type CarriedProperties, manufacturedCarried } from "../../manufactured/carried.ts";
 import { manufacturedFlow, manufacturedGas } from "../../manufactured/sources.ts";
 import { remembered } from "../../numeric/remembered.ts";
+import type { Reference } from "../../records/reference.ts";
 import { exact } from "../describe/common.ts";
 import {
   type ManufacturedCarriedParameters,
@@ -23,20 +24,26 @@ export const fieldsOf = (p: ManufacturedFlowParameters, f: Formulas) => flowOf(f
 
 const endOf = (p: { readonly endTimeS: number }, transient: boolean) => (transient ? p.endTimeS : 0);
 
+/** A yardstick that is exact because its sources were made for it. */
+const byConstruction = (key: string, name: string, values: Reference["values"]): Reference => ({
+  key,
+  name,
+  kind: "exact",
+  source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
+  validity: { sentence: "Exact by construction.", inside: true },
+  values,
+  profiles: [],
+});
+
 export const manufacturedFlowProblem: ProblemTruth<ManufacturedFlowParameters> = {
   yardsticks: (p, f) => {
     const field = fieldsOf(p, f);
     const t = endOf(p, field.usesTime);
     return [
-      {
-        key: "manufactured-flow",
-        name: "The field that was written down",
-        kind: "exact",
-        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
-        validity: { sentence: "Exact by construction.", inside: true },
-        values: [exact("uPoint", field.u.at(...POINT, t)), exact("vPoint", field.v.at(...POINT, t))],
-        profiles: [],
-      },
+      byConstruction("manufactured-flow", "The field that was written down", [
+        exact("uPoint", field.u.at(...POINT, t)),
+        exact("vPoint", field.v.at(...POINT, t)),
+      ]),
     ];
   },
 };
@@ -62,15 +69,10 @@ export const manufacturedCarriedProblem: ProblemTruth<ManufacturedCarriedParamet
     const field = carriedFields(p, f);
     const t = endOf(p, field.usesTime);
     return [
-      {
-        key: "manufactured-carried",
-        name: "The fields that were written down",
-        kind: "exact",
-        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
-        validity: { sentence: "Exact by construction.", inside: true },
-        values: [exact("carriedPoint", field.q.at(...pointOf(p), t)), exact("uPoint", field.u.at(...pointOf(p), t))],
-        profiles: [],
-      },
+      byConstruction("manufactured-carried", "The fields that were written down", [
+        exact("carriedPoint", field.q.at(...pointOf(p), t)),
+        exact("uPoint", field.u.at(...pointOf(p), t)),
+      ]),
     ];
   },
 };
@@ -92,15 +94,7 @@ export const manufacturedGasProblem: ProblemTruth<ManufacturedGasParameters> = {
     const field = gasFields(p, f);
     const state = field.state(...POINT, endOf(p, field.usesTime));
     return [
-      {
-        key: "manufactured-gas",
-        name: "The field that was written down",
-        kind: "exact",
-        source: "Manufactured; Roache, J. Fluids Eng. 124 (2002) 4",
-        validity: { sentence: "Exact by construction.", inside: true },
-        values: [exact("densityPoint", state[0]), exact("pressurePoint", state[3])],
-        profiles: [],
-      },
+      byConstruction("manufactured-gas", "The field that was written down", [exact("densityPoint", state[0]), exact("pressurePoint", state[3])]),
     ];
   },
 };
