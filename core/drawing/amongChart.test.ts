@@ -29,6 +29,8 @@ test("runs from the least to the largest, yardsticks below them, each where its 
   expect(Number(bar?.[2]) - Number(bar?.[1])).toBeCloseTo((twelve[0] - ten[0]) / 2, 1);
   expect(svg).not.toContain("<fine>");
   expect(svg).toContain("drag, N");
+  // Whoever sees the drawing alone is told what its bars, line and band are.
+  expect(svg).toMatch(/bars: 95 %; dashed: mean of the runs, band: one standard deviation/);
 });
 
 test("values that are all alike still stand on a scale", () => {

@@ -6,7 +6,9 @@ import { INK } from "./palette.ts";
 
 const ROW = 22;
 const NAMES = 250;
-const FOOT = 34;
+const FOOT = 50;
+/** what is drawn, said in the drawing: it is saved and printed by itself */
+const SAID = "filled: runs; open: yardsticks; bars: 95 %; dashed: mean of the runs, band: one standard deviation to either side";
 
 interface Line {
   readonly label: string;
@@ -36,7 +38,7 @@ export function amongChart(found: BetweenCodes, axis: string, width = 760): stri
   const band = `<rect x="${n(x(found.mean - found.spread))}" y="4" width="${n(x(found.mean + found.spread) - x(found.mean - found.spread))}" height="${bottom - 4}" fill="${INK.blue}" opacity="0.08"/>`;
   const mean = `<path d="M${n(x(found.mean))} 4V${bottom}" stroke="${INK.blue}" stroke-dasharray="4 3"/>`;
   const rows = lines.map((l, i) => row(l, ROW * i + ROW / 2 + 4, x));
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img" aria-label="runs and yardsticks on one scale" font-family="${FONT}" font-size="11">${band}${grid.join("")}${mean}${rows.join("")}<text x="${n((NAMES + width - 14) / 2)}" y="${height - 4}" text-anchor="middle" fill="${INK.ink}">${escapeXml(axis)}</text></svg>`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img" aria-label="runs and yardsticks on one scale" font-family="${FONT}" font-size="11">${band}${grid.join("")}${mean}${rows.join("")}<text x="${n((NAMES + width - 14) / 2)}" y="${height - 20}" text-anchor="middle" fill="${INK.ink}">${escapeXml(axis)}</text><text x="${width - 14}" y="${height - 4}" text-anchor="end" font-size="10" fill="${INK.ink2}">${SAID}</text></svg>`;
 }
 
 function row({ label, value, uncertainty, yardstick }: Line, y: number, x: (v: number) => number): string {

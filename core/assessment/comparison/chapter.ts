@@ -11,7 +11,7 @@ export const comparisonChapter: ReportChapter = {
     ...e.quantities.flatMap((q) =>
       (found.values[q.key] ?? []).flatMap((c) => [`${q.name} against ${c.yardstick}: ${c.sentence}`, sharedSentence(q.name, c)]),
     ),
-    e.spread ? spreadSentence(e.spread) : "",
+    Object.values(found.values).some((list) => list.length) ? spreadSentence(e.spread) : "",
     found.orders?.sentence ?? "",
     ...found.refused.map((p) => `${p.name} against ${p.yardstick} cannot be compared: ${p.sentence}`),
   ],
