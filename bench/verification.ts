@@ -113,6 +113,13 @@ const EXACT: readonly Plan[] = [
     shape,
   })),
   { id: "manufactured-gas", title: "Manufactured gas, viscous, smooth", meshes: twice(8, 8, 5), shape: "smooth", parameters: { viscosityPaS: 200 } },
+  {
+    id: "manufactured-gas",
+    title: "Manufactured gas, viscous, ring, smooth",
+    meshes: twice(8, 8, 5),
+    shape: "smooth",
+    parameters: { viscosityPaS: 200, round: 1 },
+  },
   { id: "travelling-vortex", title: "Travelling vortex, one passage", meshes: twice(16, 16), shape: "rows" },
   { id: "shock-tube", title: "Shock tube (L1 counts)", meshes: [100, 200, 400, 800].map((n) => [n, 4] as const) },
   {

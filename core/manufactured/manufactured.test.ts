@@ -3,8 +3,9 @@ import { describe, expect, test } from "vitest";
 import { earlyWarnings } from "../method/iteration/watch.ts";
 import { HOSTILE_FORMULAS } from "../numeric/hostileFormulasForTests.ts";
 import { fromPlain, toPlain } from "../solver/wire.ts";
+import { manufacturedFlow } from "./flow.ts";
 import { Formula, FormulaError, readFormula } from "./formula.ts";
-import { manufacturedFlow, manufacturedGas } from "./sources.ts";
+import { manufacturedGas } from "./gas.ts";
 
 describe("formulas", () => {
   test.each([
@@ -57,8 +58,12 @@ describe("sources", () => {
   test("an exact solution needs none: decaying eddies, Poiseuille flow, a uniform gas", () => {
     const nu = 0.03;
     const decay = `exp(-${2 * nu * (2 * Math.PI) ** 2} * t)`;
-    const eddies = manufacturedFlow(`-cos(2*pi*x) * cos(2*pi*y) * ${decay} / (2*pi)`, `-0.25 * (cos(4*pi*x) + cos(4*pi*y)) * ${decay}^2`, nu);
-    const plates = manufacturedFlow("y^2 / 2 - y^3 / 3", `${-2 * nu} * x`, nu);
+    const turning = {
+      streamFunction: `-cos(2*pi*x) * cos(2*pi*y) * ${decay} / (2*pi)`,
+      pressure: `-0.25 * (cos(4*pi*x) + cos(4*pi*y)) * ${decay}^2`,
+    };
+    const eddies = manufacturedFlow(turning, { viscosity: nu });
+    const plates = manufacturedFlow({ streamFunction: "y^2 / 2 - y^3 / 3", pressure: `${-2 * nu} * x` }, { viscosity: nu });
     const gas = manufacturedGas(
       { density: "1.2", u: "300", v: "-20", pressure: "1e5" },
       { gamma: 1.4, gasConstant: 287, viscosityPaS: 1, prandtl: 0.7 },
@@ -71,6 +76,15 @@ describe("sources", () => {
       for (const f of plates.source(x, y, t)) expect(f).toBeCloseTo(0, 12);
       expect([...gas.source(x, y, t)].map((s) => Math.abs(s))).toEqual([0, 0, 0, 0]);
     }
+  });
+  test("round an axis by hand: a gas that only swells, v = y, needs mass 2 r, no shear, and the heat its pressure's work asks for", () => {
+    // u = 0, v = y: div v = 2; stress along y and round the axis are both mu (2 - 4/3) = 2/3 mu and cancel; along x -4/3 mu.
+    const gas = { gamma: 1.4, gasConstant: 287, viscosityPaS: 0.3, prandtl: 0.7, revolved: true };
+    const { source } = manufacturedGas({ density: "2", u: "0", v: "y", pressure: "5" }, gas);
+    const y = 1.3;
+    // Energy: div of (gamma p / (gamma - 1) + r v^2 / 2) v less div of v times 2/3 mu.
+    const swells = 2 * (1.4 / 0.4) * 5 + 4 * y ** 2 - 2 * (2 / 3) * 0.3;
+    expect(source(0.2, y, 0)).toEqual([4, 0, 2 * 3 * y, swells].map((v) => expect.closeTo(v, 10)));
   });
 });
 

@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
 import { revolved } from "../mesh/revolved.ts";
 import { shapedRectangle } from "../mesh/shaped.ts";
-import { writtenCarried } from "./carried.ts";
+import { writtenFlow } from "./flow.ts";
+import { writtenGas } from "./gas.ts";
 import { averagesOnMesh, fluxesOnMesh } from "./onMesh.ts";
-import { writtenFlow, writtenGas } from "./written.ts";
 
 const uniform = { kind: "uniform" } as const;
 const box = shapedRectangle({ lengthM: 1, heightM: 1, nx: 4, ny: 4, gradingX: uniform, gradingY: uniform, periodicX: false }, "jittered");
@@ -34,9 +34,9 @@ describe("exact means and fluxes on a mesh", () => {
     }
   });
   test("a flow from a stream function leaves every cell as it came, in the plane and round an axis", () => {
-    const plane = fluxesOnMesh(writtenFlow("sin(x) * y ^ 2 + x", "0", 0.1), box, 0);
+    const plane = fluxesOnMesh(writtenFlow({ streamFunction: "sin(x) * y ^ 2 + x", pressure: "0" }, { viscosity: 0.1 }), box, 0);
     for (const v of net(plane.columns, 5)) expect(v).toBeCloseTo(0, 9);
-    const carried = writtenCarried(
+    const carried = writtenFlow(
       { streamFunction: "x * y ^ 3 + y ^ 2", pressure: "0", carried: "x + t" },
       { viscosity: 1, diffusivity: 1, revolved: true },
     );
@@ -45,7 +45,7 @@ describe("exact means and fluxes on a mesh", () => {
     expect(ring.header[6]).toBe("flux of what is carried, by the flow");
   });
   test("means are told with where the cells lie, at the moment asked for", () => {
-    const w = writtenFlow("y ^ 2 / 2 + t * y", "x", 0.1);
+    const w = writtenFlow({ streamFunction: "y ^ 2 / 2 + t * y", pressure: "x" }, { viscosity: 0.1 });
     const { header, columns } = averagesOnMesh(w, box, 3);
     expect(header.slice(0, 5)).toEqual(["cell", "x (m)", "y (m)", "volume of unit depth (m^3/m)", "velocity along x (m/s)"]);
     columns[4] &&

@@ -105,6 +105,8 @@ export interface AxisTurn {
   /** what the outcome is counted in */
   readonly unit: string;
   readonly words: string;
+  /** the entries as they were typed, for whoever turns it otherwise */
+  readonly entries?: { readonly times: string; readonly plus: string; readonly otherSign: boolean; readonly inclined?: string };
 }
 
 /** What a curve is called, and what its two columns are. */

@@ -3,8 +3,10 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { writtenFlow } from "../../core/manufactured/flow.ts";
+import { writtenGas } from "../../core/manufactured/gas.ts";
 import { printed } from "../../core/manufactured/printed.ts";
-import { type WrittenSolution, writtenFlow, writtenGas } from "../../core/manufactured/written.ts";
+import type { WrittenSolution } from "../../core/manufactured/written.ts";
 
 let folder: string;
 beforeAll(async () => {
@@ -22,7 +24,11 @@ const has = (tool: string): boolean => {
 };
 const AT = [0.37, 0.61, 0.83] as const;
 const SOLUTIONS: Record<string, () => WrittenSolution> = {
-  flow: () => writtenFlow("y + 0.2 * sin(pi * x) * sin(pi * y) * exp(-t)", "0.3 * cos(pi * x) ^ 2 + tan(0.3 * y)", 0.02),
+  flow: () =>
+    writtenFlow(
+      { streamFunction: "y + 0.2 * sin(pi * x) * sin(pi * y) * exp(-t)", pressure: "0.3 * cos(pi * x) ^ 2 + tan(0.3 * y)" },
+      { viscosity: 0.02 },
+    ),
   gas: () =>
     writtenGas(
       { density: "1.2 + 0.15 * sin(pi * x)", u: "2 - 0.3 * (x - 0.8) ^ 3", v: "1 + 0.1 * tanh(y)", pressure: "10 + x * y + sqrt(1 + t)" },

@@ -1,20 +1,14 @@
 import katex from "katex";
 import { writeCsv } from "../../core/formats/csv.ts";
-import { writtenCarried } from "../../core/manufactured/carried.ts";
+import { writtenFlow } from "../../core/manufactured/flow.ts";
+import { writtenGas } from "../../core/manufactured/gas.ts";
 import { averagesOnMesh, fluxesOnMesh } from "../../core/manufactured/onMesh.ts";
 import { type Language, latexOf, printed, textOf } from "../../core/manufactured/printed.ts";
-import {
-  distanceFromDifferences,
-  exercised,
-  type TermShare,
-  type WrittenSolution,
-  writtenFlow,
-  writtenGas,
-} from "../../core/manufactured/written.ts";
+import { distanceFromDifferences, exercised, type TermShare, type WrittenSolution } from "../../core/manufactured/written.ts";
 import { remembered } from "../../core/numeric/remembered.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
-import { carriedProperties } from "../../core/problems/truth/manufactured.ts";
+import { carriedProperties, gasOf } from "../../core/problems/truth/manufactured.ts";
 
 export interface WrittenInput {
   readonly problemId: string;
@@ -41,14 +35,13 @@ export interface WrittenShown {
 
 /** signs of TeX that are still read as a formula */
 const READABLE = 1500;
-const gasOf = ({ gamma, gasConstant, viscosityPaS, prandtl }: WrittenInput["parameters"]) => ({ gamma, gasConstant, viscosityPaS, prandtl });
 
 const solutionOf = remembered((json: string): WrittenSolution => {
   const { problemId, parameters: p, formulas: f } = JSON.parse(json) as WrittenInput;
-  if (problemId === "manufactured-gas") return writtenGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p));
+  if (problemId === "manufactured-gas") return writtenGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p as never));
   return problemId === "manufactured-carried"
-    ? writtenCarried({ streamFunction: f.streamFunction, pressure: f.pressure, carried: f.carried }, carriedProperties(p as never))
-    : writtenFlow(f.streamFunction, f.pressure, p.viscosityM2S);
+    ? writtenFlow({ streamFunction: f.streamFunction, pressure: f.pressure, carried: f.carried }, carriedProperties(p as never))
+    : writtenFlow({ streamFunction: f.streamFunction, pressure: f.pressure }, { viscosity: p.viscosityM2S });
 }, 4);
 
 const shown = (list: WrittenSolution["fields"]): ShownFormula[] =>
@@ -61,12 +54,11 @@ const shown = (list: WrittenSolution["fields"]): ShownFormula[] =>
 /** A manufactured solution as it is shown: fields and sources, the terms they exercise, and the check against differences. */
 export function written(input: WrittenInput): WrittenShown {
   const w = solutionOf(JSON.stringify(input));
-  const gas = w.kind === "gas" ? gasOf(input.parameters) : undefined;
   return {
     fields: shown(w.fields),
     sources: shown(w.sources),
     terms: exercised(w),
-    distance: distanceFromDifferences(w, input.parameters.viscosityM2S ?? 0, gas),
+    distance: distanceFromDifferences(w),
   };
 }
 

@@ -58,6 +58,20 @@ describe("brought-in runs at other conditions", () => {
     ]);
     expect(found.outside).toBe(1);
   });
+  test("a family is placed at once, all of it or none", async () => {
+    const { id, runs } = await three();
+    const whole = { key: "velocityMS", value: "1 m/s", also: [runs[2].id, runs[1].id] };
+    const nobody = "00000000-0000-4000-8000-000000000000";
+    await expect(stateCondition(opened, runs[1].id, at({ ...whole, also: [runs[2].id, nobody] }))).rejects.toThrow("no such run");
+    expect((await openCase(opened, id)).assessment.ladder.length).toBe(3);
+    const other = await three();
+    await expect(stateCondition(opened, runs[1].id, at({ ...whole, also: [other.runs[1].id] }))).rejects.toThrow("no such run");
+    await stateCondition(opened, runs[1].id, at(whole));
+    expect((await openCase(opened, id)).assessment.ladder).toEqual([runs[0].id]);
+    const moved = await Promise.all([1, 2].map((i) => findRun(opened.db, runs[i].id)));
+    expect(new Set(moved.map((r) => r?.setupHash)).size).toBe(1);
+    expect(moved.map((r) => r?.settings.mesh)).toEqual([runs[1].settings.mesh, runs[2].settings.mesh]);
+  });
   test("put back, a run is one of the case's own meshes again, bit for bit as it was", async () => {
     const { id, runs } = await three();
     const before = await findRun(opened.db, runs[1].id);

@@ -17,22 +17,37 @@ export const ConditionInput = z.object({
   name: z.string().trim().max(60).default(""),
   unit: z.string().trim().max(40).default(""),
   value: typed.default(""),
+  /** other runs of the case that were made there: the meshes of one family */
+  also: z.array(z.uuid()).max(200).default([]),
 });
 
-/** States that a brought-in run was made at a condition other than the case's: it is then a point of a curve over that condition, and none of the case itself. */
+/** The brought-in, finished runs of one case. @throws {UseCaseError} */
+async function broughtIn(opened: Store, ids: readonly string[]): Promise<RunRow[]> {
+  const runs: RunRow[] = [];
+  for (const id of new Set(ids)) {
+    const run = await findRun(opened.db, id);
+    if (!run || (runs.length && run.caseId !== runs[0].caseId)) throw new UseCaseError("not-found", "There is no such run.");
+    if (run.origin !== "brought-in" || !run.result)
+      throw new UseCaseError("conflict", `Only a finished run that was brought in can be placed elsewhere; "${run.label}" is none.`);
+    runs.push(run);
+  }
+  return runs;
+}
+
+/** States that brought-in runs were made at a condition other than the case's: they are then points of a curve over that condition, and none of the case itself. */
 export async function stateCondition(opened: Store, runId: string, input: z.infer<typeof ConditionInput>): Promise<void> {
-  const run = await findRun(opened.db, runId);
-  const row = run && (await findCase(opened.db, run.caseId));
-  if (!run || !row) throw new UseCaseError("not-found", "There is no such run.");
-  if (run.origin !== "brought-in" || !run.result)
-    throw new UseCaseError("conflict", "Only a finished run that was brought in can be placed elsewhere.");
+  const runs = await broughtIn(opened, [runId, ...input.also]);
+  const row = await findCase(opened.db, runs[0].caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
   const read = input.key || input.name ? axisOf(row, input) : undefined;
   const parameters = { ...row.setup.parameters, ...(read ? { [read.axis.key]: read.value } : {}) };
-  const settings: RunSettings = { ...run.settings, parameters };
+  const setupHash = hashOf(setupFingerprint({ ...row.setup, parameters }));
   await inOne(opened, async (tx) => {
-    const sweepId = read ? await setFor(tx, run, read.axis) : null;
-    const setupHash = hashOf(setupFingerprint({ ...row.setup, parameters }));
-    await updateRun(tx.db, runId, { sweepId, settings, settingsHash: hashOf(settings), setupHash });
+    const sweepId = read ? await setFor(tx, row.id, read.axis) : null;
+    for (const run of runs) {
+      const settings: RunSettings = { ...run.settings, parameters };
+      await updateRun(tx.db, run.id, { sweepId, settings, settingsHash: hashOf(settings), setupHash });
+    }
   });
 }
 
@@ -50,7 +65,7 @@ function axisOf(row: CaseRow, input: z.infer<typeof ConditionInput>): { axis: Sw
 }
 
 /** The set of a condition: the one there is, else a new one. */
-async function setFor(tx: Store, { caseId }: RunRow, axis: SweepAxis): Promise<string> {
+async function setFor(tx: Store, caseId: string, axis: SweepAxis): Promise<string> {
   const known = (await listSweeps(tx.db, caseId)).find((s) => s.axes.length === 1 && s.axes[0].broughtIn && s.axes[0].key === axis.key);
   if (known && known.axes[0].unit !== axis.unit)
     throw new UseCaseError("invalid", `${axis.label} is counted in ${known.axes[0].unit} already; give it in that.`, {

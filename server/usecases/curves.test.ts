@@ -5,6 +5,7 @@ import { readSheet } from "../../core/formats/sheet.ts";
 import type { Store } from "../db/store.ts";
 import { startReading } from "../jobs/readings.ts";
 import { namedBlobs } from "../repositories/blobs.ts";
+import { findYardstick } from "../repositories/cases.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { bringIn } from "./bringIn.ts";
 import { createCase } from "./cases.ts";
@@ -202,6 +203,9 @@ describe("figures that are counted otherwise", () => {
     const found = (await compared()).profiles.find((p) => p.profileKey === "u-at-station-1");
     expect(found?.points.map((p) => p.at)).toEqual([0, expect.closeTo(0.005, 12), expect.closeTo(0.01, 12)]);
     expect(found?.points[1].reference).toBe(-1);
+    const typed = (await findYardstick(opened.db, y))?.data.profiles.find((p) => p.turned)?.turned;
+    expect(typed?.abscissa?.entries).toEqual({ times: "1 mm", plus: "", otherSign: false, inclined: "60°" });
+    expect(typed?.value?.entries).toEqual({ times: "1 m/s", plus: "", otherSign: true });
     expect(found?.notes.join(" ")).toContain("inclined by 60° to its normal");
   });
   test.each([

@@ -82,5 +82,6 @@ function turnOf(
   }
   const shift = plus.trim() ? reader.required(`${axis}-plus`, plus, isPure(counted) ? "" : counted) : 0;
   if (plus.trim()) said.push(`plus ${plus.trim()}`);
-  return said.length ? { factor, shift, unit: counted, words: said.join(", ") } : undefined;
+  const entries = { times, plus, otherSign, ...(inclined.trim() ? { inclined } : {}) };
+  return said.length ? { factor, shift, unit: counted, words: said.join(", "), entries } : undefined;
 }

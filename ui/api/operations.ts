@@ -1194,6 +1194,10 @@ export interface Operations {
       name?: string;
       unit?: string;
       value?: string;
+      /**
+       * @maxItems 200
+       */
+      also?: string[];
     };
     output: {
       ok: true;

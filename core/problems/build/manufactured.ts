@@ -94,7 +94,7 @@ export const manufacturedFlowProblem = problem<ManufacturedFlowParameters, FaceM
 });
 
 /** The box, or the ring it sweeps round the axis. */
-function carriedMesh(p: ManufacturedCarriedParameters, spec: MeshSpec): FaceMesh {
+function boxOrRing(p: { readonly round: number }, spec: MeshSpec): FaceMesh {
   const plane = squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed);
   if (p.round !== REVOLVED) return plane;
   const raised = (at: Float64Array) => at.map((v, i) => (i % 2 ? v + 1 : v));
@@ -106,7 +106,7 @@ function carriedMesh(p: ManufacturedCarriedParameters, spec: MeshSpec): FaceMesh
 export const manufacturedCarriedProblem = problem<ManufacturedCarriedParameters, FaceMesh, SteadyFlow | TransientFlow>({
   ...descriptionManufacturedCarriedProblem,
   ...truthManufacturedCarriedProblem,
-  mesh: carriedMesh,
+  mesh: boxOrRing,
   simulate: (p, mesh, n, f) => {
     const field = carriedFields(p, f);
     const carried: ScalarPhysics = {
@@ -139,14 +139,16 @@ export const manufacturedCarriedProblem = problem<ManufacturedCarriedParameters,
 export const manufacturedGasProblem = problem<ManufacturedGasParameters, FaceMesh, SteadyGas | TransientGas>({
   ...descriptionManufacturedGasProblem,
   ...truthManufacturedGasProblem,
-  mesh: (_p, spec) => squareMesh(spec.nx, spec.ny, spec.shape ?? "rows", spec.seed),
+  mesh: boxOrRing,
   simulate: (p, mesh, n, f) => {
     const field = gasFields(p, f);
     const given = { kind: "state", state: field.state } as const;
+    const [, lifted] = pointOf(p);
+    const middle = 0.5 + lifted - POINT[1];
     const physics = {
       gas: gasOf(p),
       boundaries: sides(given),
-      initial: (x: number, y: number) => field.state(field.usesTime ? x : 0.5, field.usesTime ? y : 0.5, 0),
+      initial: (x: number, y: number) => field.state(field.usesTime ? x : 0.5, field.usesTime ? y : middle, 0),
       source: field.source,
     };
     const options = {
@@ -158,9 +160,13 @@ export const manufacturedGasProblem = problem<ManufacturedGasParameters, FaceMes
     if (!field.usesTime) return new SteadyGas(mesh, physics, options);
     return new TransientGas(mesh, physics, { ...options, endTimeS: p.endTimeS, courant: n.courant ?? 0.5 });
   },
-  evaluate: (sim, _p, mesh) => {
-    const take = (k: number) => Float64Array.from({ length: mesh.cellCount }, (_, c) => sim.space.w[4 * c + k]);
-    return { densityPoint: samplerOf(mesh).at(take(0), POINT)[0], pressurePoint: samplerOf(mesh).at(take(3), POINT)[0] };
+  evaluate: (sim, p, mesh) => {
+    const read = (k: number) =>
+      samplerOf(mesh).at(
+        Float64Array.from({ length: mesh.cellCount }, (_, c) => sim.space.w[4 * c + k]),
+        Float64Array.from(pointOf(p)),
+      )[0];
+    return { densityPoint: read(0), pressurePoint: read(3) };
   },
   profiles: () => [],
   errorNorms: (sim, p, mesh, f) => {

@@ -17,15 +17,30 @@ const FLOW_PARAMETERS = [
   END,
 ] as const satisfies readonly ParameterSpec[];
 
+export const REVOLVED = 1;
+
+const ROUND = {
+  key: "round",
+  label: "Room",
+  unit: "",
+  preset: 0,
+  min: 0,
+  max: 1,
+  help: "A box of 1 m, or the ring it sweeps round an axis 1 m below it; y is then the radius, from 1 to 2.",
+  choices: [
+    { value: 0, name: "plane box, x and y from 0 to 1" },
+    { value: REVOLVED, name: "ring round the x axis, radius y from 1 to 2" },
+  ],
+} as const satisfies ParameterSpec;
+
 const GAS_PARAMETERS = [
   { key: "gamma", label: "Ratio of specific heats", unit: "", preset: 1.4, min: 1.01, max: 2.9, help: "The box is 1 m wide and high." },
   { key: "gasConstant", label: "Gas constant", unit: "J/(kg K)", preset: 287.05, min: 1, max: 1e4, help: "Of the perfect gas." },
   { key: "viscosityPaS", label: "Dynamic viscosity", unit: "Pa s", preset: 0, min: 0, max: 1e4, help: "0 for an inviscid gas." },
   { key: "prandtl", label: "Prandtl number", unit: "", preset: 0.71, min: 0.01, max: 100, help: "Only matters with viscosity." },
+  ROUND,
   { ...END, preset: 0.002 },
 ] as const satisfies readonly ParameterSpec[];
-
-export const REVOLVED = 1;
 
 const CARRIED_PARAMETERS = [
   { ...FLOW_PARAMETERS[0], help: "Of the flow that carries." },
@@ -38,19 +53,7 @@ const CARRIED_PARAMETERS = [
     max: 1e6,
     help: "Of heat: conductivity over density and heat capacity.",
   },
-  {
-    key: "round",
-    label: "Room",
-    unit: "",
-    preset: 0,
-    min: 0,
-    max: 1,
-    help: "A box of 1 m, or the ring it sweeps round an axis 1 m below it; y is then the radius, from 1 to 2.",
-    choices: [
-      { value: 0, name: "plane box, x and y from 0 to 1" },
-      { value: REVOLVED, name: "ring round the x axis, radius y from 1 to 2" },
-    ],
-  },
+  ROUND,
   END,
 ] as const satisfies readonly ParameterSpec[];
 
@@ -132,8 +135,9 @@ export const manufacturedGasProblem: ProblemDescription<ManufacturedGasParameter
   title: "Manufactured gas flow",
   madeUpFluid: true,
   kind: "exact",
-  tests: "Any smooth gas flow you write down, made a solution by sources of mass, momentum and energy; with viscosity, shear and heat flow too.",
-  order: "Order 2 in density, velocity and pressure on rows and on distorted cells.",
+  tests:
+    "Any smooth gas flow you write down, made a solution by sources of mass, momentum and energy; with viscosity, shear and heat flow too; in the plane or round an axis.",
+  order: "Order 2 in density, velocity and pressure on rows and on distorted cells, in the plane and round an axis.",
   formalOrder: 2,
   physicsWords: { time: "steady", model: "laminar", space: "plane", compressible: true },
   parameters: GAS_PARAMETERS,

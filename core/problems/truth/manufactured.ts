@@ -1,5 +1,5 @@
-import { type CarriedProperties, manufacturedCarried } from "../../manufactured/carried.ts";
-import { manufacturedFlow, manufacturedGas } from "../../manufactured/sources.ts";
+import { type FlowFormulas, type FlowProperties, manufacturedFlow } from "../../manufactured/flow.ts";
+import { type GasProperties, manufacturedGas } from "../../manufactured/gas.ts";
 import { remembered } from "../../numeric/remembered.ts";
 import type { Reference } from "../../records/reference.ts";
 import { exact } from "../describe/common.ts";
@@ -16,11 +16,12 @@ export const POINT = [0.37, 0.61] as const;
 
 /** sets of formulas whose derivatives are kept: a family of meshes shares one */
 const KEPT = 8;
-const flowOf = remembered(manufacturedFlow, KEPT);
+const flowOf = remembered((f: FlowFormulas, p: FlowProperties) => manufacturedFlow(f, p), KEPT);
 const stateOf = remembered(manufacturedGas, KEPT);
 
 /** The written-down flow with its sources; kept, since its derivatives are dear. */
-export const fieldsOf = (p: ManufacturedFlowParameters, f: Formulas) => flowOf(f.streamFunction, f.pressure, p.viscosityM2S);
+export const fieldsOf = (p: ManufacturedFlowParameters, f: Formulas) =>
+  flowOf({ streamFunction: f.streamFunction, pressure: f.pressure }, { viscosity: p.viscosityM2S });
 
 const endOf = (p: { readonly endTimeS: number }, transient: boolean) => (transient ? p.endTimeS : 0);
 
@@ -48,10 +49,10 @@ export const manufacturedFlowProblem: ProblemTruth<ManufacturedFlowParameters> =
   },
 };
 
-const carriedOf = remembered(manufacturedCarried, KEPT);
+const carriedOf = remembered((f: FlowFormulas & { readonly carried: string }, p: FlowProperties) => manufacturedFlow(f, p), KEPT);
 
 /** What a written-down flow that carries something is made with. */
-export const carriedProperties = (p: ManufacturedCarriedParameters): CarriedProperties => ({
+export const carriedProperties = (p: ManufacturedCarriedParameters): FlowProperties => ({
   viscosity: p.viscosityM2S,
   diffusivity: p.diffusivityM2S,
   revolved: p.round === REVOLVED,
@@ -62,7 +63,7 @@ export const carriedFields = (p: ManufacturedCarriedParameters, { streamFunction
   carriedOf({ streamFunction, pressure, carried }, carriedProperties(p));
 
 /** Where the fields are read: a ring lies a metre further out. */
-export const pointOf = (p: ManufacturedCarriedParameters) => [POINT[0], POINT[1] + (p.round === REVOLVED ? 1 : 0)] as const;
+export const pointOf = (p: { readonly round: number }) => [POINT[0], POINT[1] + (p.round === REVOLVED ? 1 : 0)] as const;
 
 export const manufacturedCarriedProblem: ProblemTruth<ManufacturedCarriedParameters> = {
   yardsticks: (p, f) => {
@@ -78,11 +79,12 @@ export const manufacturedCarriedProblem: ProblemTruth<ManufacturedCarriedParamet
 };
 
 /** The gas of a written-down flow. */
-export const gasOf = (p: ManufacturedGasParameters) => ({
+export const gasOf = (p: ManufacturedGasParameters): GasProperties => ({
   gamma: p.gamma,
   gasConstant: p.gasConstant,
   viscosityPaS: p.viscosityPaS,
   prandtl: p.prandtl,
+  revolved: p.round === REVOLVED,
 });
 
 /** The written-down gas flow with its sources; kept, since its derivatives are dear. */
@@ -92,7 +94,7 @@ export const gasFields = (p: ManufacturedGasParameters, f: Formulas) =>
 export const manufacturedGasProblem: ProblemTruth<ManufacturedGasParameters> = {
   yardsticks: (p, f) => {
     const field = gasFields(p, f);
-    const state = field.state(...POINT, endOf(p, field.usesTime));
+    const state = field.state(...pointOf(p), endOf(p, field.usesTime));
     return [
       byConstruction("manufactured-gas", "The field that was written down", [exact("densityPoint", state[0]), exact("pressurePoint", state[3])]),
     ];

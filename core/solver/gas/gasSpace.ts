@@ -65,7 +65,6 @@ export class GasSpace {
         "A gas needs a ratio of specific heats between 1 and 3, a positive gas constant and no negative viscosity.",
       );
     }
-    if (mesh.hoopM2 && viscosityPaS > 0) throw new FlowSetupError("not-finite", "Viscous gas flow on revolved meshes is not offered.");
     this.geometry = faceGeometry(mesh);
     const near = gasNeighbourhood(mesh, this.geometry);
     const factors = leastSquaresFactors(near, () => false);
@@ -222,8 +221,12 @@ export class GasSpace {
     const temperature = (c: number) => w[4 * c + 3] / (w[4 * c] * gasConstant);
     // Slope of the temperature from those of density and pressure.
     const slopeT = (c: number, k: number) => (slope[8 * c + 6 + k] / w[4 * c + 3] - slope[8 * c + k] / w[4 * c]) * temperature(c);
+    const { hoop } = this.geometry;
+    const { faceCentreM, centroidM } = this.mesh;
     const stress = (f: number, ux: number, uy: number, vx: number, vy: number, u: number, v: number, heat: number) => {
-      const third = ((ux + vy) * 2) / 3;
+      // A ring that moves outwards widens too. On the axis faces have no area, and nothing to widen.
+      const widening = hoop && faceCentreM[2 * f + 1] > 0 ? v / faceCentreM[2 * f + 1] : 0;
+      const third = ((ux + vy + widening) * 2) / 3;
       const x = mu * ((2 * ux - third) * sx[f] + (uy + vx) * sy[f]);
       const y = mu * ((uy + vx) * sx[f] + (2 * vy - third) * sy[f]);
       return [x, y, u * x + v * y + heat] as const;
@@ -286,6 +289,12 @@ export class GasSpace {
         out[4 * b + 1 + k] -= s[k];
       }
       waves[c] += (4 * mu * gamma * (sx[f] * sx[f] + sy[f] * sy[f])) / (3 * w[i] * volume[c] * Math.min(1, prandtl));
+    }
+    if (!hoop) return;
+    // The stress round the axis pulls a ring inwards, as the pressure there pushes it outwards.
+    for (let c = 0; c < hoop.length; c++) {
+      const widening = w[4 * c + 2] / centroidM[2 * c + 1];
+      residual[4 * c + 2] -= mu * (2 * widening - ((slope[8 * c + 2] + slope[8 * c + 5] + widening) * 2) / 3) * hoop[c];
     }
   }
 }

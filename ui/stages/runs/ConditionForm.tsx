@@ -15,11 +15,21 @@ const OWN = "";
 export function ConditionForm({ view, run, done }: { view: RunsView; run: RunView; done: () => void }) {
   const specs = parameterSpecs(view.setup.problemId).filter((s) => !s.choices);
   const named = view.sweeps.flatMap((s) => s.axes.filter((a) => a.key.startsWith("own-")));
-  const { form, save, busy } = useEntries<Typed>({ key: specs[0]?.key ?? OWN, name: named[0]?.label ?? "", unit: named[0]?.unit ?? "", value: "" });
+  const { form, save, busy } = useEntries<Typed>({
+    key: specs[0]?.key ?? OWN,
+    name: named[0]?.label ?? "",
+    unit: named[0]?.unit ?? "",
+    value: "",
+    also: [],
+  });
   const own = useFocusOnOpen<HTMLFormElement>();
+  const others = view.runs.filter((r) => r.id !== run.id && r.origin === "brought-in" && r.state === "done");
   const key = useWatch({ control: form.control, name: "key" });
   const put = form.handleSubmit(async (input) => {
-    const said = `${run.label} is a place of a curve now; it is no longer one of the case's own meshes.`;
+    const count = input.also.length;
+    const said = count
+      ? `${run.label} and ${count} more are places of a curve now; they are no longer among the case's own meshes.`
+      : `${run.label} is a place of a curve now; it is no longer one of the case's own meshes.`;
     if (await save("PUT /runs/{id}/condition", { at: { id: run.id }, input: key === OWN ? input : { ...input, name: "" } }, said)) done();
   });
   return (
@@ -36,6 +46,18 @@ export function ConditionForm({ view, run, done }: { view: RunsView; run: RunVie
           </>
         ) : null}
         <Entry name="value" label="Its value there" />
+        {others.length ? (
+          <fieldset className="col-span-5 order-last text-[12px] text-ink-2">
+            <legend>Made there too, such as the other meshes of its family</legend>
+            <span className="flex flex-wrap gap-x-4 gap-y-1">
+              {others.map((r) => (
+                <label key={r.id} className="flex items-center gap-1.5">
+                  <input type="checkbox" value={r.id} {...form.register("also")} /> {r.label}
+                </label>
+              ))}
+            </span>
+          </fieldset>
+        ) : null}
         <span className="flex gap-2">
           <button type="button" className="btn quiet" onClick={done}>
             Leave it

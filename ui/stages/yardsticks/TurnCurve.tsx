@@ -12,7 +12,13 @@ type Profile = Reference["profiles"][number];
 type Typed = Omit<Input<"POST /yardsticks/{id}/turns">, "profileKey">;
 
 const Entry = entryOf<Typed>();
-const EMPTY: Typed = { inclined: "", abscissa: { times: "", plus: "", otherSign: false }, value: { times: "", plus: "", otherSign: false } };
+const UNTURNED = { times: "", plus: "", otherSign: false };
+
+/** What was typed before, so that one entry can be changed without typing the others again. */
+const before = ({ turned }: Profile): Typed => {
+  const [x, y] = [turned?.abscissa?.entries, turned?.value?.entries];
+  return { inclined: x?.inclined ?? "", abscissa: { ...UNTURNED, ...x }, value: { ...UNTURNED, ...y } };
+};
 
 /** How a curve's figures are turned before they are compared; the figures themselves stay as their source has them. */
 export function TurnCurve({ y, p }: { y: Reference; p: Profile }) {
@@ -37,7 +43,7 @@ export function TurnCurve({ y, p }: { y: Reference; p: Profile }) {
 }
 
 function TurnForm({ y, p, done }: { y: Reference; p: Profile; done: () => void }) {
-  const { form, save, busy } = useEntries<Typed>(EMPTY);
+  const { form, save, busy } = useEntries<Typed>(before(p));
   const own = useFocusOnOpen<HTMLFormElement>();
   const put = form.handleSubmit(async (input) => {
     if (
