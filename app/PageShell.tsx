@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Store } from "@/server/db/store";
-import { findProgramme } from "@/server/repositories/cases";
+import { currentProgramme } from "@/server/repositories/programmes";
 import { Keys } from "@/ui/shell/Keys";
 import { TopBar } from "@/ui/shell/TopBar";
 import { places, plate } from "./pageData";
@@ -9,7 +9,7 @@ import { places, plate } from "./pageData";
 export async function PageShell({ opened, children }: { opened: Store; children: ReactNode }) {
   return (
     <div className="flex min-h-screen min-w-[1000px] flex-col bg-sheet">
-      <TopBar programme={(await findProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
+      <TopBar programme={(await currentProgramme(opened.db))?.name ?? ""} {...(await plate(opened))}>
         <Keys places={places()} />
       </TopBar>
       {children}

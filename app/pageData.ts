@@ -207,6 +207,8 @@ export function places(current?: { id: string; title: string }): Place[] {
   return [
     ...(current ? STAGES.map((s) => ({ title: s[0].toUpperCase() + s.slice(1), hint: current.title, href: `/cases/${current.id}/${s}` })) : []),
     { title: "Board of cases", hint: "page", href: "/" },
+    { title: "Programme", hint: "page", href: "/programme" },
+    { title: "Matrix of cases", hint: "page", href: "/matrix" },
     { title: "Quantities over all cases", hint: "page", href: "/quantities" },
     { title: "Library of solutions", hint: "page", href: "/library" },
     { title: "New case", hint: "page", href: "/new" },

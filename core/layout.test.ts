@@ -24,6 +24,7 @@ const ORDER = [
   "method/averaging",
   "method/refinement",
   "method/comparison",
+  "method/coverage",
   "method/balance",
   "method/propagation",
   "method/budget",

@@ -10,7 +10,8 @@ import { dataFolder } from "../server/config.ts";
 import { FolderTrouble } from "../server/db/folderLock.ts";
 import { openStore, type Store } from "../server/db/store.ts";
 import { Bench } from "../server/jobs/bench.ts";
-import { findCase, findProgramme, insertProgramme, listCases, listQuantities } from "../server/repositories/cases.ts";
+import { findCase, listCases, listQuantities } from "../server/repositories/cases.ts";
+import { currentProgramme, insertProgramme } from "../server/repositories/programmes.ts";
 import { listRuns, type RunRow } from "../server/repositories/runs.ts";
 import { bringIn } from "../server/usecases/bringIn.ts";
 import { createCase, createYardstick, type NewCaseInput, type QuestionInput, saveQuestion } from "../server/usecases/cases.ts";
@@ -19,6 +20,7 @@ import { bringFigure } from "../server/usecases/figures.ts";
 import { createFinding } from "../server/usecases/findings.ts";
 import { startLadder } from "../server/usecases/ladders.ts";
 import { previewFiles } from "../server/usecases/previewFiles.ts";
+import { placeInProgramme, saveProgramme } from "../server/usecases/programmes.ts";
 import { createQuantity } from "../server/usecases/quantities.ts";
 import { judgeRun } from "../server/usecases/records.ts";
 import { issueReport } from "../server/usecases/reports.ts";
@@ -44,7 +46,20 @@ interface Seeding {
 /** Fills an empty data folder with the Hollin Moss programme, through the same functions the pages use. */
 async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
   if ((await listCases(opened.db)).length) return;
-  if (!(await findProgramme(opened.db))) await insertProgramme(opened.db, "Hollin Moss cold store");
+  const programme = (await currentProgramme(opened.db)) ?? (await insertProgramme(opened.db, "Hollin Moss cold store"));
+  await saveProgramme(opened, programme.id, {
+    name: programme.name,
+    purpose:
+      "How much warm air comes in through the loading door of the cold store, and whether the curtain that was offered holds enough of it back. From single effects over published benchmarks and the wind box to the door itself.",
+    people: [
+      { initials: "H. M.", role: "prepares" },
+      { initials: "K. B.", role: "checks" },
+      { initials: "R. T.", role: "approves" },
+    ],
+    limits: [{ quantity: "sealing efficiency", limit: "5 %" }],
+    decision: "both-ways",
+    stakes: { consequence: 2, influence: 3 },
+  });
   const bench = new Bench(opened);
   const make = async (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => {
     const row = await createCase(opened, { ...COLD_AIR, ...input });
@@ -117,6 +132,7 @@ async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
   await louvre(opened);
   await curtain(opened);
   await fan(opened);
+  await stand(opened);
   await bench.close();
 }
 
@@ -493,6 +509,19 @@ async function operatingCurves(opened: Store, caseId: string, quantities: readon
     const spacing = "spacingM" in r.settings.mesh ? r.settings.mesh.spacingM : 0.005;
     const file = { name: `${r.label}-curves.csv`, text: operatingFile(r.code === "Purlin" ? "Purlin" : "Lintel", spacing) };
     await addCurves(opened, r.id, { file, mapping: { ...plain, roles: [...three], units: ["m^3/s", "Pa", "W", "1"] }, targets: {}, replace: false });
+  }
+}
+
+/** Where the cases of other codes stand in the programme, and the words they are found by. */
+async function stand(opened: Store): Promise<void> {
+  const marks: Record<string, { level?: "application"; tags: string[] }> = {
+    "Louvre step in the wind box": { tags: ["wind box", "Lintel", "Purlin"] },
+    "Door curtain, half width": { level: "application", tags: ["door", "Lintel"] },
+    "Evaporator fan, five flow rates": { tags: ["fan rig", "Lintel", "Purlin"] },
+  };
+  for (const { id, title, programmeId } of await listCases(opened.db)) {
+    const mark = marks[title];
+    if (mark) await placeInProgramme(opened, id, { programmeId, level: mark.level ?? null, tags: mark.tags });
   }
 }
 

@@ -8,6 +8,7 @@ export function quantityLines({ quantities }: Pick<CaseEvidence, "quantities">, 
   return quantities.flatMap(({ key, name, unit, limit }) => {
     const rule = a.rules.find((r) => r.quantityKey === key);
     if (!rule) return [];
+    const verdict = a.verdicts.find((v) => v.quantityKey === key);
     const { value, difference, band, dominant, missing, sources } = rule;
     return [
       {
@@ -19,7 +20,9 @@ export function quantityLines({ quantities }: Pick<CaseEvidence, "quantities">, 
         open: missing,
         ...(dominant === undefined ? {} : { largest: dominant }),
         limit,
-        state: a.verdicts.find((v) => v.quantityKey === key)?.state ?? "none",
+        state: verdict?.state ?? "none",
+        sentence: verdict?.sentence ?? "",
+        ...(verdict?.next ? { next: { sentence: verdict.next.sentence, go: verdict.next.go } } : {}),
         rule: {
           ...(difference === undefined ? {} : { difference }),
           ...(band === undefined ? {} : { band }),

@@ -3,6 +3,7 @@ import type { KeptRow } from "../../core/assessment/results/boardRow.ts";
 import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
+import type { DecisionRule, Level, Person, ProgrammeLimit, Stakes } from "../../core/records/programme.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
 import type { QuantityKind } from "../../core/units/quantityKind.ts";
@@ -11,7 +12,19 @@ const id = () => uuid("id").primaryKey().defaultRandom();
 const when = (name: string) => timestamp(name, { withTimezone: true, mode: "date" });
 const created = () => when("created_at").notNull().defaultNow();
 
-export const programme = pgTable("programme", { id: id(), name: text("name").notNull(), createdAt: created() });
+export const programme = pgTable("programme", {
+  id: id(),
+  name: text("name").notNull(),
+  purpose: text("purpose").notNull().default(""),
+  people: jsonb("people").$type<Person[]>().notNull().default([]),
+  limits: jsonb("limits").$type<ProgrammeLimit[]>().notNull().default([]),
+  /** how differences are held against limits */
+  decision: text("decision").$type<DecisionRule>().notNull().default("both-ways"),
+  /** what hangs on it, where it was said: sets how credible its evidence has to be */
+  stakes: jsonb("stakes").$type<Stakes>(),
+  createdAt: created(),
+  deletedAt: when("deleted_at"),
+});
 
 export const caseTable = pgTable("case", {
   id: id(),
@@ -21,6 +34,9 @@ export const caseTable = pgTable("case", {
   title: text("title").notNull(),
   kind: text("kind").$type<"exact" | "published" | "measured">().notNull(),
   purpose: text("purpose").notNull().default(""),
+  /** where it stands between single effects and the application; its kind tells where nobody did */
+  level: text("level").$type<Level>(),
+  tags: jsonb("tags").$type<string[]>().notNull().default([]),
   setup: jsonb("setup").$type<CaseSetup>().notNull(),
   createdAt: created(),
   deletedAt: when("deleted_at"),

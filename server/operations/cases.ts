@@ -1,6 +1,7 @@
 import { caseNames } from "../repositories/boardRows.ts";
 import { markYardstick } from "../repositories/cases.ts";
-import { acrossCases, boardView } from "../usecases/board.ts";
+import { currentProgramme } from "../repositories/programmes.ts";
+import { acrossCases, boardView, linesOf } from "../usecases/board.ts";
 import {
   AnswerInput,
   answerRemark,
@@ -54,9 +55,9 @@ const BoardShape = z.object({
 
 type Titled = z.input<typeof Named>;
 
-const AcrossShape = z.looseObject({
-  caseId: z.string(),
-  title: z.string(),
+const OfProgramme = z.object({ programme: z.uuid().optional() });
+
+const QuantityLineShape = z.looseObject({
   key: z.string(),
   name: z.string(),
   unit: z.string(),
@@ -66,23 +67,41 @@ const AcrossShape = z.looseObject({
   largest: z.string().optional(),
   limit: z.number(),
   state: z.string(),
+  sentence: z.string(),
+  next: z.object({ sentence: z.string(), go: z.string() }).optional(),
 });
+
+const AcrossShape = QuantityLineShape.extend({ caseId: z.string(), title: z.string() });
 
 /** Cases and their set-ups. */
 const cases: readonly Operation[] = [
   operation({
     method: "get",
     path: "/board",
-    says: "What is known of every case: states, error sources, findings; and which cases are still being worked out.",
+    says: "What is known of every case of the open programme, or of the one named: states, error sources, findings; and which cases are still being worked out.",
+    query: OfProgramme,
     output: BoardShape,
-    run: async ({ opened }) => (await boardView(opened, 0)) as unknown as z.input<typeof BoardShape>,
+    run: async ({ opened, query }) =>
+      (await boardView(opened, 0, query.programme ?? (await currentProgramme(opened.db))?.id)) as unknown as z.input<typeof BoardShape>,
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/lines",
+    says: "Every quantity of a case as the board opens it: verdict, uncertainty, next step; empty while it is being worked out.",
+    output: z.array(QuantityLineShape),
+    run: async ({ opened, at }) => (await linesOf(opened, at.id)) as unknown as z.input<typeof QuantityLineShape>[],
   }),
   operation({
     method: "get",
     path: "/quantities",
-    says: "Every quantity of every case with its numerical uncertainty and its error sources, so that one quantity is seen over all cases.",
+    says: "Every quantity of every case of the open programme, or of the one named, with its numerical uncertainty and its error sources, so that one quantity is seen over all cases.",
+    query: OfProgramme,
     output: z.object({ lines: z.array(AcrossShape), waiting: z.array(Named) }),
-    run: async ({ opened }) => (await acrossCases(opened, 0)) as unknown as { lines: z.input<typeof AcrossShape>[]; waiting: Titled[] },
+    run: async ({ opened, query }) =>
+      (await acrossCases(opened, 0, query.programme ?? (await currentProgramme(opened.db))?.id)) as unknown as {
+        lines: z.input<typeof AcrossShape>[];
+        waiting: Titled[];
+      },
   }),
   operation({
     method: "get",

@@ -5,12 +5,14 @@ import { LIBRARY_OPERATIONS } from "./library.ts";
 import { NODE_OPERATIONS } from "./nodes.ts";
 import type { Operation } from "./operation.ts";
 import { PILOT_OPERATIONS } from "./pilots.ts";
+import { PROGRAMME_OPERATIONS } from "./programmes.ts";
 import { QUANTITY_OPERATIONS } from "./quantities.ts";
 import { REPORT_OPERATIONS } from "./reports.ts";
 import { RUN_OPERATIONS } from "./runs.ts";
 
 /** Everything that can be asked of the application, by the subject it is listed under in the description. */
 export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
+  programmes: PROGRAMME_OPERATIONS,
   cases: CASE_OPERATIONS,
   quantities: QUANTITY_OPERATIONS,
   library: LIBRARY_OPERATIONS,

@@ -12,8 +12,8 @@ const OF_RUNS =
 const TABLES = ["quantity", "yardstick", "mesh", "sweep", "run", "finding", "report"];
 const PARTS = [...TABLES.map((table) => versions(table)), OF_RUNS];
 
-const STAMPS = `select c.id, md5(concat_ws('/', c.xmin::text, ${PARTS.map((_, k) => `coalesce(p${k}.seen, '')`).join(", ")})) as stamp
-  from "case" c ${PARTS.map((part, k) => `left join ${part} p${k} on p${k}.case_id = c.id`).join(" ")}
+const STAMPS = `select c.id, md5(concat_ws('/', c.xmin::text, g.xmin::text, ${PARTS.map((_, k) => `coalesce(p${k}.seen, '')`).join(", ")})) as stamp
+  from "case" c left join programme g on g.id = c.programme_id ${PARTS.map((part, k) => `left join ${part} p${k} on p${k}.case_id = c.id`).join(" ")}
   where c.deleted_at is null`;
 
 const ofOne = (table: string) => `(select string_agg(xmin::text, ' ' order by id) from ${table} where case_id = c.id)`;
@@ -24,7 +24,7 @@ const PARTS_OF_ONE = [...TABLES.map(ofOne), RUNS_OF_ONE].map((part) => `coalesce
 
 /** The stamp of one case, as {@link caseStamps} gives it; undefined where there is no such case. */
 export async function caseStamp(db: Db, id: string): Promise<string | undefined> {
-  const asked = sql`${sql.raw(`select md5(concat_ws('/', c.xmin::text, ${PARTS_OF_ONE})) as stamp from "case" c where c.deleted_at is null and c.id = `)}${id}`;
+  const asked = sql`${sql.raw(`select md5(concat_ws('/', c.xmin::text, (select xmin::text from programme where id = c.programme_id), ${PARTS_OF_ONE})) as stamp from "case" c where c.deleted_at is null and c.id = `)}${id}`;
   const { rows } = (await db.execute(asked)) as unknown as { rows: { stamp: string }[] };
   return rows[0]?.stamp;
 }
@@ -39,8 +39,12 @@ export async function caseStamps(db: Db): Promise<Map<string, string>> {
 }
 
 /** Names of all cases, in the order they were made. */
-export const caseNames = (db: Db): Promise<{ id: string; title: string }[]> =>
-  db.select({ id: caseTable.id, title: caseTable.title }).from(caseTable).where(isNull(caseTable.deletedAt)).orderBy(asc(caseTable.createdAt));
+export const caseNames = (db: Db): Promise<{ id: string; title: string; programmeId: string }[]> =>
+  db
+    .select({ id: caseTable.id, title: caseTable.title, programmeId: caseTable.programmeId })
+    .from(caseTable)
+    .where(isNull(caseTable.deletedAt))
+    .orderBy(asc(caseTable.createdAt));
 
 /** What was kept of the board of some cases. */
 export async function keptBoardRows(db: Db, ids: readonly string[]): Promise<{ caseId: string; stamp: string; row: KeptRow }[]> {

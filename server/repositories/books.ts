@@ -1,11 +1,12 @@
 import { and, asc, desc, inArray, isNull } from "drizzle-orm";
-import { caseTable, finding, history, mesh, quantity, report, run, sweep, yardstick } from "../db/schema.ts";
+import { caseTable, finding, history, mesh, programme, quantity, report, run, sweep, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 /** All rows of several cases, one query a table however many cases there are. */
 export async function loadRows(db: Db, ids: readonly string[]) {
   const of = [...ids];
-  if (!of.length) return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], histories: [], sweeps: [] };
+  if (!of.length)
+    return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], histories: [], sweeps: [], programmes: [] };
   const [cases, quantities, yardsticks, runs, meshes, findings, reports, sweeps] = await Promise.all([
     db
       .select()
@@ -40,11 +41,13 @@ export async function loadRows(db: Db, ids: readonly string[]) {
       .where(and(inArray(sweep.caseId, of), isNull(sweep.deletedAt)))
       .orderBy(asc(sweep.createdAt)),
   ]);
+  const owners = [...new Set(cases.map((c) => c.programmeId))];
+  const programmes = owners.length ? await db.select().from(programme).where(inArray(programme.id, owners)) : [];
   const runIds = runs.map((r) => r.id);
   const histories = runIds.length
     ? await db.select({ runId: history.runId, blob: history.blob }).from(history).where(inArray(history.runId, runIds))
     : [];
-  return { cases, quantities, yardsticks, runs, meshes, findings, reports, histories, sweeps };
+  return { cases, quantities, yardsticks, runs, meshes, findings, reports, histories, sweeps, programmes };
 }
 
 export type CaseRows = Awaited<ReturnType<typeof loadRows>>;

@@ -1,20 +1,11 @@
 import { and, asc, eq, isNull } from "drizzle-orm";
-import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { QuantityKind } from "../../core/units/quantityKind.ts";
-import { caseTable, programme, quantity, yardstick } from "../db/schema.ts";
+import { caseTable, quantity, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 export type CaseRow = typeof caseTable.$inferSelect;
-
-export async function findProgramme(db: Db) {
-  return (await db.select().from(programme).limit(1))[0];
-}
-
-export async function insertProgramme(db: Db, name: string) {
-  return (await db.insert(programme).values({ name }).returning())[0];
-}
 
 export async function listCases(db: Db): Promise<CaseRow[]> {
   return db.select().from(caseTable).where(isNull(caseTable.deletedAt)).orderBy(asc(caseTable.createdAt));
@@ -31,7 +22,7 @@ export async function findCase(db: Db, id: string): Promise<CaseRow | undefined>
 
 export async function insertCase(
   db: Db,
-  row: { programmeId: string; title: string; kind: CaseRow["kind"]; purpose: string; setup: CaseSetup; createdAt?: Date },
+  row: Pick<CaseRow, "programmeId" | "title" | "kind" | "purpose" | "setup"> & Partial<Pick<CaseRow, "createdAt" | "level" | "tags">>,
   quantities: readonly QuantitySpec[],
 ): Promise<CaseRow> {
   return db.transaction(async (tx) => {

@@ -1,5 +1,6 @@
 import { quantityLines } from "../../core/assessment/quantityLines.ts";
 import type { BoardRow, KeptRow, QuantityLine } from "../../core/assessment/results/boardRow.ts";
+import { LEVEL_OF_KIND } from "../../core/records/programme.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { caseNames, caseStamps, keepBoardRow, keptBoardRows } from "../repositories/boardRows.ts";
@@ -100,6 +101,10 @@ const keptRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): Ke
   id: row.id,
   title: row.title,
   kind: row.kind,
+  programmeId: row.programmeId,
+  level: row.level ?? LEVEL_OF_KIND[row.kind],
+  tags: row.tags,
+  conditions: assessment.setup.similarity.flatMap(({ key, name, value, unit }) => (unit === "1" && value > 0 ? [{ key, name, value }] : [])),
   leading: evidence.quantities[0]?.name ?? "no quantity yet",
   board: assessment.board,
   rule: assessment.rules[0],
@@ -116,21 +121,30 @@ export interface AcrossLine extends QuantityLine {
 }
 
 /** Every quantity of every case that is worked out, in the order the cases were made. */
-export async function acrossCases(store: Store, waitMs = WAIT_MS): Promise<{ lines: AcrossLine[]; waiting: readonly Named[] }> {
-  const { kept, view } = await current(store, waitMs);
+export async function acrossCases(store: Store, waitMs = WAIT_MS, programmeId?: string): Promise<{ lines: AcrossLine[]; waiting: readonly Named[] }> {
+  const { kept, view } = await current(store, waitMs, programmeId);
   return { lines: kept.flatMap(({ id, title, quantities }) => quantities.map((q) => ({ ...q, caseId: id, title }))), waiting: view.waiting };
 }
 
 /** What the board shows: rows that were kept where nothing of their case has changed; the others are worked out, and a page waits a moment for them. */
-export const boardView = async (store: Store, waitMs = WAIT_MS): Promise<BoardView> => (await current(store, waitMs)).view;
+export const boardView = async (store: Store, waitMs = WAIT_MS, programmeId?: string): Promise<BoardView> =>
+  (await current(store, waitMs, programmeId)).view;
 
-async function current(store: Store, waitMs: number): Promise<Looked> {
+/** All that is kept of the cases of a programme, with their board. */
+export const boardOf = (store: Store, programmeId: string, waitMs = WAIT_MS): Promise<Looked> => current(store, waitMs, programmeId);
+
+/** The quantities of one case as the board's row opens them; none while they are being worked out. */
+export async function linesOf(store: Store, caseId: string): Promise<readonly QuantityLine[]> {
+  return (await current(store, 0)).kept.find((r) => r.id === caseId)?.quantities ?? [];
+}
+
+async function current(store: Store, waitMs: number, programmeId?: string): Promise<Looked> {
   const worker = workerOf(store);
-  const before = await look(store, worker);
+  const before = await look(store, worker, programmeId);
   if (!before.missing.length) return before;
   const done = worker.ask(before.missing);
   await Promise.race([done, new Promise((resolve) => setTimeout(resolve, waitMs).unref())]);
-  return look(store, worker);
+  return look(store, worker, programmeId);
 }
 
 interface Looked {
@@ -139,11 +153,11 @@ interface Looked {
   readonly missing: readonly [string, string][];
 }
 
-async function look(store: Store, worker: Worker): Promise<Looked> {
+async function look(store: Store, worker: Worker, programmeId?: string): Promise<Looked> {
   // Stamps first: what changes meanwhile is newer than its stamp, and is looked at again.
   const common = await commonStamp(store);
   const stamps = new Map([...(await caseStamps(store.db))].map(([id, own]) => [id, `${common} ${own}`]));
-  const names = await caseNames(store.db);
+  const names = (await caseNames(store.db)).filter((c) => programmeId === undefined || c.programmeId === programmeId);
   await worker.fetch(stamps);
   const kept: KeptRow[] = [];
   const waiting: Named[] = [];
@@ -158,6 +172,6 @@ async function look(store: Store, worker: Worker): Promise<Looked> {
     else if ("sentence" in current.found) broken.push({ id, title, sentence: current.found.sentence });
     else kept.push(current.found.row);
   }
-  const rows = kept.map(({ quantities: _, ...row }) => row);
-  return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), rows.length]).slice(0, 16) }, kept, missing };
+  const rows = kept.map(({ quantities: _, conditions: _conditions, ...row }) => row);
+  return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), rows.length, programmeId ?? ""]).slice(0, 16) }, kept, missing };
 }

@@ -25,9 +25,7 @@ import type { Store } from "../db/store.ts";
 import {
   type CaseRow,
   findCase,
-  findProgramme,
   insertCase,
-  insertProgramme,
   insertYardstick,
   listCases,
   listQuantities,
@@ -35,6 +33,7 @@ import {
   setLimit,
   updateCase,
 } from "../repositories/cases.ts";
+import { currentProgramme, insertProgramme } from "../repositories/programmes.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { exactYardsticks } from "./assessed.ts";
 import { UseCaseError } from "./failure.ts";
@@ -228,7 +227,7 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
     { key: "q1", name: input.quantityName || "first quantity", symbol: "q1", unit: input.quantityUnit || "1", limit: 0.05, kind: input.quantityKind },
   ];
   reader.done();
-  const programme = (await findProgramme(opened.db)) ?? (await insertProgramme(opened.db, "Programme"));
+  const programme = (await currentProgramme(opened.db)) ?? (await insertProgramme(opened.db, "Programme"));
   return insertCase(
     opened.db,
     {
@@ -238,7 +237,8 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
       purpose: input.purpose || problem?.tests || "",
       setup: { ...setup, typed: reader.typed },
     },
-    quantities,
+    // What the programme asks of a quantity of that name comes before what its template proposes.
+    quantities.map((q) => ({ ...q, limit: programme.limits.find((l) => l.quantity.toLowerCase() === q.name.toLowerCase())?.limit ?? q.limit })),
   );
 }
 
@@ -405,6 +405,8 @@ export async function copyCase(opened: Store, caseId: string, input: z.infer<typ
       programmeId: row.programmeId,
       title: input.title,
       kind: row.kind,
+      level: row.level,
+      tags: row.tags,
       purpose: row.purpose,
       setup: { ...setup, ...(Object.keys(facts).length ? { facts } : {}), copiedFrom: row.title },
     },

@@ -13,6 +13,7 @@ import { caseStamp } from "../repositories/boardRows.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import { type CaseRow, quantitySpec } from "../repositories/cases.ts";
 import type { FindingRow } from "../repositories/findings.ts";
+import type { ProgrammeRow } from "../repositories/programmes.ts";
 import { listSettings } from "../repositories/runs.ts";
 import { assessed, exactYardsticks, ownYardsticks } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
@@ -137,6 +138,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     broughtIn: row.setup.problemId === null,
     ...(row.setup.settlements?.length ? { settlements: row.setup.settlements } : {}),
     precision: Object.fromEntries(Object.entries(precision).filter(([code]) => runs.some((r) => r.code === code))),
+    ...decisionOf(rows.programmes.find((p) => p.id === row.programmeId)),
     ...openFindings(findings),
     ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
     ...(row.setup.inputs ? sweptEvidence(sets) : {}),
@@ -186,6 +188,9 @@ function studyChoices({ studies = {} }: CaseRow["setup"]): Pick<CaseEvidence, "l
     ...(divergent.length ? { divergent } : {}),
   };
 }
+
+/** How differences are held against limits, where the programme says so. */
+const decisionOf = (p: ProgrammeRow | undefined): Pick<CaseEvidence, "decision"> => (p && p.decision !== "both-ways" ? { decision: p.decision } : {});
 
 /** Findings nobody has shown cured: they weigh on the verdict. */
 function openFindings(findings: readonly FindingRow[]): Pick<CaseEvidence, "openFindings"> {

@@ -6,8 +6,8 @@ import type { Papers } from "../desk/paperTasks.ts";
 import type { RecordMaterial } from "../desk/records.ts";
 import type { Told } from "../desk/told.ts";
 import type { ReportMaterial } from "../report/document.ts";
-import { findProgramme } from "../repositories/cases.ts";
 import { findReport, insertReport, nextReportNumber, type ReportRow } from "../repositories/findings.ts";
+import { findProgramme } from "../repositories/programmes.ts";
 import { listFields } from "../repositories/runs.ts";
 import { recordsOf } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
@@ -73,7 +73,7 @@ async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issue
     number: await nextReportNumber(opened.db, book.row.id),
     issuedBy,
     issuedAt,
-    programme: (await findProgramme(opened.db))?.name ?? "",
+    programme: (await findProgramme(opened.db, book.row.programmeId))?.name ?? "",
     blobs,
     records,
     studied: await studiedMeshes(opened, book),

@@ -2,7 +2,154 @@
 
 export interface Operations {
   /**
-   * What is known of every case: states, error sources, findings; and which cases are still being worked out.
+   * Every programme with how many cases it has, and which one is open.
+   */
+  "GET /programmes": {
+    output: {
+      list: {
+        id: string;
+        name: string;
+        purpose: string;
+        people: {
+          initials: string;
+          role: string;
+        }[];
+        limits: {
+          quantity: string;
+          limit: number;
+        }[];
+        decision: "both-ways" | "guarded" | "simple";
+        stakes: {
+          consequence: number;
+          influence: number;
+        } | null;
+        cases: number;
+      }[];
+      current?: string;
+    };
+  };
+  /**
+   * Makes a programme and opens it.
+   */
+  "POST /programmes": {
+    input: {
+      name: string;
+      purpose?: string;
+    };
+    output: {
+      id: string;
+    };
+  };
+  /**
+   * Saves what a programme is for, who works on it, what hangs on it, and by which limits and rule its cases are judged.
+   */
+  "PUT /programmes/{id}": {
+    input: {
+      name: string;
+      purpose?: string;
+      /**
+       * @maxItems 60
+       */
+      people: {
+        initials: string;
+        role: string;
+      }[];
+      /**
+       * @maxItems 60
+       */
+      limits: {
+        quantity: string;
+        limit: string;
+      }[];
+      decision: "both-ways" | "guarded" | "simple";
+      stakes: {
+        consequence: 1 | 2 | 3 | 4;
+        influence: 1 | 2 | 3 | 4;
+      } | null;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Opens a programme: the board shows it, and new cases belong to it.
+   */
+  "POST /programmes/{id}/open": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * How far the applications of a programme are covered by its evidence, and which limits are wider than its own.
+   */
+  "GET /programmes/{id}/summary": {
+    output: {
+      points: {
+        id: string;
+        title: string;
+      }[];
+      applications: {
+        id: string;
+        title: string;
+        coverage: {
+          inside: boolean;
+          sentence: string;
+          [k: string]: unknown;
+        };
+      }[];
+      wide: {
+        caseId: string;
+        title: string;
+        quantityKey: string;
+        quantity: string;
+        limit: number;
+        allowed: number;
+      }[];
+      waiting: number;
+    };
+  };
+  /**
+   * Takes the limits of a programme over to its cases where theirs are wider.
+   */
+  "POST /programmes/{id}/limits": {
+    output: {
+      changed: number;
+    };
+  };
+  /**
+   * Deletes a programme without cases; it can be restored.
+   */
+  "DELETE /programmes/{id}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes the deletion of a programme back.
+   */
+  "POST /programmes/{id}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Says which programme a case belongs to, where it stands towards the application, and marks it with words.
+   */
+  "PUT /cases/{id}/place": {
+    input: {
+      level: ("effect" | "benchmark" | "rig" | "application") | null;
+      /**
+       * @maxItems 20
+       */
+      tags: string[];
+      programmeId: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * What is known of every case of the open programme, or of the one named: states, error sources, findings; and which cases are still being worked out.
    */
   "GET /board": {
     output: {
@@ -47,13 +194,33 @@ export interface Operations {
     };
   };
   /**
-   * Every quantity of every case with its numerical uncertainty and its error sources, so that one quantity is seen over all cases.
+   * Every quantity of a case as the board opens it: verdict, uncertainty, next step; empty while it is being worked out.
+   */
+  "GET /cases/{id}/lines": {
+    output: {
+      key: string;
+      name: string;
+      unit: string;
+      value?: number;
+      numerical: number;
+      open: string[];
+      largest?: string;
+      limit: number;
+      state: string;
+      sentence: string;
+      next?: {
+        sentence: string;
+        go: string;
+      };
+      [k: string]: unknown;
+    }[];
+  };
+  /**
+   * Every quantity of every case of the open programme, or of the one named, with its numerical uncertainty and its error sources, so that one quantity is seen over all cases.
    */
   "GET /quantities": {
     output: {
       lines: {
-        caseId: string;
-        title: string;
         key: string;
         name: string;
         unit: string;
@@ -63,6 +230,13 @@ export interface Operations {
         largest?: string;
         limit: number;
         state: string;
+        sentence: string;
+        next?: {
+          sentence: string;
+          go: string;
+        };
+        caseId: string;
+        title: string;
         [k: string]: unknown;
       }[];
       waiting: {

@@ -7,6 +7,7 @@ import type { BoardRow } from "@/core/assessment/results/boardRow";
 import { useAsked } from "../api/useAsked";
 import { STATE_WORDS, StateMark } from "../shell/StateMark";
 import { BoardTable } from "./BoardTable";
+import { OPEN_SIEVE, ORDERS, type Sieve, sifted, tagsOf } from "./boardOrder";
 
 interface Named {
   readonly id: string;
@@ -36,22 +37,37 @@ interface BoardProps {
   readonly first: View;
   /** nothing is missing from it */
   readonly whole: boolean;
+  readonly programme: string;
 }
 
-/** All cases at a glance: states with figures, the small rule, findings. */
-export function Board({ first, whole }: BoardProps) {
-  const { rows, waiting, broken } = useBoard(first, whole);
-  const [search, setSearch] = useState("");
-  const shown = rows.filter((r) => `${r.title} ${r.leading}`.toLowerCase().includes(search.trim().toLowerCase()));
+/** All cases of a programme at a glance: states with figures, the small rule, findings. */
+export function Board({ first, whole, programme }: BoardProps) {
+  const view = useBoard(first, whole);
+  const { rows, waiting, broken } = view;
+  const [sieve, setSieve] = useState(OPEN_SIEVE);
+  const shown = sifted(rows, sieve);
   return (
     <main id="main" tabIndex={-1} className="flex flex-1 flex-col bg-sheet px-6 py-4">
-      <div className="flex items-end justify-between">
+      <div className="flex items-end justify-between gap-4">
         <div>
           <h1>Cases</h1>
-          <p className="mt-0.5 text-[12.5px] text-ink-3">{evidenceSentence(rows)}</p>
+          <p className="mt-0.5 text-[12.5px] text-ink-3">
+            {evidenceSentence(rows)}{" "}
+            <Link className="link" href="/programme">
+              {programme || "Programme"}
+            </Link>
+            {rows.length ? (
+              <>
+                {", "}
+                <Link className="link" href="/matrix">
+                  matrix
+                </Link>
+              </>
+            ) : null}
+          </p>
         </div>
         <div className="flex items-center gap-2">
-          <SearchCases search={search} setSearch={setSearch} />
+          {rows.length ? <SieveEntries rows={rows} sieve={sieve} set={setSieve} /> : null}
           <NewCaseLink />
         </div>
       </div>
@@ -69,13 +85,48 @@ export function Board({ first, whole }: BoardProps) {
           </div>
         </div>
       ) : (
-        <BoardTable rows={shown} />
+        <BoardTable rows={shown} stamp={view.stamp} />
       )}
-      {rows.length > 0 && shown.length === 0 ? <p className="mt-4 text-ink-2">No case has “{search}” in its name.</p> : null}
+      {rows.length > 0 && shown.length === 0 ? (
+        <p className="mt-4 text-ink-2">
+          No case is like that.{" "}
+          <button type="button" className="link" onClick={() => setSieve(OPEN_SIEVE)}>
+            Show all
+          </button>
+        </p>
+      ) : null}
       <StateLegend />
     </main>
   );
 }
+
+/** Which cases are shown, and in which order. */
+function SieveEntries({ rows, sieve, set }: { rows: readonly BoardRow[]; sieve: Sieve; set: (s: Sieve) => void }) {
+  const tags = tagsOf(rows);
+  const choose = <Key extends keyof Sieve>(key: Key, label: string, choices: readonly (readonly [Sieve[Key] & string, string])[]) => (
+    <select className="field words w-auto" aria-label={label} value={sieve[key]} onChange={(e) => set({ ...sieve, [key]: e.target.value })}>
+      {choices.map(([v, name]) => (
+        <option key={v} value={v}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+  return (
+    <>
+      {choose("state", "State", [["", "any state"], ...STATES.map((s) => [s, STATE_WORDS[s]] as const)])}
+      {tags.length ? choose("tag", "Tag", [["", "any tag"], ...tags.map((t) => [t, t] as const)]) : null}
+      {choose(
+        "order",
+        "Order",
+        ORDERS.map((o) => [o, o] as const),
+      )}
+      <SearchCases search={sieve.search} setSearch={(search) => set({ ...sieve, search })} />
+    </>
+  );
+}
+
+const STATES = ["holds", "remark", "fails", "stale", "none"] as const;
 
 const NAMED = 3;
 
@@ -110,7 +161,7 @@ function SearchCases({ search, setSearch }: { search: string; setSearch: (search
     <div className="relative">
       <Search size={13} className="absolute top-2 left-2 text-ink-3" aria-hidden="true" />
       <input
-        className="field words w-52 pl-7"
+        className="field words w-44 pl-7"
         placeholder="Search cases"
         aria-label="Search cases"
         value={search}
@@ -123,7 +174,7 @@ function SearchCases({ search, setSearch }: { search: string; setSearch: (search
 function StateLegend() {
   return (
     <ul className="mt-auto flex gap-6 pt-4 text-[12px] text-ink-2">
-      {(["holds", "remark", "fails", "stale", "none"] as const).map((s) => (
+      {STATES.map((s) => (
         <li key={s} className="flex items-center gap-1.5">
           <StateMark state={s} plain /> {STATE_WORDS[s]}
         </li>

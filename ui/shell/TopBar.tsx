@@ -21,7 +21,10 @@ export function TopBar({
           <path d="M5 21v-9M9 21v-5M13 21v-5M17 21v-9M21 21v-5M25 21v-5M29 21v-9" stroke="#1d2427" />
           <path d="M17 1v7" stroke="#B5412B" strokeWidth="2.4" />
         </svg>
-        Tin Ruler <span className="font-[450] text-head">{programme}</span>
+        Tin Ruler
+      </Link>
+      <Link href="/programme" className="mr-auto ml-2.5 text-[15px] text-head">
+        {programme}
       </Link>
       <nav className="flex items-center gap-4 text-[12.5px] text-head" aria-label="Pages">
         <Link href="/">Cases</Link>

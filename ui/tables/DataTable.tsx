@@ -1,7 +1,7 @@
 "use client";
 
 import { createColumnHelper, tableFeatures, useTable } from "@tanstack/react-table";
-import { type ReactNode, useMemo } from "react";
+import { Fragment, type ReactNode, useMemo } from "react";
 
 export interface Column<Row> {
   readonly header: ReactNode;
@@ -18,6 +18,8 @@ export interface Column<Row> {
 interface Group<Row> {
   readonly title: string;
   readonly rows: readonly Row[];
+  /** present where the group can be folded: how many rows it has, and what a press does */
+  readonly fold?: { readonly closed: boolean; readonly count: number; readonly toggle: () => void };
 }
 
 interface DataTableProps<Row> {
@@ -26,6 +28,8 @@ interface DataTableProps<Row> {
   readonly rowClass?: (row: Row) => string;
   readonly rowTestId?: (row: Row) => string;
   readonly className?: string;
+  /** what stands below a row, across all columns */
+  readonly detail?: (row: Row) => ReactNode;
   /** rows that stand below, such as a limit or a sum */
   readonly after?: ReactNode;
 }
@@ -56,7 +60,12 @@ export function DataTable<Row extends object>(p: DataTableProps<Row> & Content<R
   const table = useTable({ features, columns, data, getRowId: p.rowKey });
   const of = (id: string) => p.columns[Number(id)];
   const { rows: shown } = table.getRowModel();
-  const bodies = groups?.map((g, k) => ({ title: g.title, from: groups.slice(0, k).reduce((n, x) => n + x.rows.length, 0), count: g.rows.length }));
+  const bodies = groups?.map((g, k) => ({
+    title: g.title,
+    fold: g.fold,
+    from: groups.slice(0, k).reduce((n, x) => n + x.rows.length, 0),
+    count: g.rows.length,
+  }));
   return (
     <table className={p.className ?? "mt-1"}>
       {p.columns.some((c) => c.header) ? (
@@ -72,20 +81,23 @@ export function DataTable<Row extends object>(p: DataTableProps<Row> & Content<R
           ))}
         </thead>
       ) : null}
-      {(bodies ?? [{ title: undefined, from: 0, count: shown.length }]).map(({ title, from, count: rowCount }) => (
+      {(bodies ?? [{ title: undefined, fold: undefined, from: 0, count: shown.length }]).map(({ title, fold, from, count: rowCount }) => (
         <tbody key={title ?? ""}>
-          <Heading title={title} across={columns.length} />
+          <Heading title={title} across={columns.length} fold={fold} />
           {shown.slice(from, from + rowCount).map((row) => (
-            <tr key={row.id} className={p.rowClass?.(row.original) || undefined} data-testid={p.rowTestId?.(row.original)}>
-              {row.getAllCells().map((cell) => {
-                const c = of(cell.column.id);
-                return (
-                  <td key={cell.id} className={joined(c.words && "w", c.className)} title={c.title?.(row.original)}>
-                    {c.cell(row.original, row.index)}
-                  </td>
-                );
-              })}
-            </tr>
+            <Fragment key={row.id}>
+              <tr className={p.rowClass?.(row.original) || undefined} data-testid={p.rowTestId?.(row.original)}>
+                {row.getAllCells().map((cell) => {
+                  const c = of(cell.column.id);
+                  return (
+                    <td key={cell.id} className={joined(c.words && "w", c.className)} title={c.title?.(row.original)}>
+                      {c.cell(row.original, row.index)}
+                    </td>
+                  );
+                })}
+              </tr>
+              <Detail across={columns.length}>{p.detail?.(row.original)}</Detail>
+            </Fragment>
           ))}
           {p.after}
         </tbody>
@@ -95,13 +107,34 @@ export function DataTable<Row extends object>(p: DataTableProps<Row> & Content<R
 }
 
 /** The heading of a group. */
-function Heading({ title, across }: { title: string | undefined; across: number }) {
+function Heading({ title, across, fold }: { title: string | undefined; across: number; fold: Group<object>["fold"] }) {
   if (title === undefined) return null;
   return (
     <tr>
       <th colSpan={across} scope="rowgroup" className="pt-3.5 text-left text-[12px] font-semibold text-ink-2">
-        {title}
+        {fold ? (
+          <button type="button" aria-expanded={!fold.closed} onClick={fold.toggle} className="font-semibold">
+            <span aria-hidden="true" className="mr-1.5 inline-block w-2.5 font-mono text-ink-3">
+              {fold.closed ? "+" : "−"}
+            </span>
+            {title} <span className="font-normal text-ink-3">{fold.count}</span>
+          </button>
+        ) : (
+          title
+        )}
       </th>
+    </tr>
+  );
+}
+
+/** What stands below a row, where anything does. */
+function Detail({ across, children }: { across: number; children: ReactNode }) {
+  if (!children) return null;
+  return (
+    <tr>
+      <td colSpan={across} className="w bg-margin p-0 text-left">
+        {children}
+      </td>
     </tr>
   );
 }

@@ -25,6 +25,19 @@ describe("a difference against its limit of 2 %, with the noise counted both way
     expect(againstLimit(values(10.1999, 0), 0.02)).toBe("holds");
     expect(againstLimit(values(10.2001, 0), 0.02)).toBe("fails");
   });
+  // A band of 1 %: the rules part where the difference alone keeps the limit and with its uncertainty does not, and the other way round.
+  test.each([
+    [10.099, "holds", "holds"],
+    [10.15, "fails", "holds"],
+    [10.199, "fails", "holds"],
+    [10.201, "fails", "fails"],
+    [9.801, "fails", "holds"],
+    [9.799, "fails", "fails"],
+  ] as const)("%d by guarded acceptance %s, by simple acceptance %s", (simulated, guarded, simple) => {
+    expect(againstLimit(values(simulated, 0.05), 0.02, "guarded")).toBe(guarded);
+    expect(againstLimit(values(simulated, 0.05), 0.02, "simple")).toBe(simple);
+    expect(againstLimit(values(simulated, 0.05, ["mesh"]), 0.02, "simple")).toBe("none");
+  });
   test("an open source decides nothing, however far off", () => expect(againstLimit(values(99, 0, ["mesh"]), 0.02)).toBe("none"));
 });
 
@@ -45,6 +58,16 @@ const yard = (value: number, change: Partial<typeof TABLE> = {}, standardUncerta
   values: [{ ...TABLE.values[0], value, standardUncertainty }],
 });
 const all = (yardsticks: (typeof TABLE)[], r = rule(), run = runOf(64, 10.1)) => compareAll(evidenceOf(FAMILY, { yardsticks }), DRAG, run, r);
+
+test("the reason says by which rule a difference fails", () => {
+  const failing = (decision?: "guarded" | "simple") =>
+    weigh(
+      compareAll(evidenceOf(FAMILY, { yardsticks: [yard(10)], ...(decision ? { decision } : {}) }), DRAG, runOf(64, 10.25), rule()),
+    ).reasons.join();
+  expect(failing("guarded")).toContain("added exceeds the limit of 2.0 %, as guarded acceptance counts it");
+  expect(failing("simple")).toContain("decides nothing by the rule of simple acceptance");
+  expect(failing()).toContain("may be kept or broken");
+});
 
 describe("each yardstick", () => {
   test("the three parts of u_val: numerical sources with the machine's, inputs, reference", () => {

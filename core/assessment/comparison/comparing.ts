@@ -8,6 +8,7 @@ import type { InputBudget } from "../../method/propagation/inputs.ts";
 import { type SharedInputs, sharedInputs } from "../../method/propagation/sharedInputs.ts";
 import type { CaseEvidence } from "../../records/case.ts";
 import type { Profile } from "../../records/profile.ts";
+import type { DecisionRule } from "../../records/programme.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { Reference, ReferenceProfile, ReferenceValue } from "../../records/reference.ts";
 import type { RunEvidence } from "../../records/run.ts";
@@ -59,7 +60,8 @@ export function compareAll(
       inside,
       decides: inside && yardstick.kind !== "other-code",
       limit: q.limit,
-      state: inside ? againstLimit(c, q.limit) : "fails",
+      ...(e.decision ? { decision: e.decision } : {}),
+      state: inside ? againstLimit(c, q.limit, e.decision) : "fails",
       ...(both ? { sharedInputs: both } : {}),
     };
   });
@@ -81,10 +83,12 @@ function byWeight(a: QuantityComparison, b: QuantityComparison): number {
 }
 
 /** Nothing fails, and nothing holds, while a source of unknown size is open: it might explain or hide any difference. */
-export function againstLimit(c: ValueComparison, limit: number): State {
+export function againstLimit(c: ValueComparison, limit: number, decision: DecisionRule = "both-ways"): State {
   if (c.uVal === undefined) return "none";
   const size = Math.abs(c.difference) / c.scale;
   const band = (K * c.uVal) / c.scale;
+  if (decision === "simple") return size > limit ? "fails" : "holds";
+  if (decision === "guarded") return size + band > limit ? "fails" : "holds";
   if (size - band > limit) return "fails";
   return size + band > limit ? "remark" : "holds";
 }
@@ -125,6 +129,14 @@ export function weigh(comparisons: readonly QuantityComparison[]): WeighedCompar
 function limitReason(c: QuantityComparison): string[] {
   const [size, limit] = [percent(Math.abs(c.difference) / c.scale), percent(c.limit)];
   const band = percent((K * c.uValAtLeast) / c.scale);
+  if (c.state === "fails" && c.decision === "simple")
+    return [
+      `the difference from ${c.yardstick}, ${size}, exceeds the limit of ${limit}; its uncertainty of ${band} decides nothing by the rule of simple acceptance`,
+    ];
+  if (c.state === "fails" && c.decision === "guarded")
+    return [
+      `the difference from ${c.yardstick}, ${size}, with its uncertainty of ${band} added exceeds the limit of ${limit}, as guarded acceptance counts it`,
+    ];
   if (c.state === "fails")
     return [`the difference from ${c.yardstick}, ${size}, exceeds the limit of ${limit} by more than its uncertainty of ${band}`];
   if (c.state === "remark") return [`with the difference from ${c.yardstick} at ${size} ± ${band}, the limit of ${limit} may be kept or broken`];
@@ -289,6 +301,11 @@ export const COMPARING_RULES = rulesOf("core/assessment/comparison/comparing.ts"
     rule: "yardstick-policy",
     text: "Every yardstick of a quantity is weighed: of those that hold here the worst decides; one used outside its range, or another code's result, decides nothing and is shown. Yardsticks further apart than their uncertainties allow are a remark. While a source is open nothing holds and nothing fails.",
     source: "method of this product",
+  },
+  {
+    rule: "decision-rule",
+    text: "A difference E with uncertainty 2 u_val is held against a limit by the rule of the programme. Both ways: |E| + 2 u_val within the limit holds, |E| − 2 u_val beyond it fails, between them is a remark. Guarded acceptance: |E| + 2 u_val within the limit holds, all else fails. Simple acceptance: |E| within the limit holds, all else fails.",
+    source: "after JCGM 106:2012",
   },
   {
     rule: "yardstick-range",

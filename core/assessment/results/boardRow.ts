@@ -1,6 +1,9 @@
 import type { ErrorBudget, ErrorSource } from "../../method/budget/errorBudget.ts";
+import type { Condition } from "../../method/coverage/coverage.ts";
+import type { Level } from "../../records/programme.ts";
 import type { State } from "../../remarks/remark.ts";
 import type { CaseAssessment } from "./case.ts";
+import type { Stage } from "./stage.ts";
 
 /** What a small rule shows of an error budget. */
 export interface SmallRule extends Pick<ErrorBudget, "difference" | "band"> {
@@ -21,6 +24,10 @@ export interface QuantityLine {
   readonly limit: number;
   readonly state: State;
   readonly rule: SmallRule;
+  /** what may be said of it */
+  readonly sentence: string;
+  /** the step that costs least */
+  readonly next?: { readonly sentence: string; readonly go: Stage };
 }
 
 /** A case as the board of all cases shows it: its states, its small rule, its findings. */
@@ -28,6 +35,10 @@ export interface BoardRow {
   readonly id: string;
   readonly title: string;
   readonly kind: "exact" | "published" | "measured";
+  /** the programme it belongs to, its step towards the application, and the words it was marked with */
+  readonly programmeId: string;
+  readonly level: Level;
+  readonly tags: readonly string[];
   /** name of the leading quantity */
   readonly leading: string;
   readonly board: CaseAssessment["board"];
@@ -41,4 +52,6 @@ export interface BoardRow {
 /** What is kept of a case: its row of the board, and all its quantities, which the board does not show. */
 export interface KeptRow extends BoardRow {
   readonly quantities: readonly QuantityLine[];
+  /** similarity numbers: where it was done */
+  readonly conditions: readonly Condition[];
 }

@@ -1,6 +1,7 @@
 import type { ValueComparison } from "../../method/comparison/compareValue.ts";
 import type { FieldOrders, ProfileComparison } from "../../method/comparison/comparison.ts";
 import type { SharedInputs } from "../../method/propagation/sharedInputs.ts";
+import type { DecisionRule } from "../../records/programme.ts";
 import type { Reference } from "../../records/reference.ts";
 import type { SweepRuns } from "../../records/sweepCurve.ts";
 import type { State } from "../../remarks/remark.ts";
@@ -13,6 +14,8 @@ export interface QuantityComparison extends ValueComparison {
   /** takes part in the verdict: it holds here and is no other code's result */
   readonly decides: boolean;
   readonly limit: number;
+  /** how it was held against the limit, where not both ways */
+  readonly decision?: DecisionRule;
   readonly state: State;
   /** of conditions that count in both, where there are any: `uInput` is then of the difference */
   readonly sharedInputs?: SharedInputs;
