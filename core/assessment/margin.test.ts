@@ -378,14 +378,14 @@ describe("verdict", () => {
   test("a sound one: report it", () => {
     const m = margin("verdict", evidenceOf());
     expect(m).toMatchObject({ label: "drag", figure: "holds" });
-    expect(m.notes.map((n) => n.heading)).toEqual(["What may be said", "Next", "Largest source"]);
+    expect(m.notes.map((n) => n.heading)).toEqual(["What may be claimed", "Next", "Largest source"]);
     expect(m.notes[1]).toMatchObject({ sentence: "Nothing is left to settle. Issue the report.", go: "report" });
     expect(m.notes[2].sentence).toBe("Reference dominates.");
   });
   test("reasons numbered, and the cheapest step where something is open", () => {
     const m = margin("verdict", evidenceOf(FAMILY.slice(1), { kind: "measured" }));
     expect(m.notes.map((n) => n.heading)).toEqual([
-      "What may be said",
+      "What may be claimed",
       "Why, 1 of 3",
       "Why, 2 of 3",
       "Why, 3 of 3",
@@ -393,7 +393,7 @@ describe("verdict", () => {
       "Largest source",
     ]);
     const one = margin("verdict", evidenceOf(FAMILY.slice(1)));
-    expect(one.notes.map((n) => n.heading)).toEqual(["What may be said", "Why", "Cheapest next step", "Largest source"]);
+    expect(one.notes.map((n) => n.heading)).toEqual(["What may be claimed", "Why", "Cheapest next step", "Largest source"]);
     expect(one.notes[1].sentence).toMatch(/^The mesh error is open: .*\.$/);
   });
 });

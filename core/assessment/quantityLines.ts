@@ -21,7 +21,7 @@ export function quantityLines({ quantities }: Pick<CaseEvidence, "quantities">, 
         ...(dominant === undefined ? {} : { largest: dominant }),
         limit,
         state: verdict?.state ?? "none",
-        sentence: verdict?.sentence ?? "",
+        sentence: verdict?.claim.sentence ?? "",
         ...(verdict?.next ? { next: { sentence: verdict.next.sentence, go: verdict.next.go } } : {}),
         rule: {
           ...(difference === undefined ? {} : { difference }),

@@ -33,6 +33,7 @@ import { CROSS_FORCE_RULES } from "./balance/assess.ts";
 import { COMPARING_RULES } from "./comparison/comparing.ts";
 import { REFINEMENT_RULES } from "./refinement/refinement.ts";
 import { SETTLING_RULES } from "./settling/settling.ts";
+import { CLAIM_RULES } from "./verdict/claim.ts";
 
 /** Every rule the margin may name, in the order of the work. */
 export const RULE_TEXTS: readonly RuleText[] = [
@@ -67,6 +68,8 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...REFINEMENT_RULES,
   ...COVERAGE_RULES,
   ...COMPARING_RULES,
+  ...CLAIM_RULES,
+
   ...COMPARISON_RULES,
   ...TURNED_CURVE_RULES,
   ...COMPARE_VALUE_RULES,

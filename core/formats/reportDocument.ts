@@ -28,7 +28,17 @@ export const ReportDocument = z.object({
   purpose: z.string(),
   programme: z.string(),
   evidenceHash: z.string().describe("SHA-256 of the evidence the report rests on"),
-  verdicts: z.array(z.object({ quantity: z.string(), word: z.string(), sentence: z.string(), reasons: z.array(z.string()) })),
+  verdicts: z.array(
+    z.object({
+      quantity: z.string(),
+      word: z.string(),
+      sentence: z.string(),
+      reasons: z.array(z.string()),
+      claim: z.string().optional(),
+      byArgument: z.array(z.string()).optional(),
+      next: z.string().optional(),
+    }),
+  ),
   sections: z.array(Section),
   tables: z.array(Table),
   drawings: z.array(z.object({ key: z.string(), title: z.string(), svg: z.string() })),

@@ -1,7 +1,7 @@
 /** Names an error source: the assessors of the budget say which there are. */
 export type SourceKey = string;
 
-export const SETTLEMENT_KINDS = ["estimated", "bounded", "not-applicable"] as const;
+export const SETTLEMENT_KINDS = ["measured", "estimated", "bounded", "not-applicable"] as const;
 
 export type SettlementKind = (typeof SETTLEMENT_KINDS)[number];
 
@@ -14,6 +14,8 @@ export interface Settlement {
   /** fraction of the quantity's scale at 95 %; absent where the source does not apply */
   readonly relative?: number;
   readonly reason: string;
+  /** where it is written down: a document, an address; always where it was measured elsewhere */
+  readonly link?: string;
   /** initials */
   readonly by: string;
   /** ISO date and time */

@@ -1,5 +1,6 @@
 import { reportChapters, type WrittenChapter } from "../../core/assessment/registry.ts";
 import { nameOf } from "../../core/assessment/stages/table.ts";
+import { reasonText } from "../../core/assessment/verdict/verdict.ts";
 import { chapterDrawings, type Drawn } from "../../core/drawing/chapterDrawings.ts";
 import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
@@ -57,6 +58,9 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
       word: v.word,
       sentence: v.sentence,
       reasons: v.reasons.map((r) => r.sentence),
+      claim: v.claim.sentence,
+      ...(v.claim.byArgument.length ? { byArgument: [...v.claim.byArgument] } : {}),
+      ...(v.next ? { next: `${reasonText(v.next)}${v.next.gain ? ` ${v.next.gain.sentence}` : ""}` } : {}),
     })),
     sections: chapters.map((c) => ({
       stage: c.key,

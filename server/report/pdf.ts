@@ -17,7 +17,12 @@ export async function reportPdf(d: ReportDocument, tell: (chapters: number) => v
   say(`Report ${d.number}, issued ${d.issuedAt.slice(0, 16).replace("T", " ")} UTC by ${d.issuedBy}`, "text", 9, PALE);
   say(`Evidence ${d.evidenceHash.slice(0, 16)}`, "mono", 8, PALE);
   doc.moveDown(0.8);
-  for (const v of d.verdicts) say(`${v.quantity}: ${v.word}. ${v.sentence}${v.reasons.length ? ` (${v.reasons.join("; ")})` : ""}`);
+  for (const v of d.verdicts) {
+    say(`${v.quantity}: ${v.word}`, "bold", 9.5);
+    say(`${v.claim ?? v.sentence}${v.reasons.length ? ` Why: ${v.reasons.join("; ")}.` : ""}`);
+    if (v.byArgument) say(`Rests on reasons instead of measurements: ${v.byArgument.join("; ")}.`);
+    if (v.next) say(`Next: ${v.next}`);
+  }
   for (const [done, s] of d.sections.entries()) {
     tell(done);
     doc.moveDown(1);

@@ -223,6 +223,8 @@ describe("what is said of sources", () => {
     await settleSource(opened, id, { ...said, source: "inputs" });
     await withdrawSettlement(opened, id, "domain", "q1");
     expect((await kept(id)).map((s) => s.source)).toEqual(["inputs"]);
+    const elsewhere = { ...said, kind: "measured" as const, value: "1 %" };
+    await expect(settleSource(opened, id, elsewhere)).rejects.toMatchObject({ details: { link: expect.stringContaining("Say where") } });
     await expect(settleSource(opened, id, { ...said, quantityKey: "q9" })).rejects.toThrow("There is no such quantity.");
     await expect(settleSource(opened, id, { ...said, value: "-1 %" })).rejects.toMatchObject({ details: { value: expect.any(String) } });
     await expect(settleSource(opened, gone, said)).rejects.toMatchObject({ code: "not-found" });

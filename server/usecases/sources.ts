@@ -17,6 +17,8 @@ export const SettlementInput = z.object({
   /** share of the quantity at 95 %, such as "0.5 %" */
   value: typed,
   reason: z.string().trim().min(1, "Say why.").max(600),
+  /** where it is written down */
+  link: z.string().trim().max(400).optional(),
   by: z.string().trim().min(1, "Sign it; initials are enough.").max(40),
 });
 
@@ -33,10 +35,13 @@ export async function settleSource(opened: Store, caseId: string, input: z.infer
     throw new UseCaseError("invalid", "There is no such quantity.");
   const reader = new Reader();
   const relative = input.kind === "not-applicable" ? undefined : reader.required("value", input.value, "", 0, 10);
+  if (input.kind === "measured" && !input.link)
+    reader.mistakes.link = "Say where the measurement is written down: a document, a run elsewhere, an address.";
   reader.done();
-  const { value: _value, ...said } = input;
+  const { value: _value, link, ...said } = input;
   const settlement: Settlement = {
     ...said,
+    ...(link ? { link } : {}),
     ...(relative === undefined ? {} : { relative }),
     at: at.toISOString(),
     setupHash: hashOf(setupFingerprint(row.setup)),

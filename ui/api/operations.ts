@@ -512,9 +512,10 @@ export interface Operations {
       source:
         "round-off" | "iteration" | "averaging" | "mesh" | "time-step" | "balance" | "domain" | "inputs" | "reference";
       quantityKey: string | null;
-      kind: "estimated" | "bounded" | "not-applicable";
+      kind: "measured" | "estimated" | "bounded" | "not-applicable";
       value: string;
       reason: string;
+      link?: string;
       by: string;
     };
     output: {

@@ -62,7 +62,7 @@ const columnsOf = (id: string): Column<QuantityLine>[] => [
   },
   { header: <Unseen>State</Unseen>, words: true, className: "w-6 align-top", cell: (l) => <StateMark state={l.state} /> },
   {
-    header: "What may be said, and what comes next",
+    header: "What may be claimed, and what comes next",
     words: true,
     headClassName: "text-left",
     className: "text-ink-2",

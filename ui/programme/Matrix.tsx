@@ -130,7 +130,7 @@ type Source = SmallRule["sources"][number];
 const sizeOf = (s: Source): string => {
   if (s.settled?.kind === "not-applicable") return "n/a";
   if (s.relative === undefined) return "open";
-  return `${s.settled ? (s.settled.kind === "bounded" ? "≤ " : "≈ ") : ""}${percent(s.relative)}`;
+  return `${s.settled ? (s.settled.kind === "bounded" ? "≤ " : s.settled.kind === "measured" ? "" : "≈ ") : ""}${percent(s.relative)}`;
 };
 
 function Sources({ lines, of }: { lines: readonly MatrixLine[]; of: string | undefined }) {

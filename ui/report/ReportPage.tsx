@@ -67,7 +67,11 @@ function Verdicts({ verdicts }: Pick<ReportDocument, "verdicts">) {
             <td className="w w-52 align-top">{v.quantity}</td>
             <td className="w align-top font-semibold whitespace-nowrap">{v.word}</td>
             <td className="w text-ink-2">
-              {v.sentence} {v.reasons.length ? `${v.reasons.join("; ")}.` : ""}
+              {v.claim ?? v.sentence} {v.reasons.length ? `Why: ${v.reasons.join("; ")}.` : ""}
+              {v.byArgument ? (
+                <b className="block font-[600] text-ink">Rests on reasons instead of measurements: {v.byArgument.join("; ")}.</b>
+              ) : null}
+              {v.next ? <span className="block">Next: {v.next}</span> : null}
             </td>
           </tr>
         ))}

@@ -5,7 +5,8 @@ import type { Stage as StageName } from "../results/stage.ts";
 import type { Verdict as QuantityVerdict } from "../results/verdict.ts";
 import type { Assessor, Ground } from "../stages/assessor.ts";
 import type { Assessed } from "../stages/part.ts";
-import { Stage, State } from "../stages/shapes.ts";
+import { number, Stage, State } from "../stages/shapes.ts";
+import { claimOf } from "./claim.ts";
 import { judge, type Part } from "./verdict.ts";
 
 const Reason = z.looseObject({ sentence: z.string(), go: Stage, rule: z.string().optional() });
@@ -17,7 +18,19 @@ const Verdict = z.looseObject({
   sentence: z.string(),
   reasons: z.array(Reason),
   settles: z.array(Reason),
-  next: Reason.optional(),
+  next: Reason.extend({
+    gain: z.looseObject({ sentence: z.string(), from: number.optional(), to: number.optional(), seconds: number.optional() }).optional(),
+  }).optional(),
+  claim: z.looseObject({
+    kind: z.enum(["model-error", "numerical", "nothing"]),
+    low: number.optional(),
+    high: number.optional(),
+    conditions: z.array(z.string()),
+    restsOn: z.array(z.string()),
+    byArgument: z.array(z.string()),
+    notCovered: z.array(z.string()),
+    sentence: z.string(),
+  }),
 });
 
 export const verdictAssessor: Assessor = {
@@ -29,14 +42,31 @@ const NOTHING = { state: "none", remarks: [] } as const;
 
 function verdictOf({ e, ladder, stale }: Ground, quantity: QuantitySpec, k: number, f: Assessed): QuantityVerdict {
   const part = (stage: StageName, { state, remarks }: Pick<Part, "state" | "remarks"> = NOTHING): Part => ({ stage, state, remarks });
-  return judge({
+  const parts = [part("question", f.setup), part("settling", f.settling[0]), part("balance", f.balance[0]), part("refinement", f.refinement[k])];
+  const comparison = weigh(f.comparison.values[quantity.key]);
+  const judged = judge({
     quantity,
     stale,
     broughtIn: (ladder[0]?.origin ?? (e.broughtIn ? "brought-in" : "bench")) === "brought-in",
-    parts: [part("question", f.setup), part("settling", f.settling[0]), part("balance", f.balance[0]), part("refinement", f.refinement[k])],
+    parts,
     refinement: f.refinement[k],
-    comparison: weigh(f.comparison.values[quantity.key]),
+    comparison,
+    spread: e.spread?.spread,
     rule: f.rules[k],
     findings: (e.openFindings ?? []).filter((x) => x.quantityKey === undefined || x.quantityKey === quantity.key).map((x) => x.title),
   });
+  const broken = parts.some((p) => p.state === "fails") ? judged.reasons[0]?.sentence : undefined;
+  const claim = claimOf({
+    quantity,
+    rule: f.rules[k],
+    first: comparison.first,
+    ladder,
+    similarity: f.setup.similarity,
+    compressible: e.setup.compressible,
+    fluid: e.setup.fluidName,
+    stale,
+    broken,
+    spread: e.spread?.spread,
+  });
+  return { ...judged, claim };
 }

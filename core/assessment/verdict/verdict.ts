@@ -1,12 +1,14 @@
 import { percent, sentenceCase } from "../../formatting/number.ts";
 import type { ErrorBudget, ErrorSource } from "../../method/budget/errorBudget.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
+import type { NumericalSpread } from "../../records/studyChoice.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
 import { sourceOf } from "../budget/registry.ts";
 import type { WeighedComparison } from "../comparison/comparing.ts";
 import type { QuantityRefinement } from "../results/refinement.ts";
 import type { Stage } from "../results/stage.ts";
 import type { Reason, Verdict } from "../results/verdict.ts";
+import { gainOf, gainOfSettling } from "./gain.ts";
 
 /** What one stage contributes. */
 export interface Part {
@@ -25,6 +27,8 @@ export interface JudgeInput {
   readonly refinement: QuantityRefinement;
   readonly comparison: WeighedComparison;
   readonly rule: ErrorBudget;
+  /** how the error of the finest mesh is taken to lie, where not about it */
+  readonly spread?: NumericalSpread | undefined;
   /** titles of open findings about it */
   readonly findings?: readonly string[];
 }
@@ -35,7 +39,7 @@ const STALE = "The runs were made with an earlier set-up; nothing is claimed unt
  * The verdict of a quantity. Old runs prove nothing, neither way; what fails fails whatever is open; an open source, or a comparison that
  * cannot be made, leaves it incomplete; doubts and estimates by hand are remarks.
  */
-export function judge(i: JudgeInput): Verdict {
+export function judge(i: JudgeInput): Judged {
   const { comparison, rule } = i;
   const weighed: Weighed = {
     fails: [
@@ -54,6 +58,9 @@ export function judge(i: JudgeInput): Verdict {
   };
   return i.stale ? staleVerdict(i) : { ...wordOf(weighed), ...explained(i, weighed) };
 }
+
+/** A verdict without what may be claimed by it. */
+export type Judged = Omit<Verdict, "claim">;
 
 /** Everything that bears on a verdict, by how it bears. */
 interface Weighed {
@@ -80,7 +87,7 @@ function wordOf(w: Weighed): Pick<Verdict, "state" | "word"> {
   return w.remarks.length ? { state: "remark", word: "holds with a remark" } : { state: "holds", word: "holds" };
 }
 
-const explained = (i: JudgeInput, w: Weighed): Omit<Verdict, "state" | "word"> => ({
+const explained = (i: JudgeInput, w: Weighed): Omit<Judged, "state" | "word"> => ({
   quantityKey: i.quantity.key,
   sentence: i.comparison.first?.sentence ?? "Nothing has been compared yet.",
   reasons: [...w.fails, ...w.open, ...w.unjudged, ...w.remarks],
@@ -88,7 +95,7 @@ const explained = (i: JudgeInput, w: Weighed): Omit<Verdict, "state" | "word"> =
   next: nextStep(i, w),
 });
 
-const staleVerdict = ({ quantity }: JudgeInput): Verdict => ({
+const staleVerdict = ({ quantity }: JudgeInput): Judged => ({
   quantityKey: quantity.key,
   state: "stale",
   word: "stale",
@@ -109,21 +116,34 @@ function because(p: Part, severities: readonly Remark["severity"][]): Reason[] {
 
 const compared = (c: WeighedComparison): Reason[] => c.reasons.map((sentence) => ({ sentence, go: "comparison", rule: "yardstick-policy" }));
 
-function nextStep(i: JudgeInput, { fails, settles, remarks }: Weighed): Reason | undefined {
+function nextStep(i: JudgeInput, { fails, settles, remarks }: Weighed): Verdict["next"] {
   if (i.rule.value === undefined)
     return i.broughtIn ? { sentence: "bring in a run", go: "runs" } : { sentence: "run a family of meshes", go: "meshes" };
   if (fails.length) return { sentence: `look at this first: ${fails[0].sentence}`, go: fails[0].go };
   const [cheapest] = [...settles].sort((a, b) => sourceOf(a.source).effort - sourceOf(b.source).effort);
-  if (cheapest) return { sentence: cheapest.sentence, go: cheapest.go };
+  if (cheapest)
+    return { sentence: cheapest.sentence, go: cheapest.go, gain: gainOfSettling(settles.length, i.comparison.first, runFor(i, cheapest.go)) };
   if (i.comparison.state === "none") return { sentence: "add a yardstick that holds here", go: "yardsticks" };
   if (!remarks.length) return undefined;
   const [largest] = [...i.rule.sources].sort((a, b) => (b.relative ?? 0) - (a.relative ?? 0));
-  if (i.comparison.state === "remark" && largest)
+  if (i.comparison.state === "remark" && largest) {
+    const gain = gainOf(largest, i.comparison.first, i.refinement, i.spread);
     return {
       sentence: `make ${largest.name} smaller, ${percent(largest.relative ?? 0)} now: it is the largest part of the uncertainty`,
       go: largest.stage,
+      ...(gain ? { gain } : {}),
     };
+  }
   return { sentence: `see to this: ${remarks[0].sentence}`, go: remarks[0].go };
+}
+
+/** pages where a source is settled by computing */
+const BY_RUNS: readonly Stage[] = ["meshes", "refinement", "runs"];
+
+/** Time of a run like the finest, where settling needs one and the bench makes it. */
+function runFor({ broughtIn, refinement }: JudgeInput, go: Stage): number | "no run" | undefined {
+  if (!BY_RUNS.includes(go)) return "no run";
+  return broughtIn ? undefined : refinement.rungs[0]?.seconds;
 }
 
 /** A reason as it stands in a list of its own. */

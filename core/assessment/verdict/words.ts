@@ -23,7 +23,7 @@ export function verdictWords({ assessment: a, quantity: q }: Told): Margin | und
     verdict: "",
     tone: v.state,
     notes: [
-      { heading: "What may be said", sentence: v.sentence, rule: "validation-uncertainty" },
+      { heading: "What may be claimed", sentence: v.claim.sentence, rule: "claim" },
       ...reasons,
       ...next(v),
       ...(dominant ? [{ heading: "Largest source", sentence: `${sentenceCase(dominant)} dominates.` }] : []),
@@ -32,7 +32,14 @@ export function verdictWords({ assessment: a, quantity: q }: Told): Margin | und
 }
 
 function next(v: Verdict): MarginNote[] {
-  if (v.next) return [{ heading: v.state === "none" ? "Cheapest next step" : "Next", sentence: reasonText(v.next), go: v.next.go }];
+  if (v.next)
+    return [
+      {
+        heading: v.state === "none" ? "Cheapest next step" : "Next",
+        sentence: `${reasonText(v.next)}${v.next.gain ? ` ${v.next.gain.sentence}` : ""}`,
+        go: v.next.go,
+      },
+    ];
   if (v.state !== "holds") return [];
   return [{ heading: "Next", sentence: "Nothing is left to settle. Issue the report.", go: "report" }];
 }

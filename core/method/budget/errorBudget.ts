@@ -15,7 +15,7 @@ export interface ErrorSource {
   /** when the evidence was made, ISO date and time */
   readonly at?: string;
   /** present where a person said it and nothing measured it */
-  readonly settled?: { readonly kind: SettlementKind; readonly by: string; readonly reason: string };
+  readonly settled?: { readonly kind: SettlementKind; readonly by: string; readonly reason: string; readonly link?: string };
 }
 
 export interface ErrorBudget {

@@ -69,6 +69,11 @@ describe("what a person said of a source", () => {
     expect(settled(measured, [said()], "q", "now")).toBe(measured);
     expect(settled(source(0, { key: "domain" }), [said()], "q", "now").relative).toBe(0);
   });
+  test("what was measured elsewhere says where it is written", () => {
+    const s = settled(open, [said({ kind: "measured", link: "report TR 12" })], "q", "now");
+    expect(s.note).toBe("measured elsewhere by H. M. on 2026-04-03: walls all round (report TR 12)");
+    expect(s.settled?.link).toBe("report TR 12");
+  });
   test("what does not apply counts as nothing, whatever size stands with it", () => {
     const s = settled(open, [said({ kind: "not-applicable", relative: 0.4 })], "q", "now");
     expect(s.relative).toBe(0);

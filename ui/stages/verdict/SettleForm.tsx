@@ -14,12 +14,13 @@ interface Typed {
   readonly kind: SettlementKind;
   readonly value: string;
   readonly reason: string;
+  readonly link: string;
   readonly by: string;
   /** of every quantity of the case, not of this one alone */
   readonly all: boolean;
 }
 
-const START: Typed = { kind: "bounded", value: "", reason: "", by: "", all: true };
+const START: Typed = { kind: "bounded", value: "", reason: "", link: "", by: "", all: true };
 const Entry = entryOf<Typed>();
 
 interface SettleFormProps {
@@ -47,6 +48,9 @@ export function SettleForm({ view, source, quantityKey, done }: SettleFormProps)
         <Entry name="by" label="Signed, initials" words />
         <div className="col-span-3">
           <Entry name="reason" label="Because" words />
+        </div>
+        <div className="col-span-3">
+          <Entry name="link" label="Where it is written down: a document, an address" words />
         </div>
         <OfAll />
         <span className="flex justify-end gap-2">

@@ -16,6 +16,7 @@ const age = (at: string | undefined) => (at ? at.slice(0, 16).replace("T", " ") 
 function sizeText(s: ErrorSource): string {
   if (s.settled?.kind === "not-applicable") return "does not apply";
   if (s.relative == null) return "open";
+  if (s.settled?.kind === "measured") return percent(s.relative);
   if (s.settled) return `${s.settled.kind === "bounded" ? "≤ " : "≈ "}${percent(s.relative)}`;
   return percent(s.relative);
 }
@@ -74,7 +75,13 @@ function Found({ view, rule, s, way }: SourceProps & { s: ErrorSource; way: stri
   const missing = s.relative == null;
   return (
     <>
-      {sentenceCase(s.note).replace(/\.$/, "")}.{missing && way ? <b className="font-[600] text-ink"> To settle it, {way}.</b> : null}
+      {sentenceCase(s.note).replace(/\.$/, "")}.
+      {s.settled?.link && /^https?:/.test(s.settled.link) ? (
+        <a className="link ml-1" href={s.settled.link} rel="noreferrer" target="_blank">
+          open it
+        </a>
+      ) : null}
+      {missing && way ? <b className="font-[600] text-ink"> To settle it, {way}.</b> : null}
       {missing ? (
         <span className="ml-2 whitespace-nowrap">
           <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)}>

@@ -64,22 +64,32 @@ const columnsOf = (view: VerdictView): Column<Verdict>[] => [
   { header: <Unseen>Claim</Unseen>, words: true, className: "text-ink-2", cell: (v) => <Claim id={view.id} v={v} /> },
 ];
 
-/** What may be claimed, and why, each reason leading to where it stands. */
+/** What may be claimed, and why, each reason leading to where it stands; what rests on reasons alone is said, and what comes next with what it would gain. */
 function Claim({ id, v }: { id: string; v: Verdict }) {
-  if (!v.reasons.length) return v.sentence;
+  const to = (r: { go: string; sentence: string }) => (
+    <Link className="link" href={`/cases/${id}/${r.go}?q=${encodeURIComponent(v.quantityKey)}`}>
+      {r.sentence}
+    </Link>
+  );
   return (
     <>
-      {v.sentence}
-      {" Why: "}
+      {v.claim.sentence}
+      {v.reasons.length ? " Why: " : ""}
       {v.reasons.map((r, k) => (
         <span key={r.sentence}>
           {k ? "; " : ""}
-          <Link className="link" href={`/cases/${id}/${r.go}?q=${encodeURIComponent(v.quantityKey)}`}>
-            {r.sentence}
-          </Link>
+          {to(r)}
         </span>
       ))}
-      .
+      {v.reasons.length ? "." : ""}
+      {v.claim.byArgument.length ? (
+        <b className="block font-[600] text-ink">Rests on reasons instead of measurements: {v.claim.byArgument.join("; ")}.</b>
+      ) : null}
+      {v.next ? (
+        <span className="block">
+          Next: {to(v.next)}. {v.next.gain?.sentence}
+        </span>
+      ) : null}
     </>
   );
 }
