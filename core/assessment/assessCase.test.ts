@@ -3,6 +3,7 @@ import { randomFrom } from "../numeric/random.ts";
 import type { QuantitySpec } from "../records/quantity.ts";
 import type { RunEvidence } from "../records/run.ts";
 import { assessCase } from "./assessCase.ts";
+import { DRAG, evidenceOf, FAMILY, TABLE } from "./evidenceForTests.ts";
 import { evidence, family, run } from "./familyForTests.ts";
 import { marginFor } from "./registry.ts";
 import { STAGES } from "./results/stage.ts";
@@ -105,4 +106,21 @@ test("derived quantities are values, records and ladders like any other; their p
   expect(a.refinement[1].relative).toBeCloseTo(a.refinement[0].relative ?? 0, 10);
   expect(a.settling[0].quantities[1].relative).toBeCloseTo(a.settling[0].quantities[0].relative, 3);
   expect(a.derived[0]).toMatchObject({ uses: expect.arrayContaining(["q", "rho", "U", "A"]), value: 1 });
+});
+
+describe("what makes evidence worthless, and what only makes an interval wide", () => {
+  const strict = { quantities: [{ ...DRAG, limit: 1e-5 }] };
+  test("a mesh coarser than its limit still has an interval, which breaks the limit; the next mesh is told with its cells", () => {
+    const [v] = assessCase(evidenceOf(FAMILY, { ...strict, yardsticks: [TABLE] })).verdicts;
+    expect(v.word).toBe("fails");
+    expect(v.claim.kind).toBe("model-error");
+    expect(v.next).toMatchObject({ go: "refinement", gain: { to: 1e-5, sentence: expect.stringContaining("cells") } });
+  });
+  test("a density that no air has leaves nothing to claim, whatever the interval would be", () => {
+    const e = evidenceOf(FAMILY, { yardsticks: [TABLE] });
+    const setup = { ...e.setup, fluidName: "air", temperatureK: 277.15, pressurePa: 101325, densityKgM3: 1.724 };
+    const [v] = assessCase({ ...e, setup }).verdicts;
+    expect(v.word).toBe("fails");
+    expect(v.claim).toMatchObject({ kind: "nothing", sentence: expect.stringMatching(/^Nothing is claimed of drag: Density 1\.724/) });
+  });
 });

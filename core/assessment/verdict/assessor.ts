@@ -38,6 +38,20 @@ export const verdictAssessor: Assessor = {
   shape: { verdicts: z.array(Verdict) },
 };
 
+/** A mesh that is coarser than asked for leaves a wide interval, not a wrong one. */
+const WIDE_ONLY = ["mesh-over-limit"];
+
+/** What makes the evidence worthless: a stage that fails by more than a limit of its own. */
+function brokenBy(parts: readonly Part[]): string | undefined {
+  for (const p of parts.filter((x) => x.state === "fails")) {
+    const stops = p.remarks.filter((r) => r.severity === "stop" && !r.answered);
+    const [worst] = stops.filter((r) => !WIDE_ONLY.includes(r.rule));
+    if (worst) return worst.sentence.replace(/\.$/, "");
+    if (!stops.length) return `${p.stage} fails`;
+  }
+  return undefined;
+}
+
 const NOTHING = { state: "none", remarks: [] } as const;
 
 function verdictOf({ e, ladder, stale }: Ground, quantity: QuantitySpec, k: number, f: Assessed): QuantityVerdict {
@@ -55,7 +69,7 @@ function verdictOf({ e, ladder, stale }: Ground, quantity: QuantitySpec, k: numb
     rule: f.rules[k],
     findings: (e.openFindings ?? []).filter((x) => x.quantityKey === undefined || x.quantityKey === quantity.key).map((x) => x.title),
   });
-  const broken = parts.some((p) => p.state === "fails") ? judged.reasons[0]?.sentence : undefined;
+  const broken = brokenBy(parts);
   const claim = claimOf({
     quantity,
     rule: f.rules[k],

@@ -3,7 +3,7 @@ import type { ErrorSource } from "../../method/budget/errorBudget.ts";
 import { compareValue } from "../../method/comparison/compareValue.ts";
 import type { QuantityComparison } from "../results/comparison.ts";
 import type { QuantityRefinement } from "../results/refinement.ts";
-import { gainOf, gainOfSettling } from "./gain.ts";
+import { gainOf, gainOfNext, gainOfSettling } from "./gain.ts";
 
 /** A difference of 1 % against a limit of 2 %, with a mesh uncertainty of 3 % and a reference of 0.6 % at 95 %. */
 const comparison = (uNum: number, open: string[] = [], difference = 0.1) =>
@@ -52,6 +52,11 @@ describe("what a step would gain", () => {
     expect(gainOf({ ...mesh, relative: 0 }, comparison(0), refinement)).toBeUndefined();
     expect(gainOf(mesh, comparison(0.15, ["domain"]), refinement)).toBeUndefined();
     expect(gainOf(mesh, undefined, refinement)).toBeUndefined();
+  });
+  test("the mesh that refinement planned, where its uncertainty is over the limit", () => {
+    const planned = { ...refinement, limit: 0.01, next: { cells: 4800, spacing: 1, seconds: 120 } };
+    expect(gainOfNext(planned)).toMatchObject({ from: 0.03, to: 0.01, seconds: 120, sentence: expect.stringContaining("4,800 cells") });
+    expect(gainOfNext(refinement)).toBeUndefined();
   });
   test("settling an open source makes no band smaller, and says what a run for it costs", () => {
     const g = gainOfSettling(2, comparison(0.04, ["domain", "inputs"]), 90);

@@ -55,6 +55,18 @@ function meshFor(target: number, { rungs, relative, result }: QuantityRefinement
   return meshPlans(from, { "the limit": target })[0];
 }
 
+/** The mesh that refinement itself has planned, which brings the mesh uncertainty to its limit. */
+export function gainOfNext({ relative, limit, next }: QuantityRefinement): Gain | undefined {
+  if (!next || relative === undefined) return undefined;
+  const time = next.seconds === undefined ? "" : `, in about ${duration(next.seconds)}`;
+  return {
+    from: relative,
+    to: limit,
+    ...(next.seconds === undefined ? {} : { seconds: next.seconds }),
+    sentence: `A mesh of ${next.cells.toLocaleString("en")} cells would bring the mesh uncertainty from ${percent(relative)} to its limit of ${percent(limit)}${time}.`,
+  };
+}
+
 /** What settling an open source would do: the band is then known, and no smaller than what is known of it; and what a run for it costs. */
 export function gainOfSettling(open: number, c: QuantityComparison | undefined, seconds: number | "no run" | undefined): Gain {
   const left = open - 1;

@@ -8,7 +8,7 @@ import type { WeighedComparison } from "../comparison/comparing.ts";
 import type { QuantityRefinement } from "../results/refinement.ts";
 import type { Stage } from "../results/stage.ts";
 import type { Reason, Verdict } from "../results/verdict.ts";
-import { gainOf, gainOfSettling } from "./gain.ts";
+import { gainOf, gainOfNext, gainOfSettling } from "./gain.ts";
 
 /** What one stage contributes. */
 export interface Part {
@@ -119,7 +119,10 @@ const compared = (c: WeighedComparison): Reason[] => c.reasons.map((sentence) =>
 function nextStep(i: JudgeInput, { fails, settles, remarks }: Weighed): Verdict["next"] {
   if (i.rule.value === undefined)
     return i.broughtIn ? { sentence: "bring in a run", go: "runs" } : { sentence: "run a family of meshes", go: "meshes" };
-  if (fails.length) return { sentence: `look at this first: ${fails[0].sentence}`, go: fails[0].go };
+  if (fails.length) {
+    const gain = fails[0].rule === "mesh-over-limit" ? gainOfNext(i.refinement) : undefined;
+    return { sentence: `look at this first: ${fails[0].sentence}`, go: fails[0].go, ...(gain ? { gain } : {}) };
+  }
   const [cheapest] = [...settles].sort((a, b) => sourceOf(a.source).effort - sourceOf(b.source).effort);
   if (cheapest)
     return { sentence: cheapest.sentence, go: cheapest.go, gain: gainOfSettling(settles.length, i.comparison.first, runFor(i, cheapest.go)) };

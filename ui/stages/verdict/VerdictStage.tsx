@@ -44,7 +44,7 @@ const columnsOf = (view: VerdictView): Column<Verdict>[] => [
   {
     header: <Unseen>Quantity</Unseen>,
     words: true,
-    className: "w-56 align-top",
+    className: "w-40 align-top",
     cell: (v) => (
       <Link className="link" href={`/cases/${view.id}/verdict?q=${encodeURIComponent(v.quantityKey)}`}>
         {view.evidence.quantities.find((q) => q.key === v.quantityKey)?.name}
@@ -54,7 +54,7 @@ const columnsOf = (view: VerdictView): Column<Verdict>[] => [
   {
     header: <Unseen>Verdict</Unseen>,
     words: true,
-    className: "w-40 align-top whitespace-nowrap",
+    className: "w-36 align-top",
     cell: (v) => (
       <>
         <StateMark state={v.state} plain /> {v.word}
