@@ -28,6 +28,7 @@ const ORDER = [
   "method/balance",
   "method/propagation",
   "method/budget",
+  "method/credibility",
   "solver/kernels",
   "solver/discrete",
   "solver",
@@ -54,6 +55,7 @@ const ORDER = [
   "assessment/budget",
   "assessment/comparison",
   "assessment/verdict",
+  "assessment/credibility",
   "assessment",
   "drawing",
 ];

@@ -12,6 +12,7 @@ import { COMPARE_VALUE_RULES } from "../method/comparison/compareValue.ts";
 import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
 import { TURNED_CURVE_RULES } from "../method/comparison/turnedCurve.ts";
 import { COVERAGE_RULES } from "../method/coverage/coverage.ts";
+import { CREDIBILITY_RULES } from "../method/credibility/credibility.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
 import { INPUT_RULES } from "../method/propagation/inputs.ts";
@@ -66,6 +67,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...SPACE_TIME_RULES,
   ...PLANNING_RULES,
   ...REFINEMENT_RULES,
+  ...CREDIBILITY_RULES,
   ...COVERAGE_RULES,
   ...COMPARING_RULES,
   ...CLAIM_RULES,

@@ -1,4 +1,5 @@
 import { CASE_OPERATIONS } from "./cases.ts";
+import { CREDIBILITY_OPERATIONS } from "./credibility.ts";
 import { CURVE_OPERATIONS } from "./curves.ts";
 import { FILE_OPERATIONS } from "./files.ts";
 import { LIBRARY_OPERATIONS } from "./library.ts";
@@ -14,6 +15,7 @@ import { RUN_OPERATIONS } from "./runs.ts";
 export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   programmes: PROGRAMME_OPERATIONS,
   cases: CASE_OPERATIONS,
+  credibility: CREDIBILITY_OPERATIONS,
   quantities: QUANTITY_OPERATIONS,
   library: LIBRARY_OPERATIONS,
   curves: CURVE_OPERATIONS,

@@ -2,10 +2,12 @@ import { reportChapters, type WrittenChapter } from "../../core/assessment/regis
 import { nameOf } from "../../core/assessment/stages/table.ts";
 import { reasonText } from "../../core/assessment/verdict/verdict.ts";
 import { chapterDrawings, type Drawn } from "../../core/drawing/chapterDrawings.ts";
+import { credibilityProfile } from "../../core/drawing/credibilityProfile.ts";
 import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
+import type { Credibility } from "../../core/method/credibility/credibility.ts";
 import { described } from "../../core/problems/describe/catalogue.ts";
 import { type FieldSource, readFields } from "../desk/fields.ts";
 import { type RecordMaterial, readRecord } from "../desk/records.ts";
@@ -19,6 +21,8 @@ export interface ReportMaterial {
   readonly issuedBy: string;
   readonly issuedAt: Date;
   readonly programme: string;
+  /** how credible the leading quantity is, where the case has one */
+  readonly credibility?: Credibility;
   /** folder of the blobs */
   readonly blobs: string;
   /** records of the runs the case rests on */
@@ -40,7 +44,7 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
   const inTime = problemId !== null && described(problemId).physicsWords.time === "transient";
   const studied = await fieldChapter(blobs, material.studied, { formalOrder: e.formalOrder, inTime });
   const written = reportChapters(drawn).flatMap((c) => (c.key === "refinement" && studied ? [c, studied.chapter] : [c]));
-  const chapters = [...written, findingsOf(book)];
+  const chapters = [...written, ...(material.credibility ? [credibilityChapter(material.credibility, book)] : []), findingsOf(book)];
   const drawings = new Map(chapters.map((c) => [c.key, chapterDrawings(c.key, drawn)]));
   return {
     format: "tin-ruler-report",
@@ -68,10 +72,13 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
       sentences: [...c.sentences],
       // Curves of the finest run go with the files of the report; its pages show them drawn.
       tables: c.tables.map((t) => t.key).filter((key) => !key.startsWith("profile-")),
-      drawings: (drawings.get(c.key) ?? []).map((d) => d.key),
+      drawings: c.key === PROFILE ? [PROFILE] : (drawings.get(c.key) ?? []).map((d) => d.key),
     })),
     tables: chapters.flatMap((c) => c.tables),
-    drawings: [...drawings.values()].flat(),
+    drawings: [
+      ...[...drawings.values()].flat(),
+      ...(material.credibility ? [{ key: PROFILE, title: "Credibility, factor by factor", svg: credibilityProfile(material.credibility) }] : []),
+    ],
     pictures: [...(finest ? await fieldPictures(material, finest.label) : []), ...(studied ? [studied.picture] : [])],
     runs: book.runs.map((r) => ({ label: r.label, code: r.code, settingsHash: r.settingsHash, settings: r.settings })),
   };
@@ -90,6 +97,26 @@ function drawnOf({ assessment, evidence, row, runs, meshes }: CaseBook, history:
       const { id, label, code, origin, state, iterations, seconds, settingsHash, result } = r;
       return { id, label, code, origin, state, iterations, seconds, settingsHash, result, cells: mesh?.cells, spacing: mesh?.spacing };
     }),
+  };
+}
+
+/** key of the chapter of credibility, its table and its drawing */
+const PROFILE = "credibility";
+
+/** The profile of credibility, lowest factor first in words, with what was said of it. */
+function credibilityChapter(c: Credibility, { evidence: { quantities } }: CaseBook): WrittenChapter {
+  return {
+    key: PROFILE,
+    title: "Credibility",
+    sentences: [`${c.sentence} Judged for ${quantities[0].name}.`],
+    tables: [
+      {
+        key: PROFILE,
+        title: "Credibility, factor by factor",
+        columns: ["factor", "level, of 4", "asked for", "what that level means", "because", "changed"].map((name) => ({ name, unit: "" })),
+        rows: c.factors.map((f) => [f.name, f.level ?? "does not apply", f.target ?? "", f.criterion, f.because, f.changed ?? ""]),
+      },
+    ],
   };
 }
 

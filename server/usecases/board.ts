@@ -1,5 +1,7 @@
+import { conditionsOf, proofsOf } from "../../core/assessment/credibility/factsOf.ts";
 import { quantityLines } from "../../core/assessment/quantityLines.ts";
 import type { BoardRow, KeptRow, QuantityLine } from "../../core/assessment/results/boardRow.ts";
+import { physicsOf } from "../../core/problems/describe/caseSetup.ts";
 import { LEVEL_OF_KIND } from "../../core/records/programme.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
@@ -104,7 +106,10 @@ const keptRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): Ke
   programmeId: row.programmeId,
   level: row.level ?? LEVEL_OF_KIND[row.kind],
   tags: row.tags,
-  conditions: assessment.setup.similarity.flatMap(({ key, name, value, unit }) => (unit === "1" && value > 0 ? [{ key, name, value }] : [])),
+  conditions: conditionsOf(assessment),
+  codes: [...new Set(evidence.runs.map((r) => r.code))],
+  proofs: proofsOf(evidence, assessment),
+  physics: { time: physicsOf(row.setup).time, compressible: evidence.setup.compressible },
   leading: evidence.quantities[0]?.name ?? "no quantity yet",
   board: assessment.board,
   rule: assessment.rules[0],
@@ -132,6 +137,9 @@ export const boardView = async (store: Store, waitMs = WAIT_MS, programmeId?: st
 
 /** All that is kept of the cases of a programme, with their board. */
 export const boardOf = (store: Store, programmeId: string, waitMs = WAIT_MS): Promise<Looked> => current(store, waitMs, programmeId);
+
+/** All that is kept of every case of the data folder. */
+export const keptRows = async (store: Store, waitMs = 0): Promise<readonly KeptRow[]> => (await current(store, waitMs)).kept;
 
 /** The quantities of one case as the board's row opens them; none while they are being worked out. */
 export async function linesOf(store: Store, caseId: string): Promise<readonly QuantityLine[]> {
@@ -172,6 +180,6 @@ async function look(store: Store, worker: Worker, programmeId?: string): Promise
     else if ("sentence" in current.found) broken.push({ id, title, sentence: current.found.sentence });
     else kept.push(current.found.row);
   }
-  const rows = kept.map(({ quantities: _, conditions: _conditions, ...row }) => row);
+  const rows = kept.map(({ quantities: _, conditions: _conditions, codes: _codes, proofs: _proofs, physics: _physics, ...row }) => row);
   return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), rows.length, programmeId ?? ""]).slice(0, 16) }, kept, missing };
 }

@@ -314,6 +314,7 @@ export async function compareSetups(opened: Store, leftId: string, rightId: stri
       derived: _derived,
       typed: _typed,
       settlements: _settlements,
+      credibility: _credibility,
       copiedFrom: _copied,
       ...setup
     } = row.setup;
@@ -396,7 +397,7 @@ export const CopyCaseInput = z.object({ title: z.string().trim().min(1, "A case 
 export async function copyCase(opened: Store, caseId: string, input: z.infer<typeof CopyCaseInput>): Promise<CaseRow> {
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  const { answers: _answers, settlements: _settlements, studies: _studies, ...setup } = row.setup;
+  const { answers: _answers, settlements: _settlements, studies: _studies, credibility: _credibility, ...setup } = row.setup;
   const turbulent = row.setup.problemId === null && physicsOf(row.setup).model !== "laminar";
   const facts = { ...setup.facts, ...(turbulent ? { turbulenceInherited: 1 } : {}) };
   const made = await insertCase(

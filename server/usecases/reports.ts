@@ -11,6 +11,7 @@ import { findProgramme } from "../repositories/programmes.ts";
 import { listFields } from "../repositories/runs.ts";
 import { recordsOf } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
+import { credibilityOf } from "./credibility.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 
@@ -66,6 +67,7 @@ async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issue
     const run = runs.find((r) => r.id === id);
     records[id] = { blobs, source, ...(run && derived ? { worked: { run, derived, quantities } } : {}) };
   }
+  const [leading] = quantities;
   const finest = book.runs.find((r) => r.id === book.assessment.ladder[0]);
   const rows = finest ? await listFields(opened.db, finest.id) : [];
   return {
@@ -73,6 +75,7 @@ async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issue
     number: await nextReportNumber(opened.db, book.row.id),
     issuedBy,
     issuedAt,
+    ...(leading ? { credibility: await credibilityOf(opened, book, leading.key, OTHERS_MS) } : {}),
     programme: (await findProgramme(opened.db, book.row.programmeId))?.name ?? "",
     blobs,
     records,
@@ -80,6 +83,9 @@ async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issue
     ...(finest?.settings.problemId && rows.length ? { fields: { settings: finest.settings, rows } } : {}),
   };
 }
+
+/** how long a report waits for the other cases its credibility rests on */
+const OTHERS_MS = 20_000;
 
 const STUDIED = 3;
 

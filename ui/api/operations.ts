@@ -669,6 +669,63 @@ export interface Operations {
     };
   };
   /**
+   * How credible a quantity of a case is: eight factors with levels proposed from evidence, what would bring each further, and the code's proofs.
+   */
+  "GET /cases/{id}/credibility/{quantity}": {
+    output: {
+      quantityKey: string;
+      code: string;
+      lowest: number;
+      lowestFactors: string[];
+      target?: number;
+      meetsTarget?: boolean;
+      sentence: string;
+      factors: {
+        key: "code" | "solution" | "validation" | "inputs" | "uncertainty" | "robustness" | "history" | "people";
+        name: string;
+        level?: number;
+        proposed?: number;
+        criterion: string;
+        because: string;
+        changed?: string;
+        [k: string]: unknown;
+      }[];
+      proofs: {
+        caseId: string;
+        title: string;
+        field: string;
+        order?: number;
+        formalOrder: number;
+        [k: string]: unknown;
+      }[];
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Says something of a factor: lower with a reason, raised with a document, or that it looks right; signed.
+   */
+  "POST /cases/{id}/credibility": {
+    input: {
+      factor: "code" | "solution" | "validation" | "inputs" | "uncertainty" | "robustness" | "history" | "people";
+      kind: "lower" | "raise" | "looks-right";
+      level?: number;
+      reason: string;
+      link?: string;
+      by: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Takes back what was said of a factor.
+   */
+  "DELETE /cases/{id}/credibility/{factor}": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
    * Adds a quantity to a case whose results are brought in.
    */
   "POST /cases/{id}/quantities": {

@@ -3,6 +3,7 @@ import type { Condition } from "../../method/coverage/coverage.ts";
 import type { Level } from "../../records/programme.ts";
 import type { State } from "../../remarks/remark.ts";
 import type { CaseAssessment } from "./case.ts";
+import type { Proof } from "./proof.ts";
 import type { Stage } from "./stage.ts";
 
 /** What a small rule shows of an error budget. */
@@ -54,4 +55,8 @@ export interface KeptRow extends BoardRow {
   readonly quantities: readonly QuantityLine[];
   /** similarity numbers: where it was done */
   readonly conditions: readonly Condition[];
+  /** codes its runs were made with, and how they stood against an exact answer */
+  readonly codes: readonly string[];
+  readonly proofs: readonly Proof[];
+  readonly physics: { readonly time: string; readonly compressible: boolean };
 }

@@ -1,4 +1,5 @@
 import type { KeyedMonitor } from "../../monitors/monitor.ts";
+import type { CredibilityStatement } from "../../records/credibility.ts";
 import type { DerivedSpec } from "../../records/derived.ts";
 import type { InputCorrelation, InputUncertainty } from "../../records/inputs.ts";
 import type { Settlement } from "../../records/settlement.ts";
@@ -34,6 +35,8 @@ export interface CaseSetup {
   readonly takes?: Readonly<Record<string, Take>>;
   /** what persons said of error sources that no run shows, oldest first */
   readonly settlements?: readonly Settlement[];
+  /** what persons said of how credible it is, oldest first */
+  readonly credibility?: readonly CredibilityStatement[];
   /** what persons decided about the ladders */
   readonly studies?: StudyChoices;
   readonly reynoldsTyped?: number;

@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import { lazy, Suspense } from "react";
 import { drawRule } from "@/core/drawing/ruleDrawing";
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
@@ -9,6 +10,9 @@ import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { VerdictView } from "../../view";
 import { Findings } from "./Findings";
 import { SourceTable } from "./SourceTable";
+
+/** fetched beside the page: what may be claimed comes first */
+const CredibilitySection = lazy(() => import("./CredibilitySection").then((m) => ({ default: m.CredibilitySection })));
 
 /** Which error dominates, what may be claimed, what is still in doubt. */
 export function VerdictStage({ view }: { view: VerdictView }) {
@@ -33,6 +37,9 @@ export function VerdictStage({ view }: { view: VerdictView }) {
         rowClass={(v) => (v.quantityKey === view.quantityKey ? "bg-margin" : "")}
         columns={columnsOf(view)}
       />
+      <Suspense fallback={null}>
+        <CredibilitySection key={view.quantityKey} view={view} />
+      </Suspense>
       <Findings view={view} />
     </>
   );

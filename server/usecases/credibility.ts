@@ -1,0 +1,114 @@
+import { z } from "zod";
+import { type CredibilityContext, factsOf } from "../../core/assessment/credibility/factsOf.ts";
+import type { Proof } from "../../core/assessment/results/proof.ts";
+import { type Credibility, credibility } from "../../core/method/credibility/credibility.ts";
+import { parameterSpecs, physicsOf, setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
+import { described } from "../../core/problems/describe/catalogue.ts";
+import { type CredibilityLevel, type CredibilityStatement, FACTOR_KEYS, STATEMENT_KINDS } from "../../core/records/credibility.ts";
+import type { Store } from "../db/store.ts";
+import { hashOf } from "../hash.ts";
+import { type CaseRow, findCase, updateCase } from "../repositories/cases.ts";
+import { findProgramme } from "../repositories/programmes.ts";
+import { keptRows } from "./board.ts";
+import type { CaseBook } from "./caseBook.ts";
+import { openCase } from "./evidence.ts";
+import { UseCaseError } from "./failure.ts";
+
+/** How a code was verified in a case: what the case exercises, and every field it was held against. */
+export interface CodeProof extends Proof {
+  readonly caseId: string;
+  readonly title: string;
+  /** which equations and terms the case exercises, in words of its template */
+  readonly exercises: string;
+}
+
+export interface CredibilityView extends Credibility {
+  readonly quantityKey: string;
+  readonly code: string;
+  readonly proofs: readonly CodeProof[];
+}
+
+/** How credible one quantity of a case is, factor by factor, with the code's proofs over all cases of the data folder. */
+export async function credibilityOf(store: Store, book: CaseBook, quantityKey: string, waitMs = 0): Promise<CredibilityView> {
+  const { row, evidence, assessment } = book;
+  const programme = await findProgramme(store.db, row.programmeId);
+  const kept = await keptRows(store, waitMs);
+  const specs = parameterSpecs(row.setup.problemId).filter((s) => !s.choices);
+  const context: CredibilityContext = {
+    cases: kept.map((r) => ({ ...r, near: r.programmeId === row.programmeId })),
+    caseId: row.id,
+    physics: { time: physicsOf(row.setup).time, compressible: evidence.setup.compressible },
+    conditions: specs.length,
+    people: programme?.people ?? [],
+    reports: book.reports.length,
+  };
+  const facts = factsOf(evidence, assessment, context, quantityKey);
+  const judged = credibility(facts, row.setup.credibility, { stakes: programme?.stakes ?? undefined, setupHash: evidence.setupHash });
+  const proofs = kept
+    .filter((r) => r.kind === "exact")
+    .flatMap((r) => r.proofs.filter((p) => p.code === facts.code.name).map((p) => ({ ...p, caseId: r.id, title: r.title, exercises: "" })));
+  const templates = new Map<string, string>();
+  for (const id of new Set(proofs.map((p) => p.caseId))) {
+    const problemId = (await findCase(store.db, id))?.setup.problemId;
+    templates.set(id, problemId ? described(problemId).tests : "");
+  }
+  return {
+    ...judged,
+    quantityKey,
+    code: facts.code.name,
+    proofs: proofs.map((p) => ({ ...p, exercises: templates.get(p.caseId) ?? "" })),
+  };
+}
+
+/** The same by the id of a case. @throws {UseCaseError} no such case or quantity */
+export async function caseCredibility(store: Store, caseId: string, quantityKey: string): Promise<CredibilityView> {
+  const book = await openCase(store, caseId);
+  if (!book.evidence.quantities.some((q) => q.key === quantityKey)) throw new UseCaseError("not-found", "The case has no such quantity.");
+  return credibilityOf(store, book, quantityKey);
+}
+
+export const CredibilityInput = z
+  .object({
+    factor: z.enum(FACTOR_KEYS),
+    kind: z.enum(STATEMENT_KINDS),
+    level: z.number().int().min(0).max(4).optional(),
+    reason: z.string().trim().min(1, "Say why.").max(600),
+    link: z.string().trim().max(400).optional(),
+    by: z.string().trim().min(1, "Sign it; initials are enough.").max(40),
+  })
+  .superRefine((s, ctx) => {
+    if (s.kind !== "looks-right" && s.level === undefined) ctx.addIssue({ code: "custom", path: ["level"], message: "Say which level." });
+    if (s.kind === "raise" && !s.link)
+      ctx.addIssue({ code: "custom", path: ["link"], message: "A level is raised only by a document: say which, and where it is." });
+  });
+
+/** Keeps what a person says of a factor: signed, dated, of the present set-up. One statement a factor; the one before gives way. */
+export async function sayOfCredibility(store: Store, caseId: string, input: z.infer<typeof CredibilityInput>, at = new Date()): Promise<void> {
+  const row = await rowOf(store, caseId);
+  const { level, link, ...said } = input;
+  const statement: CredibilityStatement = {
+    ...said,
+    ...(input.kind === "looks-right" || level === undefined ? {} : { level: level as CredibilityLevel }),
+    ...(link ? { link } : {}),
+    at: at.toISOString(),
+    setupHash: hashOf(setupFingerprint(row.setup)),
+  };
+  await keep(store, row, [...others(row, input.factor), statement]);
+}
+
+/** Takes back what was said of a factor. */
+export async function withdrawCredibility(store: Store, caseId: string, factor: string): Promise<void> {
+  const row = await rowOf(store, caseId);
+  await keep(store, row, others(row, factor));
+}
+
+const others = (row: CaseRow, factor: string) => (row.setup.credibility ?? []).filter((s) => s.factor !== factor);
+
+const keep = (store: Store, row: CaseRow, credibility: readonly CredibilityStatement[]) =>
+  updateCase(store.db, row.id, { setup: { ...row.setup, credibility } });
+
+async function rowOf(store: Store, caseId: string): Promise<CaseRow> {
+  const row = await findCase(store.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  return row;
+}
