@@ -3,22 +3,9 @@
  * npm run autopilot -- "Lidded box, Re 400" uMin "0.5 %" [cells] [minutes]
  * TIN_RULER_URL names the application, preset http://127.0.0.1:4310.
  */
-const address = (process.env.TIN_RULER_URL ?? "http://127.0.0.1:4310").replace(/\/$/, "");
-const [title, quantity, target, cells = "40000", minutes = "10"] = process.argv.slice(2);
+import { ask } from "./asking.ts";
 
-async function ask<T>(method: string, at: string, body?: unknown): Promise<T> {
-  const sent = {
-    method,
-    headers: { "content-type": "application/json", origin: address },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  };
-  const answer = await fetch(`${address}/api${at}`, sent).catch(() => {
-    throw new Error(`${address} does not answer; start it with sh bin/demo.`);
-  });
-  const told = await answer.json();
-  if (!answer.ok) throw new Error(told.error ?? JSON.stringify(told));
-  return told as T;
-}
+const [title, quantity, target, cells = "40000", minutes = "10"] = process.argv.slice(2);
 
 interface Pilot {
   readonly id: string;

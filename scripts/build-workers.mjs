@@ -1,8 +1,11 @@
 import { readFileSync, rmSync } from "node:fs";
 import { build } from "esbuild";
-import { methodHash } from "./method-hash.mjs";
+import { benchVersion, methodHash } from "./method-hash.mjs";
 
-const define = { "process.env.TIN_RULER_METHOD": JSON.stringify(methodHash(process.cwd())) };
+const define = {
+  "process.env.TIN_RULER_METHOD": JSON.stringify(methodHash(process.cwd())),
+  "process.env.TIN_RULER_BENCH": JSON.stringify(benchVersion(process.cwd())),
+};
 
 const { dependencies } = JSON.parse(readFileSync("package.json", "utf8"));
 

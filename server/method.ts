@@ -3,5 +3,8 @@ import { randomUUID } from "node:crypto";
 /** Before a build nobody knows which code this is: what is cached holds for this process alone. */
 const UNBUILT = `unbuilt-${randomUUID()}`;
 
+/** The bench's own version: that of the product with a hash of what computes its runs. */
+export const benchVersion = (): string => process.env.TIN_RULER_BENCH ?? "unbuilt";
+
 /** Which method the assessments were made by: a hash of the core's code, put in by the build. */
 export const methodVersion = (): string => process.env.TIN_RULER_METHOD ?? UNBUILT;

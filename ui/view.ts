@@ -5,6 +5,7 @@ import type { Stage } from "@/core/assessment/results/stage";
 import type { MeshQuality } from "@/core/mesh/quality";
 import type { CaseSetup } from "@/core/problems/describe/caseSetup";
 import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings";
+import type { Build } from "@/core/records/build";
 import type { CaseEvidence } from "@/core/records/case";
 import type { RunJudging, RunResult, RunState } from "@/core/records/run";
 import type { SweepCurve } from "@/core/records/sweepCurve";
@@ -16,6 +17,7 @@ export interface RunLine {
   readonly label: string;
   readonly origin: "bench" | "brought-in";
   readonly code: string;
+  readonly build: Build | null;
   readonly state: RunState;
   readonly current: boolean;
   /** it left a result */

@@ -30,6 +30,7 @@ import { SETUP_RULES, SETUP_WORDS } from "../method/setup/checks.ts";
 import { FACT_RULES } from "../method/setup/factChecks.ts";
 import type { RuleText } from "../remarks/rule.ts";
 import { CONTROL_BOX_RULES } from "../solver/readings/controlBox.ts";
+import { ROUND_RULES } from "../study/rounds.ts";
 import { CROSS_FORCE_RULES } from "./balance/assess.ts";
 import { COMPARING_RULES } from "./comparison/comparing.ts";
 import { REFINEMENT_RULES } from "./refinement/refinement.ts";
@@ -68,6 +69,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...PLANNING_RULES,
   ...REFINEMENT_RULES,
   ...CREDIBILITY_RULES,
+  ...ROUND_RULES,
   ...COVERAGE_RULES,
   ...COMPARING_RULES,
   ...CLAIM_RULES,

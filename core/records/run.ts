@@ -1,4 +1,5 @@
 import type { BalanceRecord } from "./balance.ts";
+import type { Build } from "./build.ts";
 import type { LawReading, SecondReading } from "./laws.ts";
 import type { ErrorNorms, Profile } from "./profile.ts";
 export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed" | "followed";
@@ -58,6 +59,8 @@ export interface RunEvidence {
   readonly label: string;
   readonly origin: "bench" | "brought-in";
   readonly code: string;
+  /** version, options, compiler and machine of the code */
+  readonly build?: Build;
   readonly state: RunState;
   readonly setupHash: string;
   /** the question it answers, numerics left out: runs that share it may stand on one ladder */

@@ -36,7 +36,8 @@ function oneCode(runs: readonly RunEvidence[]): readonly RunEvidence[] {
   const finest = (set: readonly RunEvidence[]) => Math.min(...set.map((r) => r.mesh?.spacing ?? Number.POSITIVE_INFINITY));
   const meshes = (set: readonly RunEvidence[]) => new Set(set.map(meshOf)).size;
   const last = (set: readonly RunEvidence[]) => set.reduce((latest, r) => ((r.finishedAt ?? "") > latest ? (r.finishedAt ?? "") : latest), "");
-  const sets = grouped(runs, (r) => r.code);
+  // Two versions of a code are two codes: what differs between their meshes is not the mesh alone.
+  const sets = grouped(runs, (r) => `${r.code} ${r.build?.version ?? ""}`);
   const [most = runs] = sets.sort((a, b) => meshes(b) - meshes(a) || finest(a) - finest(b) || (last(b) > last(a) ? 1 : -1));
   return most;
 }

@@ -3,6 +3,7 @@ import type { KeptRow } from "../../core/assessment/results/boardRow.ts";
 import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
+import type { Build } from "../../core/records/build.ts";
 import type { DecisionRule, Level, Person, ProgrammeLimit, Stakes } from "../../core/records/programme.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
@@ -122,6 +123,8 @@ export const run = pgTable(
     label: text("label").notNull(),
     origin: text("origin").$type<"bench" | "brought-in">().notNull(),
     code: text("code").notNull(),
+    /** version, options, compiler and machine of the code, as far as they are known */
+    build: jsonb("build").$type<Build>(),
     state: text("state").$type<RunState>().notNull(),
     /** frozen with the run; settingsHash is their hash */
     settings: jsonb("settings").$type<RunSettings>().notNull(),

@@ -2,8 +2,10 @@ import { randomUUID } from "node:crypto";
 import { hostname } from "node:os";
 import path from "node:path";
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
+import type { Build } from "../../core/records/build.ts";
 import { applicationFolder } from "../config.ts";
 import { type Store, store } from "../db/store.ts";
+import { benchVersion } from "../method.ts";
 import { leaseRun, releaseLost, updateLeased } from "../repositories/leases.ts";
 import { clearHistoryParts, findRun, type RunRow, readSetting, runsInState, updateRun, waitingRuns } from "../repositories/runs.ts";
 import { publish, type RunEvent } from "./events.ts";
@@ -26,6 +28,9 @@ const FIRST_WAIT_MS = 200;
 const LONGEST_WAIT_MS = 10_000;
 
 const held = globalThis as unknown as { tinRulerBench?: Bench };
+
+/** What computes a run of the bench, and on which machine. */
+const buildOn = (holder: string): Build => ({ version: benchVersion(), machine: holder.replace(/-\d+-[0-9a-f]{8}$/, "") });
 
 /** Computes waiting runs on worker threads and hands them to nodes; every run is leased, so that none is computed twice and none is lost. */
 export class Bench {
@@ -160,7 +165,7 @@ export class Bench {
     for (;;) {
       const id = await queue.take();
       if (id === undefined) return undefined;
-      const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS));
+      const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS), buildOn(holder));
       if (run && run.breaks < MOST_BREAKS) return run;
       if (run)
         await this.giveUp(run, `It broke off ${MOST_BREAKS} times without getting further: the program or the machine that computed it ended.`);

@@ -9,6 +9,7 @@ import { PILOT_OPERATIONS } from "./pilots.ts";
 import { PROGRAMME_OPERATIONS } from "./programmes.ts";
 import { QUANTITY_OPERATIONS } from "./quantities.ts";
 import { REPORT_OPERATIONS } from "./reports.ts";
+import { ROUND_OPERATIONS } from "./rounds.ts";
 import { RUN_OPERATIONS } from "./runs.ts";
 
 /** Everything that can be asked of the application, by the subject it is listed under in the description. */
@@ -19,6 +20,7 @@ export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   quantities: QUANTITY_OPERATIONS,
   library: LIBRARY_OPERATIONS,
   curves: CURVE_OPERATIONS,
+  rounds: ROUND_OPERATIONS,
   runs: RUN_OPERATIONS,
   autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,

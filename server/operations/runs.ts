@@ -1,5 +1,7 @@
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
+import { stateBuild } from "../usecases/bringIn.ts";
+import { BuildInput } from "../usecases/bringInInputs.ts";
 import { ConditionInput, stateCondition } from "../usecases/conditionsOfRuns.ts";
 import { drawnField, fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
 import { InputRunsInput, startInputRuns } from "../usecases/inputRuns.ts";
@@ -70,6 +72,14 @@ const runs: readonly Operation[] = [
     input: InputRunsInput,
     output: Id,
     run: ({ opened, at, input }) => startInputRuns(opened, at.id, input).then(idOf),
+  }),
+  operation({
+    method: "put",
+    path: "/runs/{id}/build",
+    says: "Says with which version, options, compiler and machine of its code a brought-in run was made.",
+    input: BuildInput,
+    output: Done,
+    run: ({ opened, at, input }) => stateBuild(opened, at.id, input),
   }),
   operation({
     method: "put",

@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, lt, or, sql } from "drizzle-orm";
+import type { Build } from "../../core/records/build.ts";
 import { type field, type HistoryColumn, type history, historyPart, run } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 import { type RunRow, saveField, saveHistory } from "./runs.ts";
@@ -10,13 +11,14 @@ export interface Lease {
 }
 
 /** Takes a waiting run for oneself; undefined when somebody else was faster or it waits no more. */
-export async function leaseRun(db: Db, id: string, holder: string, until: Date): Promise<RunRow | undefined> {
+export async function leaseRun(db: Db, id: string, holder: string, until: Date, build?: Build): Promise<RunRow | undefined> {
   const taken = await db
     .update(run)
     .set({
       state: "running",
       leasedBy: holder,
       leaseUntil: until,
+      ...(build ? { build } : {}),
       attempt: sql`${run.attempt} + 1`,
       startedAt: sql`coalesce(${run.startedAt}, now())`,
     })

@@ -2,6 +2,7 @@ import { conditionsOf, proofsOf } from "../../core/assessment/credibility/factsO
 import { quantityLines } from "../../core/assessment/quantityLines.ts";
 import type { BoardRow, KeptRow, QuantityLine } from "../../core/assessment/results/boardRow.ts";
 import { physicsOf } from "../../core/problems/describe/caseSetup.ts";
+import type { Tried } from "../../core/records/build.ts";
 import { LEVEL_OF_KIND } from "../../core/records/programme.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
@@ -109,6 +110,7 @@ const keptRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): Ke
   conditions: conditionsOf(assessment),
   codes: [...new Set(evidence.runs.map((r) => r.code))],
   proofs: proofsOf(evidence, assessment),
+  tried: triedIn(evidence, assessment),
   physics: { time: physicsOf(row.setup).time, compressible: evidence.setup.compressible },
   leading: evidence.quantities[0]?.name ?? "no quantity yet",
   board: assessment.board,
@@ -118,6 +120,24 @@ const keptRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): Ke
   damaged: damaged.length > 0,
   quantities: quantityLines(evidence, assessment),
 });
+
+/** Finished runs of the present set-up whose version is known, with what their records leave open. */
+function triedIn({ runs, quantities, setupHash }: CaseBook["evidence"], { settling, rules }: CaseBook["assessment"]): Tried[] {
+  return runs.flatMap((r) => {
+    const version = r.build?.version;
+    if (version === undefined || !r.result || r.setupHash !== setupHash) return [];
+    const { version: _version, ...made } = r.made ?? {};
+    const place = hashOf({ made, cells: r.mesh?.cells ?? r.id, spacing: r.mesh?.spacing.toPrecision(6) ?? r.id }).slice(0, 12);
+    const settled = settling.find((s) => s.runId === r.id)?.quantities ?? [];
+    return quantities.flatMap(({ key }) => {
+      const value = r.result?.quantities[key];
+      if (value === undefined || !Number.isFinite(value)) return [];
+      const scale = rules.find((x) => x.quantityKey === key)?.scale ?? 0;
+      const noise = (settled.find((s) => s.key === key)?.relative ?? 0) * scale;
+      return [{ code: r.code, version, place, runId: r.id, quantityKey: key, value, noise, at: r.finishedAt ?? "" }];
+    });
+  });
+}
 
 /** A quantity of a case among all others. */
 export interface AcrossLine extends QuantityLine {
@@ -180,6 +200,8 @@ async function look(store: Store, worker: Worker, programmeId?: string): Promise
     else if ("sentence" in current.found) broken.push({ id, title, sentence: current.found.sentence });
     else kept.push(current.found.row);
   }
-  const rows = kept.map(({ quantities: _, conditions: _conditions, codes: _codes, proofs: _proofs, physics: _physics, ...row }) => row);
+  const rows = kept.map(
+    ({ quantities: _, conditions: _conditions, codes: _codes, proofs: _proofs, physics: _physics, tried: _tried, ...row }) => row,
+  );
   return { view: { rows, waiting, broken, stamp: hashOf([...stamps.values(), rows.length, programmeId ?? ""]).slice(0, 16) }, kept, missing };
 }

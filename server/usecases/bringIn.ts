@@ -3,6 +3,7 @@ import { PLAIN_FLUXES } from "../../core/intake/quantityImport.ts";
 import { representativeSpacing } from "../../core/mesh/quality.ts";
 import { dimensionOf, physicsOf, setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
+import type { Build } from "../../core/records/build.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import { inOne, type Store } from "../db/store.ts";
@@ -13,7 +14,7 @@ import { dropReading } from "../jobs/readings.ts";
 import { findCase } from "../repositories/cases.ts";
 import { saveRecipe } from "../repositories/recipes.ts";
 import { ensureMesh, findRun, insertRun, type RunRow, saveHistory, updateRun } from "../repositories/runs.ts";
-import type { AddInput, BringInInput, FamilyInInput, RunWords } from "./bringInInputs.ts";
+import type { AddInput, BringInInput, BuildInput, FamilyInInput, RunWords } from "./bringInInputs.ts";
 import { type Source, sourceOf } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
 import { knownQuantities } from "./previewFiles.ts";
@@ -58,10 +59,17 @@ export async function foreignRun(opened: Store, caseId: string, words: RunWords,
     label,
     origin: "brought-in" as const,
     code,
+    ...buildOf(words.build),
     settings,
     settingsHash: hashOf(settings),
     setupHash: hashOf(setupFingerprint(row.setup)),
   };
+}
+
+/** What was said of the code's build; nothing where nothing was. */
+export function buildOf(said: z.input<typeof BuildInput> | undefined): { build?: Build } {
+  const known = Object.fromEntries(Object.entries(said ?? {}).filter(([, text]) => text));
+  return Object.keys(known).length ? { build: known } : {};
 }
 
 /** Keeps a mapping under a name, where one was given. */
@@ -214,4 +222,12 @@ export async function addToRun(opened: Store, runId: string, input: z.input<type
     settings,
     settingsHash: hashOf(settings),
   });
+}
+
+/** Says with which build of its code a brought-in run was made; nothing said takes it back. */
+export async function stateBuild(opened: Store, runId: string, said: z.input<typeof BuildInput>): Promise<void> {
+  const run = await findRun(opened.db, runId);
+  if (!run) throw new UseCaseError("not-found", "There is no such run.");
+  if (run.origin !== "brought-in") throw new UseCaseError("conflict", "The bench knows its own version.");
+  await updateRun(opened.db, runId, { build: buildOf(said).build ?? null });
 }

@@ -32,11 +32,15 @@ const StatedInput = z.object({
 });
 
 /** What is said of every brought-in run besides its files. */
+const word = z.string().trim().max(200).optional();
+export const BuildInput = z.object({ version: word, options: word, compiler: word, machine: word });
+
 export const RunWords = z.object({
   label: z.string().trim().min(1, "Name the run.").max(80),
   code: z.string().trim().min(1, "Name the code that made it.").max(80),
   cells: z.number().int().min(1, "The number of cells is needed to place the run on the ladder.").max(1e10),
   volume: z.string().max(60),
+  build: BuildInput.optional(),
   /** of the mesh; the case's own space unless given */
   dimension: z.union([z.literal(2), z.literal(3)]).optional(),
   roles: z.array(Role).max(400),

@@ -1327,6 +1327,72 @@ export interface Operations {
     };
   };
   /**
+   * What moved between the versions of a code over the benchmarks of the open programme, by how much, and with which version.
+   */
+  "GET /rounds": {
+    output: {
+      codes: {
+        code: string;
+        versions: number;
+      }[];
+      rounds?: {
+        code: string;
+        versions: string[];
+        lines: {
+          caseId: string;
+          title: string;
+          name: string;
+          cells: {
+            version: string;
+            value: number;
+            runId: string;
+            change?: number;
+            moved?: boolean;
+            [k: string]: unknown;
+          }[];
+          [k: string]: unknown;
+        }[];
+        moved: {
+          [k: string]: number;
+        };
+        [k: string]: unknown;
+      };
+      sentence: string;
+      benchVersion: string;
+      waiting: number;
+    };
+  };
+  /**
+   * Queues a round of the bench: the leading run of every bench case once more, by the version that runs now.
+   */
+  "POST /rounds": {
+    input: {
+      /**
+       * @maxItems 500
+       */
+      cases?: string[];
+    };
+    output: {
+      runs: string[];
+      had: number;
+    };
+  };
+  /**
+   * How many runs of a round are still to be computed, and which failed.
+   */
+  "POST /rounds/state": {
+    input: {
+      /**
+       * @maxItems 500
+       */
+      runs: string[];
+    };
+    output: {
+      open: number;
+      failed: string[];
+    };
+  };
+  /**
    * Queues a family of runs.
    */
   "POST /cases/{id}/family": {
@@ -1415,6 +1481,20 @@ export interface Operations {
     };
     output: {
       id: string;
+    };
+  };
+  /**
+   * Says with which version, options, compiler and machine of its code a brought-in run was made.
+   */
+  "PUT /runs/{id}/build": {
+    input: {
+      version?: string;
+      options?: string;
+      compiler?: string;
+      machine?: string;
+    };
+    output: {
+      ok: true;
     };
   };
   /**
@@ -1878,6 +1958,12 @@ export interface Operations {
       code: string;
       cells: number;
       volume: string;
+      build?: {
+        version?: string;
+        options?: string;
+        compiler?: string;
+        machine?: string;
+      };
       dimension?: 2 | 3;
       /**
        * @maxItems 400
@@ -1934,6 +2020,12 @@ export interface Operations {
     input: {
       code: string;
       volume: string;
+      build?: {
+        version?: string;
+        options?: string;
+        compiler?: string;
+        machine?: string;
+      };
       dimension?: 2 | 3;
       /**
        * @maxItems 400
@@ -2022,6 +2114,12 @@ export interface Operations {
       code: string;
       cells: number;
       volume: string;
+      build?: {
+        version?: string;
+        options?: string;
+        compiler?: string;
+        machine?: string;
+      };
       dimension?: 2 | 3;
       /**
        * @maxItems 400

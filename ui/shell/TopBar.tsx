@@ -29,6 +29,7 @@ export function TopBar({
       <nav className="flex items-center gap-4 text-[12.5px] text-head" aria-label="Pages">
         <Link href="/">Cases</Link>
         <Link href="/quantities">Quantities</Link>
+        <Link href="/versions">Versions</Link>
         <Link href="/library">Library</Link>
         <Link href="/bench">
           Bench <b className="font-mono font-medium">{busy.running || busy.waiting ? `${busy.running} running, ${busy.waiting} waiting` : "idle"}</b>

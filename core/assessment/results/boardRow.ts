@@ -1,5 +1,6 @@
 import type { ErrorBudget, ErrorSource } from "../../method/budget/errorBudget.ts";
 import type { Condition } from "../../method/coverage/coverage.ts";
+import type { Tried } from "../../records/build.ts";
 import type { Level } from "../../records/programme.ts";
 import type { State } from "../../remarks/remark.ts";
 import type { CaseAssessment } from "./case.ts";
@@ -23,6 +24,8 @@ export interface QuantityLine {
   readonly open: readonly string[];
   readonly largest?: string;
   readonly limit: number;
+  /** what its fractions are of, in its unit */
+  readonly scale: number;
   readonly state: State;
   readonly rule: SmallRule;
   /** what may be said of it */
@@ -58,5 +61,7 @@ export interface KeptRow extends BoardRow {
   /** codes its runs were made with, and how they stood against an exact answer */
   readonly codes: readonly string[];
   readonly proofs: readonly Proof[];
+  /** runs whose version is known, for the rounds */
+  readonly tried: readonly Tried[];
   readonly physics: { readonly time: string; readonly compressible: boolean };
 }

@@ -34,6 +34,7 @@ export function BringFamily({ view, files, done }: { view: CaseView; files: read
 }
 
 interface FamilyWords extends FlowWords {
+  readonly version: string;
   readonly code: string;
   readonly volume: string;
 }
@@ -46,7 +47,7 @@ function Family({ view, read, done }: { view: CaseView; read: readonly Read[]; d
   const [rows, setRows] = useState<Record<string, Mapped>>(() => rowsOf(tables));
   const [runs, setRuns] = useState<readonly FamilyRun[]>(() => runsOf(read));
   const code = view.runs.find((r) => r.origin === "brought-in")?.code ?? "";
-  const { form, save, busy } = useEntries<FamilyWords>({ code, volume: "", signs: "outward", factor: "" });
+  const { form, save, busy } = useEntries<FamilyWords>({ code, version: "", volume: "", signs: "outward", factor: "" });
   const named = Boolean(useWatch({ control: form.control, name: "code" }));
   const head = useRef<HTMLHeadingElement>(null);
   useEffect(() => head.current?.focus(), []);
@@ -55,7 +56,8 @@ function Family({ view, read, done }: { view: CaseView; read: readonly Read[]; d
   const flows = [...Object.values(columns), ...Object.values(rows)].some((x) => x.role.startsWith("boundary-"));
   const bring = async () => {
     const words = form.getValues();
-    const input = { code: words.code, volume: words.volume, fluxes: fluxesOf(words, 1 / share), ...familyInput(read, runs, columns, rows) };
+    const build = words.version.trim() ? { build: { version: words.version } } : {};
+    const input = { code: words.code, ...build, volume: words.volume, fluxes: fluxesOf(words, 1 / share), ...familyInput(read, runs, columns, rows) };
     if (await save("POST /cases/{id}/bring-in-family", { at: { id: view.id }, input }, `${runs.length} runs were brought in.`)) done();
   };
   return (
@@ -67,9 +69,10 @@ function Family({ view, read, done }: { view: CaseView; read: readonly Read[]; d
       <FamilyRuns runs={runs} change={setRuns} tables={tables.map((t) => t.name)} />
       <Roles title="Columns of the records" entries={columns} change={setColumns} choices={columnChoices(view.evidence.quantities)} />
       <Roles title="Rows of the tables" entries={rows} change={setRows} choices={rowChoices(view.evidence.quantities)} />
-      <div className="mt-3 grid max-w-[900px] grid-cols-[1fr_1fr_1.2fr_1fr_auto] items-end gap-2">
+      <div className="mt-3 grid max-w-[900px] grid-cols-[1fr_0.7fr_1fr_1.2fr_1fr_auto] items-end gap-2">
         <FormProvider {...form}>
           <Entry name="code" label="Code" words />
+          <Entry name="version" label="Its version" words placeholder="not stated" />
           <Entry name="volume" {...SIZE_WORDS[dimensionOf(space)]} />
           {flows ? (
             <Flows placeholder={String(Math.round(1 / share))} />

@@ -13,7 +13,7 @@ import { Flows, fluxesOf } from "./Flows";
 import { Mapping } from "./Mapping";
 import { QuantityRows } from "./QuantityRows";
 import { Recipes } from "./Recipes";
-import { cellsOf, noWords, ownSettings, RunWords, type Words } from "./RunWords";
+import { buildWords, cellsOf, noWords, ownSettings, RunWords, type Words } from "./RunWords";
 import { rowChoices } from "./roleChoices";
 import { Problems, Underway } from "./Told";
 import { unitsOf, useMapping } from "./useMapping";
@@ -136,6 +136,7 @@ function Confirm({ view, found: { read, mapping, table, entries }, done }: { vie
     volume: words.volume,
     roles: mapping.mapped.roles,
     units: unitsOf(mapping.mapped),
+    ...buildWords(words),
     ...(words.recipe.trim() ? { recipe: words.recipe.trim() } : {}),
   });
   const bring = (words: Words) => {

@@ -13,6 +13,10 @@ export interface Words extends FlowWords {
   readonly timeStep: string;
   readonly domain: string;
   readonly note: string;
+  readonly version: string;
+  readonly options: string;
+  readonly compiler: string;
+  readonly machine: string;
 }
 
 export const noWords = (share: number): Words => ({
@@ -27,6 +31,10 @@ export const noWords = (share: number): Words => ({
   timeStep: "",
   domain: "",
   note: "",
+  version: "",
+  options: "",
+  compiler: "",
+  machine: "",
   factor: String(Math.round(1 / share)),
 });
 
@@ -41,6 +49,12 @@ export const ownSettings = (w: Words) => ({
   ...(w.domain.trim() ? { domainM: Number(w.domain) } : {}),
   ...(w.note.trim() ? { note: w.note.trim() } : {}),
 });
+
+/** Build of the code, of what was typed. */
+export function buildWords({ version, options, compiler, machine }: Words) {
+  const typed = Object.entries({ version, options, compiler, machine }).filter(([, text]) => text.trim());
+  return typed.length ? { build: Object.fromEntries(typed) } : {};
+}
 
 const ORDERS = [
   ["", "as the case says"],
@@ -60,9 +74,10 @@ const Entry = entryOf<Words>();
 export function RunWords({ dimension }: { dimension: 2 | 3 }) {
   return (
     <>
-      <div className="mt-3 grid grid-cols-[1.4fr_1fr_1fr_1fr] items-end gap-2">
+      <div className="mt-3 grid grid-cols-[1.4fr_1fr_0.8fr_1fr_1fr] items-end gap-2">
         <Entry name="label" label="Name of the run" words />
         <Entry name="code" label="Code" words />
+        <Entry name="version" label="Its version" words placeholder="not stated" />
         <Entry name="cells" label="Cells" />
         <Entry name="volume" {...SIZE_WORDS[dimension]} />
       </div>
@@ -74,6 +89,9 @@ export function RunWords({ dimension }: { dimension: 2 | 3 }) {
           <Entry name="timeStep" label="Time step, s" />
           <Entry name="domain" label="Extent of the domain, m" />
           <Entry name="note" label="Note" words />
+          <Entry name="options" label="Options of the code" words />
+          <Entry name="compiler" label="Compiler" words />
+          <Entry name="machine" label="Machine" words />
         </div>
       </details>
     </>

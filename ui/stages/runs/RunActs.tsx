@@ -16,8 +16,14 @@ const ENDED_EARLY = ["interrupted", "diverged", "failed", "stopped"];
 /** Which run is being added to, and what of. */
 export interface Adding {
   readonly run: string;
-  readonly what: "values" | "curves" | "condition";
+  readonly what: "values" | "curves" | "condition" | "build";
 }
+
+const LABELS = { values: "Add values", curves: "Add curves", condition: "Condition", build: "Build" } as const;
+const TITLES: Partial<Record<Adding["what"], string>> = {
+  condition: "It was made at another condition than the case's",
+  build: "Version, options, compiler and machine of its code",
+};
 
 interface RunActsProps {
   readonly run: RunView;
@@ -53,7 +59,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
         </button>
       ) : null}
       {run.origin === "brought-in" && run.finished
-        ? (["values", "curves", "condition"] as const).map((what) => {
+        ? (["values", "curves", "condition", "build"] as const).map((what) => {
             const open = adding?.run === run.id && adding.what === what;
             return (
               <button
@@ -61,10 +67,10 @@ export function RunActs({ run, adding, add }: RunActsProps) {
                 type="button"
                 className="btn quiet small mr-1"
                 aria-expanded={open}
-                title={what === "condition" ? "It was made at another condition than the case's" : undefined}
+                title={TITLES[what]}
                 onClick={() => add(open ? undefined : { run: run.id, what })}
               >
-                {what === "condition" ? "Condition" : `Add ${what}`}
+                {LABELS[what]}
               </button>
             );
           })

@@ -61,7 +61,9 @@ function progressColumns({ view, live, watched, choose }: RunTableProps): Column
           <button type="button" className="link font-mono" onClick={() => choose(r.id)} aria-pressed={r.id === watched}>
             {r.label}
           </button>
-          {r.code !== "bench" ? <span className="ml-2 font-sans text-[11.5px] text-ink-3">{r.code}</span> : null}
+          {r.code !== "bench" ? (
+            <span className="ml-2 font-sans text-[11.5px] text-ink-3">{r.build?.version ? `${r.code} ${r.build.version}` : r.code}</span>
+          ) : null}
         </>
       ),
     },
