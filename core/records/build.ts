@@ -8,6 +8,9 @@ export interface Build {
   readonly machine?: string;
 }
 
+/** A code as it is named in a sentence. */
+export const codeWords = (code: string): string => (code === "bench" ? "the bench" : code);
+
 /** A run of a benchmark with a version of a code, as it stands in the rounds. */
 export interface Tried {
   readonly code: string;

@@ -78,6 +78,7 @@ function verdictOf({ e, ladder, stale }: Ground, quantity: QuantitySpec, k: numb
     similarity: f.setup.similarity,
     compressible: e.setup.compressible,
     fluid: e.setup.fluidName,
+    defined: e.kind !== "measured",
     stale,
     broken,
     spread: e.spread?.spread,

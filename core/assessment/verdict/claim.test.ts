@@ -73,6 +73,7 @@ function given(g: Given = {}): ClaimInput {
     ],
     compressible: false,
     fluid: "air",
+    defined: false,
     stale: g.stale ?? false,
   };
 }
@@ -84,8 +85,13 @@ describe("what may be claimed", () => {
         .sentence.replaceAll("\u00a0", " ")
         .replaceAll("\u202f", " "),
     ).toBe(
-      "At Reynolds number 10000 and in air, drag is 10.040 N with a numerical uncertainty of 1.0 %, and the error of its model against Table lies between −0.60 % and +1.4 % (95 %, k = 2), which keeps the limit of 2.0 % with its uncertainty both ways. It rests on 2 meshes of Lintel, the finest 64 × 64 and Table. It does not cover any other Reynolds number and what the uncertainty of the conditions makes of it: they are taken as typed.",
+      "At Reynolds number 10000 and in air, drag is 10.040 N with a numerical uncertainty of 1.0 %, and its error against Table lies between −0.60 % and +1.4 % (95 %, k = 2), which keeps the limit of 2.0 % with its uncertainty both ways. It rests on 2 meshes of Lintel (finest 64 × 64) and Table. It does not cover any other Reynolds number and what the uncertainty of the conditions makes of it: they are taken as typed.",
     );
+  });
+  test("conditions that are exact by definition leave nothing uncovered; the bench has its article", () => {
+    const c = claimOf({ ...given(), defined: true, ladder: [{ label: "8 × 8", code: "bench" }] });
+    expect(c.notCovered).toEqual(["any other Reynolds number"]);
+    expect(c.restsOn[0]).toBe("one mesh of the bench (finest 8 × 8)");
   });
   test("a Mach number nothing depends on is no condition; in compressible flow it is one", () => {
     expect(claimOf(given()).conditions).toEqual(["Reynolds number 10000", "in air"]);
@@ -104,7 +110,7 @@ describe("what may be claimed", () => {
     for (const g of [{ yardstick: false }, { decides: false }]) {
       const c = claimOf(given(g));
       expect(c).toMatchObject({ kind: "numerical", low: expect.closeTo(9.9, 12), high: expect.closeTo(10.1, 12) });
-      expect(c.sentence).toContain("nothing is claimed of the error of its model, since no yardstick decides here");
+      expect(c.sentence).toContain("nothing is claimed of its error, since no yardstick decides here");
     }
     expect(claimOf(given({ openReference: true })).sentence).toContain("since the uncertainty of the yardstick is open");
   });

@@ -3,6 +3,7 @@ import { type ErrorBudget, type ErrorSource, numericalUncertainty } from "../../
 import { SETTLEMENT_WORDS } from "../../method/budget/settlement.ts";
 import { K, listed } from "../../method/comparison/compareValue.ts";
 import type { SimilarityNumber } from "../../method/setup/setup.ts";
+import { codeWords } from "../../records/build.ts";
 import type { DecisionRule } from "../../records/programme.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
@@ -22,6 +23,8 @@ export interface ClaimInput {
   readonly similarity: readonly SimilarityNumber[];
   readonly compressible: boolean;
   readonly fluid: string;
+  /** conditions are what they are by definition, as in an exact or published case */
+  readonly defined: boolean;
   readonly stale: boolean;
   /** why a stage before fails: what stands on it is no evidence */
   readonly broken?: string | undefined;
@@ -65,7 +68,7 @@ function intervalOf(i: ClaimInput, value: number, uNum: number): Pick<Claim, "ki
       kind: "numerical",
       low: value - half,
       high: value + half,
-      sentence: `${said} (95 %); nothing is claimed of the error of its model, since ${why}. ${tail}`,
+      sentence: `${said} (95 %); nothing is claimed of its error, since ${why}. ${tail}`,
     };
   }
   const [e, band] = [first.difference / first.scale, (K * first.uVal) / first.scale];
@@ -74,7 +77,7 @@ function intervalOf(i: ClaimInput, value: number, uNum: number): Pick<Claim, "ki
     kind: "model-error",
     low: e - band,
     high: e + band,
-    sentence: `${said}, and the error of its model against ${first.yardstick} lies between ${signedPercent(e - band)} and ${signedPercent(e + band)}${of} (95 %, k = ${K}), ${kept(first)}. ${tail}`,
+    sentence: `${said}, and its error against ${first.yardstick} lies between ${signedPercent(e - band)} and ${signedPercent(e + band)}${of} (95 %, k = ${K}), ${kept(first)}. ${tail}`,
   };
 }
 
@@ -108,14 +111,16 @@ function conditionsOf({ similarity, compressible, fluid }: ClaimInput): string[]
 function restsOn({ ladder, first }: ClaimInput): string[] {
   const [finest] = ladder;
   const meshes = ladder.length === 1 ? "one mesh" : `${ladder.length} meshes`;
-  return [...(finest ? [`${meshes} of ${finest.code}, the finest ${finest.label}`] : []), ...(first ? [first.yardstick] : [])];
+  return [...(finest ? [`${meshes} of ${codeWords(finest.code)} (finest ${finest.label})`] : []), ...(first ? [first.yardstick] : [])];
 }
 
-function notCovered({ rule, similarity, compressible }: ClaimInput): string[] {
+function notCovered({ rule, similarity, compressible, defined }: ClaimInput): string[] {
   const others = similarity.filter((s) => s.unit === "1" && s.value > 0 && (s.key !== "mach" || compressible)).map((s) => s.name);
   return [
     ...(others.length ? [`any other ${listed(others)}`] : ["any other condition"]),
-    ...(rule.sources.some((s) => s.key === "inputs") ? [] : ["what the uncertainty of the conditions makes of it: they are taken as typed"]),
+    ...(defined || rule.sources.some((s) => s.key === "inputs")
+      ? []
+      : ["what the uncertainty of the conditions makes of it: they are taken as typed"]),
     ...rule.sources.filter((s) => s.relative === undefined).map((s) => `${s.name}, which is open`),
   ];
 }
@@ -123,7 +128,7 @@ function notCovered({ rule, similarity, compressible }: ClaimInput): string[] {
 const foundation = (i: ClaimInput): string => {
   const names = i.rule.sources.filter(argued).map((s) => s.name);
   const reasons = names.length ? `, and on reasons instead of measurements for ${listed(names)}` : "";
-  return sentenceCase(`it rests on ${listed(restsOn(i))}${reasons}.`);
+  return `It rests on ${listed(restsOn(i))}${reasons}.`;
 };
 
 const limits = (i: ClaimInput): string => `It does not cover ${listed(notCovered(i))}.`;

@@ -1,3 +1,4 @@
+import { codeWords } from "../../records/build.ts";
 import type { CredibilityLevel, FactorKey } from "../../records/credibility.ts";
 import { listed } from "../comparison/compareValue.ts";
 import type { CredibilityFacts } from "./facts.ts";
@@ -60,7 +61,7 @@ export const FACTORS: readonly Factor[] = [
       ),
     because: ({ code: c }) =>
       said(
-        cases(c.orderShown, `${c.name} had its formal order`) || `no exact case shows the order of ${c.name}`,
+        cases(c.orderShown, `${codeWords(c.name)} had its formal order`) || `no exact case shows the order of ${codeWords(c.name)}`,
         !c.orderShown.length && cases(c.met, "it met the exact answer"),
         c.short.length > 0 && `short of it: ${listed(c.short)}`,
       ),
@@ -190,7 +191,7 @@ export const FACTORS: readonly Factor[] = [
     level: ({ history: h }) => climb(h.judged.length >= 1, h.judged.length >= 3, h.near.length >= 1, h.near.length >= 3 && !h.failed.length),
     because: ({ code, history: h }) =>
       said(
-        cases(h.judged, `${code.name} was judged`) || `${code.name} was judged in no other case`,
+        cases(h.judged, `${codeWords(code.name)} was judged`) || `${codeWords(code.name)} was judged in no other case`,
         cases(h.near, "held at similar conditions"),
         cases(h.failed, "failed"),
       ),

@@ -65,7 +65,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
               <button
                 key={what}
                 type="button"
-                className="btn quiet small mr-1"
+                className="link mr-2.5 text-[12px]"
                 aria-expanded={open}
                 title={TITLES[what]}
                 onClick={() => add(open ? undefined : { run: run.id, what })}

@@ -6,6 +6,7 @@ import { FormProvider, useWatch } from "react-hook-form";
 import { credibilityProfile } from "@/core/drawing/credibilityProfile";
 import { significant } from "@/core/formatting/number";
 import type { Credibility, FactorJudged } from "@/core/method/credibility/credibility";
+import { codeWords } from "@/core/records/build";
 import { STATEMENT_KINDS } from "@/core/records/credibility";
 import { useAsked } from "../../api/useAsked";
 import { Drawing } from "../../charts/Drawing";
@@ -66,7 +67,7 @@ export function CredibilitySection({ view }: { view: VerdictView }) {
             columns={columnsOf(view, setSaying)}
             detail={(f) => (saying === f.key ? <SayForm view={view} factor={f} done={() => setSaying(undefined)} /> : null)}
           />
-          <Proofs code={found.code} proofs={found.proofs} />
+          <Proofs code={codeWords(found.code)} proofs={found.proofs} />
         </>
       ) : (
         <p className="text-[12.5px] text-ink-2">{error ? "" : "Being judged."}</p>
