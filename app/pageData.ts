@@ -116,10 +116,28 @@ const MOST_SETTLED = 12;
 
 /** A finding with what the quantity it is about was before and is after. */
 function findingView(f: CaseBook["findings"][number], book: CaseBook): FindingView {
-  const { id, title, what, cause, change, shownBy, curedBy, causeKey, quantityKey, stage } = f;
+  const { id, title, what, cause, change, shownBy, curedBy, causeKey, quantityKey, stage, severity, owner, test } = f;
+  const times = { createdAt: f.createdAt.toISOString(), curedAt: f.curedAt?.toISOString() ?? null };
   const of = (runId: string | null) =>
     (quantityKey === null ? undefined : book.runs.find((r) => r.id === runId)?.result?.quantities[quantityKey]) ?? null;
-  return { id, title, what, cause, change, shownBy, curedBy, causeKey, quantityKey, stage, before: of(shownBy), after: of(curedBy) };
+  return {
+    id,
+    title,
+    what,
+    cause,
+    change,
+    shownBy,
+    curedBy,
+    causeKey,
+    quantityKey,
+    stage,
+    severity,
+    owner,
+    test,
+    ...times,
+    before: of(shownBy),
+    after: of(curedBy),
+  };
 }
 
 /** points of a curve that are enough to draw it */

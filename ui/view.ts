@@ -7,6 +7,7 @@ import type { CaseSetup } from "@/core/problems/describe/caseSetup";
 import type { MeshSpec, RunSettings } from "@/core/problems/describe/runSettings";
 import type { Build } from "@/core/records/build";
 import type { CaseEvidence } from "@/core/records/case";
+import type { FindingSeverity } from "@/core/records/finding";
 import type { RunJudging, RunResult, RunState } from "@/core/records/run";
 import type { SweepCurve } from "@/core/records/sweepCurve";
 import type { QuestionEntries } from "./stages/question/questionEntries";
@@ -66,6 +67,12 @@ export interface MeshView {
 }
 
 export interface FindingView {
+  readonly severity: FindingSeverity;
+  readonly owner: string;
+  /** how the suspicion was tested */
+  readonly test: string;
+  readonly createdAt: string;
+  readonly curedAt: string | null;
   readonly id: string;
   readonly title: string;
   readonly what: string;

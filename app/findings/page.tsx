@@ -1,8 +1,10 @@
-import Link from "next/link";
+import { findCause } from "@/core/assessment/verdict/causes";
 import { store } from "@/server/db/store";
 import { listCases } from "@/server/repositories/cases";
 import { listFindings } from "@/server/repositories/findings";
-import { StateMark } from "@/ui/shell/StateMark";
+import { currentProgramme } from "@/server/repositories/programmes";
+import { labelsOfRuns } from "@/server/repositories/runs";
+import { FindingsBoard } from "@/ui/findings/FindingsBoard";
 import { PageShell } from "../PageShell";
 
 export const dynamic = "force-dynamic";
@@ -10,27 +12,26 @@ export const metadata = { title: "Findings" };
 
 export default async function FindingsPage() {
   const opened = await store();
-  const cases = new Map((await listCases(opened.db)).map((c) => [c.id, c.title]));
-  const findings = (await listFindings(opened.db)).filter((f) => cases.has(f.caseId));
+  const programme = await currentProgramme(opened.db);
+  const cases = new Map((await listCases(opened.db)).filter((c) => c.programmeId === programme?.id).map((c) => [c.id, c.title]));
+  const own = (await listFindings(opened.db)).filter((f) => cases.has(f.caseId));
+  const labels = await labelsOfRuns(
+    opened.db,
+    own.flatMap((f) => [f.shownBy, f.curedBy]).flatMap((id) => id ?? []),
+  );
+  const label = (id: string | null) => (id === null ? null : (labels.get(id) ?? "a deleted run"));
+  const list = own.map(({ id, caseId, title, what, cause, causeKey, test, change, shownBy, curedBy, severity, owner, createdAt, curedAt }) => ({
+    ...{ id, caseId, title, what, cause, test, change, severity, owner },
+    caseTitle: cases.get(caseId) ?? "",
+    causeName: findCause(causeKey)?.name ?? "",
+    shownBy: label(shownBy),
+    curedBy: label(curedBy),
+    createdAt: createdAt.toISOString(),
+    curedAt: curedAt?.toISOString() ?? null,
+  }));
   return (
     <PageShell opened={opened}>
-      <main id="main" className="max-w-[900px] px-6 py-4">
-        <h1>Findings</h1>
-        <p className="text-[12px] text-ink-3">What is off, what is suspected, what was changed, which run shows it cured.</p>
-        {findings.length === 0 ? <p className="mt-4 text-ink-2">None yet. Findings are written on the Verdict page of a case.</p> : null}
-        {findings.map((f) => (
-          <article key={f.id} className="mt-3 border-t border-line pt-2">
-            <h3 className="flex items-center gap-2">
-              <StateMark state={f.curedBy ? "holds" : "fails"} plain />
-              <Link href={`/cases/${f.caseId}/verdict`}>{f.title}</Link>
-              <span className="font-normal text-ink-3">
-                {f.curedBy ? "cured" : "open"}, {cases.get(f.caseId)}
-              </span>
-            </h3>
-            <p className="text-[12.5px] text-ink-2">{f.what}</p>
-          </article>
-        ))}
-      </main>
+      <FindingsBoard list={list} />
     </PageShell>
   );
 }

@@ -116,6 +116,15 @@ describe("what makes evidence worthless, and what only makes an interval wide", 
     expect(v.claim.kind).toBe("model-error");
     expect(v.next).toMatchObject({ go: "refinement", gain: { to: 1e-5, sentence: expect.stringContaining("cells") } });
   });
+  test("a blocking finding fails the verdict and voids the claim of its quantity; another one is a remark", () => {
+    const of = (blocking: boolean) =>
+      assessCase(
+        evidenceOf(FAMILY, { yardsticks: [TABLE], openFindings: [{ title: "odd wake", quantityKey: "q", ...(blocking ? { blocking: true } : {}) }] }),
+      ).verdicts[0];
+    expect(of(true)).toMatchObject({ word: "fails", claim: { kind: "nothing", sentence: expect.stringContaining("“odd wake” blocks it") } });
+    expect(of(false).word).not.toBe("fails");
+    expect(of(false).claim.kind).toBe("model-error");
+  });
   test("a density that no air has leaves nothing to claim, whatever the interval would be", () => {
     const e = evidenceOf(FAMILY, { yardsticks: [TABLE] });
     const setup = { ...e.setup, fluidName: "air", temperatureK: 277.15, pressurePa: 101325, densityKgM3: 1.724 };

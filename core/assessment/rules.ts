@@ -16,6 +16,7 @@ import { CREDIBILITY_RULES } from "../method/credibility/credibility.ts";
 import { ITERATION_ERROR_RULES } from "../method/iteration/iterationError.ts";
 import { RESIDUALS_RULES } from "../method/iteration/residuals.ts";
 import { INPUT_RULES } from "../method/propagation/inputs.ts";
+import { OWN_RULES } from "../method/propagation/ownRules.ts";
 import { SHARED_INPUT_RULES } from "../method/propagation/sharedInputs.ts";
 import { DOMAIN_RULES } from "../method/refinement/alongDomain.ts";
 import { CROSS_CHECK_RULES } from "../method/refinement/crossChecks.ts";
@@ -68,6 +69,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...SPACE_TIME_RULES,
   ...PLANNING_RULES,
   ...REFINEMENT_RULES,
+  ...OWN_RULES,
   ...CREDIBILITY_RULES,
   ...ROUND_RULES,
   ...COVERAGE_RULES,

@@ -2,6 +2,7 @@ import type { Answer } from "../remarks/remark.ts";
 import type { DerivedEvidence } from "./derived.ts";
 import type { OpenFinding } from "./finding.ts";
 import type { InputCorrelation, InputUncertainty, SweptPoint } from "./inputs.ts";
+import type { OwnRule, RuleValue } from "./ownRule.ts";
 import type { DecisionRule } from "./programme.ts";
 import type { QuantitySpec } from "./quantity.ts";
 import type { Reference } from "./reference.ts";
@@ -53,6 +54,8 @@ export interface CaseEvidence {
   readonly sweptEarlier?: number;
   /** sweeps over one condition on one mesh, where there are any: they are compared as curves */
   readonly sweeps?: readonly SweepRuns[];
+  /** set-up rules of the programme's own, with the values they may name */
+  readonly own?: { readonly rules: readonly OwnRule[]; readonly values: readonly RuleValue[] };
   /** how differences are held against limits, where it is not both ways */
   readonly decision?: DecisionRule;
   /** findings that are open, where there are any */

@@ -4,6 +4,8 @@ import type { MeshQuality } from "../../core/mesh/quality.ts";
 import type { CaseSetup } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { Build } from "../../core/records/build.ts";
+import type { FindingSeverity } from "../../core/records/finding.ts";
+import type { OwnRule } from "../../core/records/ownRule.ts";
 import type { DecisionRule, Level, Person, ProgrammeLimit, Stakes } from "../../core/records/programme.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
@@ -21,6 +23,8 @@ export const programme = pgTable("programme", {
   limits: jsonb("limits").$type<ProgrammeLimit[]>().notNull().default([]),
   /** how differences are held against limits */
   decision: text("decision").$type<DecisionRule>().notNull().default("both-ways"),
+  /** set-up rules of its own */
+  rules: jsonb("rules").$type<OwnRule[]>().notNull().default([]),
   /** what hangs on it, where it was said: sets how credible its evidence has to be */
   stakes: jsonb("stakes").$type<Stakes>(),
   createdAt: created(),
@@ -288,6 +292,12 @@ export const finding = pgTable("finding", {
   change: text("change").notNull().default(""),
   /** one of the known causes, "" for one in words */
   causeKey: text("cause_key").notNull().default(""),
+  /** how much hangs on it, who sees to it, and what was done to test the suspicion */
+  severity: text("severity").$type<FindingSeverity>().notNull().default("major"),
+  owner: text("owner").notNull().default(""),
+  test: text("test").notNull().default(""),
+  /** when a run was first named that cures it */
+  curedAt: when("cured_at"),
   /** what it is about: all of the case where absent */
   quantityKey: text("quantity_key"),
   /** the stage it was seen at */

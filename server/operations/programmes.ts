@@ -1,4 +1,6 @@
+import { OWN_SEVERITIES, RELATIONS } from "../../core/records/ownRule.ts";
 import { DECISION_RULES } from "../../core/records/programme.ts";
+import { dropRule, makeRule, OwnRuleInput, ruleNames } from "../usecases/ownRules.ts";
 import {
   createProgramme,
   deleteProgramme,
@@ -23,6 +25,20 @@ const Programme = z.object({
   limits: z.array(z.object({ quantity: z.string(), limit: z.number() })),
   decision: z.enum(DECISION_RULES),
   stakes: z.object({ consequence: z.number(), influence: z.number() }).nullable(),
+  rules: z.array(
+    z.object({
+      key: z.string(),
+      name: z.string(),
+      left: z.string(),
+      relation: z.enum(RELATIONS),
+      right: z.string(),
+      severity: z.enum(OWN_SEVERITIES),
+      reason: z.string(),
+      by: z.string(),
+      at: z.string(),
+      findingId: z.string().optional(),
+    }),
+  ),
   cases: z.number(),
 });
 
@@ -51,7 +67,7 @@ export const PROGRAMME_OPERATIONS: readonly Operation[] = [
     output: z.object({ list: z.array(Programme), current: z.string().optional() }),
     run: async ({ opened }) => {
       const { list, current } = await programmes(opened);
-      return { list: list.map((p) => ({ ...p, people: [...p.people], limits: [...p.limits] })), current };
+      return { list: list.map((p) => ({ ...p, people: [...p.people], limits: [...p.limits], rules: p.rules.map((r) => ({ ...r })) })), current };
     },
   }),
   operation({
@@ -104,6 +120,28 @@ export const PROGRAMME_OPERATIONS: readonly Operation[] = [
     says: "Takes the deletion of a programme back.",
     output: Done,
     run: ({ opened, at }) => restoreProgramme(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/rule-names",
+    says: "Names a set-up rule may use in a case, with their values in SI.",
+    output: z.array(z.object({ name: z.string(), unit: z.string(), value: z.number() })),
+    run: async ({ opened, at }) => (await ruleNames(opened, at.id)).map((v) => ({ ...v })),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/rules",
+    says: "Makes a set-up rule of the programme's own, written at one of its cases; what it says of that case is told.",
+    input: OwnRuleInput,
+    output: z.object({ said: z.string() }),
+    run: ({ opened, at, input }) => makeRule(opened, at.id, input),
+  }),
+  operation({
+    method: "delete",
+    path: "/programmes/{id}/rules/{rule}",
+    says: "Takes a set-up rule of a programme away.",
+    output: Done,
+    run: ({ opened, at }) => dropRule(opened, at.id, at.rule),
   }),
   operation({
     method: "put",

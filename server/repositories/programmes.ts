@@ -4,7 +4,7 @@ import type { Db } from "../db/store.ts";
 import { readSetting, writeSetting } from "./runs.ts";
 
 export type ProgrammeRow = typeof programme.$inferSelect;
-export type ProgrammeChange = Partial<Pick<ProgrammeRow, "name" | "purpose" | "people" | "limits" | "decision" | "stakes" | "deletedAt">>;
+export type ProgrammeChange = Partial<Pick<ProgrammeRow, "name" | "purpose" | "people" | "limits" | "decision" | "rules" | "stakes" | "deletedAt">>;
 
 const CURRENT = "programme";
 

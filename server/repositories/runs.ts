@@ -25,6 +25,16 @@ export async function runsInState(db: Db, states: RunRow["state"][]): Promise<Ru
     .orderBy(asc(run.createdAt));
 }
 
+/** Names of runs, deleted ones left out. */
+export async function labelsOfRuns(db: Db, ids: readonly string[]): Promise<Map<string, string>> {
+  if (!ids.length) return new Map();
+  const rows = await db
+    .select({ id: run.id, label: run.label })
+    .from(run)
+    .where(and(inArray(run.id, [...ids]), isNull(run.deletedAt)));
+  return new Map(rows.map((r) => [r.id, r.label]));
+}
+
 /** How many runs are in each state. */
 export async function countRuns(db: Db): Promise<Partial<Record<RunRow["state"], number>>> {
   const rows = await db.select({ state: run.state, count: count() }).from(run).where(isNull(run.deletedAt)).groupBy(run.state);

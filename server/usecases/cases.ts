@@ -1,19 +1,10 @@
 import { z } from "zod";
 import { FormulaError, readFormula } from "../../core/manufactured/formula.ts";
 import { correlationMatrix } from "../../core/method/propagation/inputs.ts";
-import { checkSetup } from "../../core/method/setup/checks.ts";
 import { FACTS } from "../../core/method/setup/facts.ts";
 import { cholesky } from "../../core/numeric/cholesky.ts";
 import { BENCH_PROBLEMS, benchProblem } from "../../core/problems/build/catalogue.ts";
-import {
-  type CaseSetup,
-  DEFAULT_NUMERICS,
-  numericsOf,
-  PHYSICS_CHOICES,
-  parameterSpecs,
-  physicsOf,
-  setupOf,
-} from "../../core/problems/describe/caseSetup.ts";
+import { type CaseSetup, DEFAULT_NUMERICS, numericsOf, PHYSICS_CHOICES, parameterSpecs, physicsOf } from "../../core/problems/describe/caseSetup.ts";
 import { presetFormulas } from "../../core/problems/describe/catalogue.ts";
 import { settingDifferences } from "../../core/problems/describe/runSettings.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
@@ -36,6 +27,7 @@ import {
 import { currentProgramme, insertProgramme } from "../repositories/programmes.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { exactYardsticks } from "./assessed.ts";
+import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
 
@@ -323,13 +315,14 @@ export async function compareSetups(opened: Store, leftId: string, rightId: stri
   return settingDifferences(left, right);
 }
 
-export const AnswerInput = z.object({ rule: z.string().max(60), reason: z.string().trim().min(1, "Say why it is accepted.").max(600) });
+export const AnswerInput = z.object({ rule: z.string().max(120), reason: z.string().trim().min(1, "Say why it is accepted.").max(600) });
 
 /** Keeps why a remark on the set-up is accepted, with the words it was made in and the date. */
 export async function answerRemark(opened: Store, caseId: string, input: z.infer<typeof AnswerInput>, at = new Date()): Promise<void> {
   const row = await findCase(opened.db, caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  const remark = checkSetup(setupOf(row.setup)).find((r) => r.rule === input.rule);
+  const { assessment } = await openCase(opened, caseId);
+  const remark = assessment.setup.remarks.find((r) => r.rule === input.rule && !r.answered);
   if (!remark) throw new UseCaseError("conflict", "That remark is no longer made; there is nothing to answer.");
   const answer = { ...input, sentence: remark.sentence, at: at.toISOString() };
   await updateCase(opened.db, caseId, { setup: { ...row.setup, answers: [...(row.setup.answers ?? []), answer] } });

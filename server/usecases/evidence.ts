@@ -17,7 +17,7 @@ import type { ProgrammeRow } from "../repositories/programmes.ts";
 import { listSettings } from "../repositories/runs.ts";
 import { assessed, exactYardsticks, ownYardsticks } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
-import { derivedEvidence, runEvidence } from "./evidenceParts.ts";
+import { derivedEvidence, ruleValues, runEvidence } from "./evidenceParts.ts";
 import { UseCaseError } from "./failure.ts";
 import { Kept } from "./kept.ts";
 import { precisionOf } from "./sources.ts";
@@ -121,6 +121,7 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     })),
   ];
   const setupHash = hashOf(setupFingerprint(row.setup));
+  const programme = rows.programmes.find((p) => p.id === row.programmeId);
   const sets = sweptSets(row.setup, own(rows.sweeps), all);
   const evidence: CaseEvidence = {
     caseId: row.id,
@@ -138,7 +139,8 @@ async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: N
     broughtIn: row.setup.problemId === null,
     ...(row.setup.settlements?.length ? { settlements: row.setup.settlements } : {}),
     precision: Object.fromEntries(Object.entries(precision).filter(([code]) => runs.some((r) => r.code === code))),
-    ...decisionOf(rows.programmes.find((p) => p.id === row.programmeId)),
+    ...decisionOf(programme),
+    ...(programme?.rules.length ? { own: { rules: programme.rules, values: ruleValues(row.setup) } } : {}),
     ...openFindings(findings),
     ...(row.setup.inputs ? { inputs: inputsOf(row.setup) } : {}),
     ...(row.setup.inputs ? sweptEvidence(sets) : {}),
@@ -195,8 +197,13 @@ const decisionOf = (p: ProgrammeRow | undefined): Pick<CaseEvidence, "decision">
 /** Findings nobody has shown cured: they weigh on the verdict. */
 function openFindings(findings: readonly FindingRow[]): Pick<CaseEvidence, "openFindings"> {
   const open = findings
-    .filter((f) => f.curedBy === null)
-    .map(({ title, quantityKey }) => ({ title, ...(quantityKey === null ? {} : { quantityKey }) }));
+    // A minor one changes no verdict.
+    .filter((f) => f.curedBy === null && f.severity !== "minor")
+    .map(({ title, quantityKey, severity }) => ({
+      title,
+      ...(quantityKey === null ? {} : { quantityKey }),
+      ...(severity === "blocking" ? { blocking: true as const } : {}),
+    }));
   return open.length ? { openFindings: open } : {};
 }
 

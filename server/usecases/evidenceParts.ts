@@ -1,7 +1,9 @@
 import { readDerived } from "../../core/method/propagation/derived.ts";
+import { FACTS } from "../../core/method/setup/facts.ts";
 import { type CaseSetup, parameterSpecs } from "../../core/problems/describe/caseSetup.ts";
 import { madeOf, questionOf } from "../../core/problems/describe/made.ts";
 import type { DerivedEvidence } from "../../core/records/derived.ts";
+import type { RuleValue } from "../../core/records/ownRule.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { RunEvidence } from "../../core/records/run.ts";
 import { hashOf } from "../hash.ts";
@@ -36,6 +38,15 @@ function readable(formula: string, names: readonly string[]): boolean {
   } catch {
     return false;
   }
+}
+
+/** Conditions and facts of a case that a rule may name, with their values; similarity numbers are added where they are worked out. */
+export function ruleValues(setup: CaseSetup): RuleValue[] {
+  const facts = FACTS.flatMap(({ key, unit }) => {
+    const value = setup.facts?.[key];
+    return value === undefined ? [] : [{ name: key, unit: unit || "1", value }];
+  });
+  return [...formulaInputs(setup), ...facts];
 }
 
 export function runEvidence(r: RunRow, meshes: readonly MeshRow[]): RunEvidence {

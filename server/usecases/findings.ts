@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { STAGES } from "../../core/assessment/results/stage.ts";
 import { findCause } from "../../core/assessment/verdict/causes.ts";
+import { FINDING_SEVERITIES } from "../../core/records/finding.ts";
 import type { Store } from "../db/store.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { findFinding, insertFinding, updateFinding } from "../repositories/findings.ts";
@@ -21,6 +22,10 @@ export const FindingInput = z.object({
     .max(40)
     .refine((key) => key === "" || findCause(key) !== undefined, "That is no cause of the list.")
     .default(""),
+  severity: z.enum(FINDING_SEVERITIES).default("major"),
+  owner: z.string().trim().max(40).default(""),
+  /** what was done to test the suspicion, and what came of it */
+  test: z.string().trim().max(4000).default(""),
   /** what it is about: all of the case where absent */
   quantityKey: z.string().max(40).nullable().default(null),
   /** the stage it was seen at */
@@ -36,13 +41,14 @@ async function known(opened: Store, caseId: string, { quantityKey }: FindingInpu
 
 export async function createFinding(opened: Store, caseId: string, input: FindingInput) {
   await known(opened, caseId, input);
-  return insertFinding(opened.db, { caseId, ...input });
+  return insertFinding(opened.db, { caseId, ...input, ...(input.curedBy ? { curedAt: new Date() } : {}) });
 }
 
 export async function saveFinding(opened: Store, id: string, input: FindingInput): Promise<void> {
   const row = await findFinding(opened.db, id);
   if (row) await known(opened, row.caseId, input);
-  await updateFinding(opened.db, id, input);
+  const curedAt = input.curedBy ? (row?.curedAt ?? new Date()) : null;
+  await updateFinding(opened.db, id, { ...input, curedAt });
 }
 
 export async function deleteFinding(opened: Store, id: string): Promise<void> {

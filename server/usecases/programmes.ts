@@ -116,12 +116,13 @@ export interface ProgrammeView {
   readonly limits: ProgrammeRow["limits"];
   readonly decision: ProgrammeRow["decision"];
   readonly stakes: ProgrammeRow["stakes"];
+  readonly rules: ProgrammeRow["rules"];
   readonly cases: number;
 }
 
 const viewOf = (p: ProgrammeRow, counts: ReadonlyMap<string, number>): ProgrammeView => {
-  const { id, name, purpose, people, limits, decision, stakes } = p;
-  return { id, name, purpose, people, limits, decision, stakes, cases: counts.get(id) ?? 0 };
+  const { id, name, purpose, people, limits, decision, stakes, rules } = p;
+  return { id, name, purpose, people, limits, decision, stakes, rules, cases: counts.get(id) ?? 0 };
 };
 
 /** Every programme with how many cases it has, and which one is open. */

@@ -23,6 +23,18 @@ export interface Operations {
           consequence: number;
           influence: number;
         } | null;
+        rules: {
+          key: string;
+          name: string;
+          left: string;
+          relation: "at least" | "at most";
+          right: string;
+          severity: "stop" | "doubt" | "note";
+          reason: string;
+          by: string;
+          at: string;
+          findingId?: string;
+        }[];
         cases: number;
       }[];
       current?: string;
@@ -128,6 +140,42 @@ export interface Operations {
    * Takes the deletion of a programme back.
    */
   "POST /programmes/{id}/restore": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Names a set-up rule may use in a case, with their values in SI.
+   */
+  "GET /cases/{id}/rule-names": {
+    output: {
+      name: string;
+      unit: string;
+      value: number;
+    }[];
+  };
+  /**
+   * Makes a set-up rule of the programme's own, written at one of its cases; what it says of that case is told.
+   */
+  "POST /cases/{id}/rules": {
+    input: {
+      name: string;
+      left: string;
+      relation: "at least" | "at most";
+      right: string;
+      severity: "stop" | "doubt" | "note";
+      reason: string;
+      by: string;
+      findingId?: string;
+    };
+    output: {
+      said: string;
+    };
+  };
+  /**
+   * Takes a set-up rule of a programme away.
+   */
+  "DELETE /programmes/{id}/rules/{rule}": {
     output: {
       ok: true;
     };
@@ -600,6 +648,9 @@ export interface Operations {
       shownBy: string | null;
       curedBy: string | null;
       causeKey?: string;
+      severity?: "minor" | "major" | "blocking";
+      owner?: string;
+      test?: string;
       quantityKey?: string | null;
       stage?:
         | (
@@ -632,6 +683,9 @@ export interface Operations {
       shownBy: string | null;
       curedBy: string | null;
       causeKey?: string;
+      severity?: "minor" | "major" | "blocking";
+      owner?: string;
+      test?: string;
       quantityKey?: string | null;
       stage?:
         | (

@@ -59,6 +59,7 @@ export function Programme({ list, current, summary }: Props) {
       {open && editing ? <ProgrammeForm p={open} done={() => setEditing(false)} /> : null}
       {open && !editing ? <Stated p={open} /> : null}
       {summary ? <Covered summary={summary} /> : null}
+      {open?.rules.length ? <Rules p={open} /> : null}
       {open && summary?.wide.length ? <Wide id={open.id} wide={summary.wide} /> : null}
       <Programmes list={list} current={current} />
     </main>
@@ -165,6 +166,45 @@ const CONDITIONS: readonly Column<ConditionRow>[] = [
     ),
   },
 ];
+
+/** Set-up rules made of findings: every case of the programme is held against them. */
+function Rules({ p }: { p: ProgrammeEntry }) {
+  const { save } = useSave();
+  const columns: Column<ProgrammeEntry["rules"][number]>[] = [
+    { header: "Rule", words: true, headClassName: "text-left", cell: (r) => r.name },
+    { header: "Asks", words: true, headClassName: "text-left", className: "font-mono", cell: (r) => `${r.left} ${r.relation} ${r.right}` },
+    { header: "Else", words: true, headClassName: "text-left", cell: (r) => r.severity },
+    {
+      header: "Because",
+      words: true,
+      headClassName: "text-left",
+      className: "text-ink-2",
+      cell: (r) => `${r.reason} (${r.by}, ${r.at.slice(0, 10)})`,
+    },
+    {
+      header: <Unseen>Take away</Unseen>,
+      words: true,
+      cell: (r) => (
+        <ConfirmButton
+          className="link"
+          label={`Take the rule ${r.name} away`}
+          question={`Take the rule ${r.name} away?`}
+          text="Set-ups that failed by it alone hold again. It has to be written again to come back."
+          action="Take it away"
+          onConfirm={() => void save("DELETE /programmes/{id}/rules/{rule}", { at: { id: p.id, rule: r.key } }, "The rule is gone.")}
+        >
+          take away
+        </ConfirmButton>
+      ),
+    },
+  ];
+  return (
+    <section className="mt-5" aria-label="Set-up rules of the programme's own">
+      <h2>Set-up rules of its own</h2>
+      <DataTable rows={p.rules} rowKey={(r) => r.key} columns={columns} />
+    </section>
+  );
+}
 
 function Wide({ id, wide }: { id: string; wide: Summary["wide"] }) {
   const { save } = useSave();

@@ -7,7 +7,7 @@ import type { Assessor, Ground } from "../stages/assessor.ts";
 import type { Assessed } from "../stages/part.ts";
 import { number, Stage, State } from "../stages/shapes.ts";
 import { claimOf } from "./claim.ts";
-import { judge, type Part } from "./verdict.ts";
+import { blockedBy, judge, type Part } from "./verdict.ts";
 
 const Reason = z.looseObject({ sentence: z.string(), go: Stage, rule: z.string().optional() });
 
@@ -57,6 +57,8 @@ const NOTHING = { state: "none", remarks: [] } as const;
 function verdictOf({ e, ladder, stale }: Ground, quantity: QuantitySpec, k: number, f: Assessed): QuantityVerdict {
   const part = (stage: StageName, { state, remarks }: Pick<Part, "state" | "remarks"> = NOTHING): Part => ({ stage, state, remarks });
   const parts = [part("question", f.setup), part("settling", f.settling[0]), part("balance", f.balance[0]), part("refinement", f.refinement[k])];
+  const about = (e.openFindings ?? []).filter((x) => x.quantityKey === undefined || x.quantityKey === quantity.key);
+  const blocking = about.filter((x) => x.blocking).map((x) => x.title);
   const comparison = weigh(f.comparison.values[quantity.key]);
   const judged = judge({
     quantity,
@@ -67,9 +69,10 @@ function verdictOf({ e, ladder, stale }: Ground, quantity: QuantitySpec, k: numb
     comparison,
     spread: e.spread?.spread,
     rule: f.rules[k],
-    findings: (e.openFindings ?? []).filter((x) => x.quantityKey === undefined || x.quantityKey === quantity.key).map((x) => x.title),
+    findings: about.filter((x) => !x.blocking).map((x) => x.title),
+    blocking,
   });
-  const broken = brokenBy(parts);
+  const broken = brokenBy(parts) ?? (blocking.length ? blockedBy(blocking[0]) : undefined);
   const claim = claimOf({
     quantity,
     rule: f.rules[k],

@@ -1,4 +1,4 @@
-import { percent, quantityText, sentenceCase, signedPercent, significant } from "../../formatting/number.ts";
+import { percent, quantityText, signedPercent, significant } from "../../formatting/number.ts";
 import { type ErrorBudget, type ErrorSource, numericalUncertainty } from "../../method/budget/errorBudget.ts";
 import { SETTLEMENT_WORDS } from "../../method/budget/settlement.ts";
 import { K, listed } from "../../method/comparison/compareValue.ts";

@@ -31,6 +31,8 @@ export interface JudgeInput {
   readonly spread?: NumericalSpread | undefined;
   /** titles of open findings about it */
   readonly findings?: readonly string[];
+  /** and of those that block it */
+  readonly blocking?: readonly string[];
 }
 
 const STALE = "The runs were made with an earlier set-up; nothing is claimed until they are made again.";
@@ -44,6 +46,7 @@ export function judge(i: JudgeInput): Judged {
   const weighed: Weighed = {
     fails: [
       ...i.parts.flatMap((p) => (p.state === "fails" ? because(p, ["stop"]) : [])),
+      ...(i.blocking ?? []).map((title): Reason => ({ sentence: blockedBy(title), go: "verdict" })),
       ...(comparison.state === "fails" ? compared(comparison) : []),
     ],
     settles: rule.sources.filter(isOpen).map((s) => ({ source: s.key, ...sourceOf(s.key).settle(i) })),
@@ -58,6 +61,8 @@ export function judge(i: JudgeInput): Judged {
   };
   return i.stale ? staleVerdict(i) : { ...wordOf(weighed), ...explained(i, weighed) };
 }
+
+export const blockedBy = (title: string): string => `the finding “${title}” blocks it until it is cured`;
 
 /** A verdict without what may be claimed by it. */
 export type Judged = Omit<Verdict, "claim">;

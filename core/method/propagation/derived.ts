@@ -48,6 +48,21 @@ export function namesIn(node: MathNode): string[] {
   return [...found];
 }
 
+/** What kind of quantity a formula gives: a key that is the same for quantities that can be compared, its SI unit, and words for it. @throws {DerivedError} units that do not go together */
+export function unitFound(node: MathNode, values: readonly NamedValue[]): { key: string; unit: string; words: string } {
+  const scope: Record<string, unknown> = {};
+  for (const { name, unit } of values) scope[name] = unit === "" || unit === "1" ? 2 : unitOf(1, unit);
+  let out: unknown;
+  try {
+    out = node.evaluate(scope);
+  } catch (error) {
+    throw new DerivedError(`The units of "${node.toString()}" do not go together: ${(error as Error).message}.`);
+  }
+  if (typeof out === "number") return { key: "", unit: "1", words: "a pure number" };
+  const unit = (out as Unit).toSI().formatUnits().replaceAll(" ", "");
+  return { key: JSON.stringify((out as unknown as { dimensions: number[] }).dimensions), unit, words: `counted in ${unit}` };
+}
+
 /**
  * Checks that a formula gives the unit it is to have.
  * @throws {DerivedError} dimensions do not fit

@@ -4,18 +4,41 @@ import Link from "next/link";
 import { FormProvider, useWatch } from "react-hook-form";
 import type { Stage } from "@/core/assessment/results/stage";
 import { CAUSES, findCause } from "@/core/assessment/verdict/causes";
+import { FINDING_SEVERITIES, type FindingSeverity } from "@/core/records/finding";
 import { entryOf, useEntries } from "../../forms/entries";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import type { FindingView, VerdictView } from "../../view";
 
-const BLANK = { title: "", what: "", cause: "", change: "", shownBy: "", curedBy: "", causeKey: "", quantityKey: "", stage: "" };
+const BLANK = {
+  title: "",
+  what: "",
+  cause: "",
+  change: "",
+  shownBy: "",
+  curedBy: "",
+  causeKey: "",
+  quantityKey: "",
+  stage: "",
+  severity: "major" as FindingSeverity,
+  owner: "",
+  test: "",
+};
 const CHOICES = [["", "another, in words"] as const, ...CAUSES.map((c) => [c.key, c.name] as const)];
 
 type Typed = typeof BLANK;
 
+export const SEVERITY_WORDS: Readonly<Record<FindingSeverity, string>> = {
+  minor: "minor: changes no verdict",
+  major: "major: may change a verdict",
+  blocking: "blocking: nothing is claimed until it is cured",
+};
+
 const Entry = entryOf<Typed>();
 
-const typedOf = ({ title, what, cause, change, shownBy, curedBy, causeKey, quantityKey, stage }: FindingView): Typed => ({
+const typedOf = ({ title, what, cause, change, shownBy, curedBy, causeKey, quantityKey, stage, severity, owner, test }: FindingView): Typed => ({
+  severity,
+  owner,
+  test,
   causeKey,
   quantityKey: quantityKey ?? "",
   stage: stage ?? "",
@@ -59,6 +82,8 @@ export function FindingForm({ view, finding, begun, done }: FindingFormProps) {
       <form ref={own} className="mt-2 grid grid-cols-2 gap-2 border border-line bg-margin p-3" onSubmit={keep}>
         <Entry name="title" label="Name" words />
         <Entry name="what" label="What is off" words />
+        <Entry name="severity" label="Severity" choices={FINDING_SEVERITIES.map((s) => [s, SEVERITY_WORDS[s]] as const)} />
+        <Entry name="owner" label="Who sees to it, initials" words />
         <Entry
           name="quantityKey"
           label="About"
@@ -66,6 +91,7 @@ export function FindingForm({ view, finding, begun, done }: FindingFormProps) {
         />
         <Entry name="causeKey" label="Suspected cause" choices={CHOICES} />
         <Entry name="cause" label="The cause in words" words />
+        <Entry name="test" label="How the suspicion was tested, and what came of it" words />
         <Entry name="change" label="What was changed" words />
         <Entry name="shownBy" label="Run that shows it" choices={runs} />
         <Entry name="curedBy" label="Run that cures it" choices={runs} />

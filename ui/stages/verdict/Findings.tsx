@@ -1,19 +1,22 @@
 "use client";
 
 import { useSearchParams } from "next/navigation";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { STAGES } from "@/core/assessment/results/stage";
 import { findCause } from "@/core/assessment/verdict/causes";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
 import { axisText, sentenceCase } from "@/core/formatting/number";
 import { Drawing } from "../../charts/Drawing";
+import { ageText } from "../../findings/age";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
 import type { FindingView, VerdictView } from "../../view";
 import { FindingForm } from "./FindingForm";
+
+const RuleForm = lazy(() => import("../../findings/RuleForm").then((m) => ({ default: m.RuleForm })));
 
 const NEW = "new";
 
@@ -88,6 +91,7 @@ function BeforeAfter({ view, f, labels }: { view: VerdictView; f: FindingView; l
 
 function Finding({ view, f, change }: { view: VerdictView; f: FindingView; change: () => void }) {
   const remove = useRemoval(useSave().save);
+  const [ruling, setRuling] = useState(false);
   const label = (id: string) => view.runs.find((r) => r.id === id)?.label ?? "a deleted run";
   const at = { id: f.id };
   return (
@@ -95,9 +99,15 @@ function Finding({ view, f, change }: { view: VerdictView; f: FindingView; chang
       <div className="flex items-center justify-between">
         <h3 className="flex items-center gap-2">
           <StateMark state={f.curedBy ? "holds" : "fails"} plain /> {f.title}{" "}
-          <span className="font-normal text-ink-3">{f.curedBy ? "cured" : "open"}</span>
+          <span className="font-normal text-ink-3">
+            {f.curedBy ? "cured" : "open"}, {f.severity}
+            {f.owner ? `, ${f.owner}` : ""}, {ageText(f.createdAt, f.curedAt)}
+          </span>
         </h3>
         <span className="flex gap-3">
+          <button type="button" className="link text-[12px]" aria-expanded={ruling} onClick={() => setRuling(!ruling)}>
+            Make a rule of it
+          </button>
           <button type="button" className="link text-[12px]" onClick={change}>
             Change
           </button>
@@ -114,13 +124,18 @@ function Finding({ view, f, change }: { view: VerdictView; f: FindingView; chang
         </span>
       </div>
       <p className="text-[12.5px] text-ink-2">
-        {f.what} {suspected(f)} {f.change ? `Changed: ${f.change}` : ""}
+        {f.what} {suspected(f)} {f.test ? `Tested: ${f.test}` : ""} {f.change ? `Changed: ${f.change}` : ""}
       </p>
       <p className="text-[12px] text-ink-3">
         {f.shownBy ? `Shown by ${label(f.shownBy)}. ` : "No run linked that shows it. "}
         {f.curedBy ? `Cured by ${label(f.curedBy)}.` : ""}
         {f.stage ? ` Seen at ${f.stage}.` : ""}
       </p>
+      {ruling ? (
+        <Suspense fallback={null}>
+          <RuleForm caseId={view.id} finding={f} done={() => setRuling(false)} />
+        </Suspense>
+      ) : null}
       <BeforeAfter view={view} f={f} labels={[f.shownBy && label(f.shownBy), f.curedBy && label(f.curedBy)]} />
     </article>
   );
