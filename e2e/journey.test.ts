@@ -131,6 +131,10 @@ test("a later report gets a new number and the old one stays as it was", async (
   await page.goto(`/cases/${strip}/question`);
   await page.getByLabel("Speed of the upper plate", { exact: true }).fill("0.2 m/s");
   await page.getByRole("button", { name: "Save question" }).click();
+  const stale = page.getByRole("alertdialog", { name: "What goes stale" });
+  await expect(stale).toContainText("the bench can make them again");
+  await expect(stale).toContainText("stays as it is and speaks of the set-up before");
+  await stale.getByRole("button", { name: "Save all the same" }).click();
   await expect(page.getByText("The question was saved.")).toBeVisible();
   await page.goto(`/cases/${strip}/verdict`);
   await expect(page.getByText("The runs were made with an earlier set-up. What follows")).toBeVisible();

@@ -74,6 +74,7 @@ test("a record in time is brought in, averaged, read by hand; a quantity is work
   await page.getByLabel("Factor applied to forces in the file").fill("2");
   await page.getByLabel("Factor applied to forces here").fill("2");
   await page.getByRole("button", { name: "Save question" }).click();
+  await page.getByRole("button", { name: "Save all the same" }).click();
   const remark = page.getByText("The file already multiplied forces by");
   await expect(remark.first()).toBeVisible();
   await page.getByRole("button", { name: "accept it" }).first().click();

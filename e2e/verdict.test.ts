@@ -129,6 +129,7 @@ test("from four files to a verdict and an issued report in at most forty actions
   await expect(page.getByText("write 20 °C, 20 °F or 20 K").first()).toBeVisible();
   await page.getByLabel("Temperature", { exact: true }).fill("20 °C");
   await page.getByRole("button", { name: "Save question" }).click();
+  await page.getByRole("button", { name: "Save all the same" }).click();
   await page.goto(`/cases/${id}/verdict`);
   await expect(margin.getByText("stale", { exact: true })).toBeVisible();
 

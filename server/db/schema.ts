@@ -316,6 +316,8 @@ export const report = pgTable(
     number: integer("number").notNull(),
     issuedBy: text("issued_by").notNull(),
     issuedAt: when("issued_at").notNull(),
+    /** what it rests on; absent in reports older than that */
+    evidenceHash: text("evidence_hash"),
     document: text("document").notNull(),
     pdf: text("pdf").notNull(),
     archive: text("archive").notNull(),

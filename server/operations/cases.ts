@@ -24,6 +24,7 @@ import { UseCaseError } from "../usecases/failure.ts";
 import { createFinding, deleteFinding, FindingInput, restoreFinding, saveFinding } from "../usecases/findings.ts";
 import { PrecisionInput, SettlementInput, settleSource, statePrecision, withdrawSettlement } from "../usecases/sources.ts";
 import { decideStudy, StudyInput, withdrawStudy } from "../usecases/studies.ts";
+import { bringUpToDate, consequencesOf, dependenceIn } from "../usecases/upToDate.ts";
 import { Done, Id, idOf, type Operation, operation, z } from "./operation.ts";
 
 const Assessment = z.looseObject({
@@ -125,6 +126,43 @@ const cases: readonly Operation[] = [
     input: QuestionInput,
     output: z.object({ said: z.array(z.string()) }),
     run: ({ opened, at, input }) => saveQuestion(opened, at.id, input),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/consequences",
+    says: "What would go stale if the question were saved as it stands, and who can make it anew; nothing is stored.",
+    input: QuestionInput,
+    output: z.object({
+      changes: z.boolean(),
+      list: z.array(z.object({ what: z.string(), names: z.array(z.string()), anew: z.string(), sentence: z.string() })),
+    }),
+    run: async ({ opened, at, input }) => {
+      const { changes, list } = await consequencesOf(opened, at.id, input);
+      return { changes, list: list.map((c) => ({ ...c, names: [...c.names] })) };
+    },
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/up-to-date",
+    says: "Queues what the bench can make again with the present set-up, and says what a person must do.",
+    output: z.object({ runs: z.array(z.string()), byHand: z.array(z.string()) }),
+    run: async ({ opened, at }) => {
+      const { runs, byHand } = await bringUpToDate(opened, at.id);
+      return { runs: runs.map((r) => r.id), byHand: [...byHand] };
+    },
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/dependence",
+    says: "What rests on what in a case, from its files over runs and yardsticks to verdicts and reports, and what of it is stale.",
+    output: z.object({
+      nodes: z.array(z.looseObject({ id: z.string(), column: z.string(), label: z.string(), fresh: z.boolean(), go: z.string() })),
+      edges: z.array(z.array(z.string())),
+    }),
+    run: async ({ opened, at }) => {
+      const { nodes, edges } = await dependenceIn(opened, at.id);
+      return { nodes: nodes.map((n) => ({ ...n })), edges: edges.map((e) => [...e]) };
+    },
   }),
   operation({
     method: "delete",

@@ -234,10 +234,11 @@ export async function createCase(opened: Store, input: NewCaseInput): Promise<Ca
   );
 }
 
-/** Saves the question of a case. @returns what was taken for granted, to be said */
-export async function saveQuestion(opened: Store, caseId: string, input: QuestionInput): Promise<{ said: string[] }> {
-  const row = await findCase(opened.db, caseId);
-  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+/** What a question would be once it is saved. @throws {UseCaseError} naming every entry that cannot be used */
+export async function readQuestion(
+  row: CaseRow,
+  input: QuestionInput,
+): Promise<{ setup: CaseSetup; limits: (readonly [string, number])[]; said: string[] }> {
   const reader = new Reader();
   // What this page does not ask for stays; facts that are not typed are no longer known.
   const old = row.setup;
@@ -283,11 +284,19 @@ export async function saveQuestion(opened: Store, caseId: string, input: Questio
   await checkAnswer(reader, setup);
   const limits = Object.entries(input.limits).map(([key, text]) => [key, reader.required(`limit-${key}`, text, "", 1e-12, 10)] as const);
   reader.done();
+  return { setup: { ...setup, typed: reader.typed }, limits, said: reader.said };
+}
+
+/** Saves the question of a case. @returns what was taken for granted, to be said */
+export async function saveQuestion(opened: Store, caseId: string, input: QuestionInput): Promise<{ said: string[] }> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) throw new UseCaseError("not-found", "There is no such case.");
+  const { setup, limits, said } = await readQuestion(row, input);
   await opened.db.transaction(async (tx) => {
-    await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup: { ...setup, typed: reader.typed } });
+    await updateCase(tx, caseId, { title: input.title, purpose: input.purpose, setup });
     for (const [key, limit] of limits) await setLimit(tx, caseId, key, limit);
   });
-  return { said: reader.said };
+  return { said };
 }
 
 /** Cases a set-up can be compared with. */

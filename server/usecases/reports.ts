@@ -107,7 +107,7 @@ async function store(opened: Store, { book, number, issuedBy, issuedAt }: Report
     opened.blobs.put(papers.pdf),
     opened.blobs.put(papers.archive),
   ]);
-  return insertReport(opened.db, { caseId: book.row.id, number, issuedBy, issuedAt, document, pdf, archive });
+  return insertReport(opened.db, { caseId: book.row.id, number, issuedBy, issuedAt, evidenceHash: book.evidenceHash, document, pdf, archive });
 }
 
 export async function readReport(opened: Store, caseId: string, number: number): Promise<{ row: ReportRow; document: ReportDocument }> {

@@ -422,6 +422,100 @@ export interface Operations {
     };
   };
   /**
+   * What would go stale if the question were saved as it stands, and who can make it anew; nothing is stored.
+   */
+  "POST /cases/{id}/consequences": {
+    input: {
+      title: string;
+      purpose: string;
+      parameters: {
+        [k: string]: string;
+      };
+      fluidName: string;
+      temperature: string;
+      pressure: string;
+      reynolds: string;
+      kinematicViscosity: string;
+      physics?: {
+        time: "steady" | "transient";
+        model: "laminar" | "turbulence model" | "turbulence resolved";
+        space: "plane" | "axisymmetric" | "three-dimensional";
+        part?: "whole" | "half model" | "periodic piece";
+        share?: string;
+        compressible?: boolean;
+      };
+      stated?: {
+        schemeOrder: "1" | "2" | "";
+        dropOrders: string;
+      };
+      inputs?: {
+        [k: string]: {
+          uncertainty: string;
+          sensitivities: {
+            [k: string]: string;
+          };
+        };
+      };
+      /**
+       * @maxItems 40
+       */
+      correlations?: {
+        a: string;
+        b: string;
+        coefficient: string;
+      }[];
+      formulas?: {
+        [k: string]: string;
+      };
+      facts?: {
+        [k: string]: string;
+      };
+      scheme?: "upwind" | "central" | "linear-upwind" | "limited";
+      riemannFlux?: "contact" | "linearised";
+      limiter?: "none" | "bounds" | "smooth" | "first-order";
+      courant?: string;
+      maxIterations?: string;
+      dropOrders: string;
+      limits: {
+        [k: string]: string;
+      };
+    };
+    output: {
+      changes: boolean;
+      list: {
+        what: string;
+        names: string[];
+        anew: string;
+        sentence: string;
+      }[];
+    };
+  };
+  /**
+   * Queues what the bench can make again with the present set-up, and says what a person must do.
+   */
+  "POST /cases/{id}/up-to-date": {
+    output: {
+      runs: string[];
+      byHand: string[];
+    };
+  };
+  /**
+   * What rests on what in a case, from its files over runs and yardsticks to verdicts and reports, and what of it is stale.
+   */
+  "GET /cases/{id}/dependence": {
+    output: {
+      nodes: {
+        id: string;
+        column: string;
+        label: string;
+        fresh: boolean;
+        go: string;
+        [k: string]: unknown;
+      }[];
+      edges: string[][];
+    };
+  };
+  /**
    * Deletes a case; it can be restored.
    */
   "DELETE /cases/{id}": {

@@ -5,10 +5,12 @@ import { z } from "zod";
 import { places, VIEWS, type ViewOf } from "@/app/pageData";
 import { restsOnRuns } from "@/core/assessment/registry";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
+import { codeWords } from "@/core/records/build";
 import { store } from "@/server/db/store";
 import type { CaseBook } from "@/server/usecases/caseBook";
 import { openCase } from "@/server/usecases/evidence";
 import { UseCaseError } from "@/server/usecases/failure";
+import { BringUpToDate } from "@/ui/shell/BringUpToDate";
 import { CaseHead } from "@/ui/shell/CaseHead";
 import { Keys } from "@/ui/shell/Keys";
 import { MarginColumn } from "@/ui/shell/MarginColumn";
@@ -51,17 +53,39 @@ export function stagePage<S extends Stage>(stage: S, Sheet: ComponentType<{ view
               </p>
             ))}
             {view.assessment.stale && restsOnRuns(stage) ? (
-              <p className="mb-3 border-l-2 border-dashed border-ink-2 pl-3 text-[12.5px] text-ink-2">
-                The runs were made with an earlier set-up. What follows is what they said; run the family again to bring it up to date.
-              </p>
+              <div className="mb-3 border-l-2 border-dashed border-ink-2 pl-3 text-[12.5px] text-ink-2">
+                <p>The runs were made with an earlier set-up. What follows is what they said.</p>
+                <BringUpToDate id={id} />
+              </div>
             ) : null}
             <Sheet view={view} />
+            <RestsOnLine book={book} />
           </main>
           {view.margin ? <MarginColumn margin={view.margin} id={id} quantityKey={quantityKey} stage={stage} /> : null}
         </div>
       </div>
     );
   };
+}
+
+/** What everything on a page of a case rests on, by name and hash. */
+function RestsOnLine({ book: { row, evidence, assessment, evidenceHash } }: { book: CaseBook }) {
+  const code = evidence.runs.find((r) => r.id === assessment.ladder[0])?.code;
+  const runs = assessment.ladder.length;
+  const parts = [
+    `set-up ${evidence.setupHash.slice(0, 8)}`,
+    runs ? `${runs} ${runs === 1 ? "run" : "runs"} of ${codeWords(code ?? "")}${assessment.stale ? " made with an earlier one" : ""}` : "no run yet",
+    `${evidence.yardsticks.length} ${evidence.yardsticks.length === 1 ? "yardstick" : "yardsticks"}`,
+    ...(evidence.settlements?.length ? [`${evidence.settlements.length} settled by hand`] : []),
+  ];
+  return (
+    <p className="mt-8 border-t border-line pt-1.5 text-[11.5px] text-ink-3">
+      Rests on {parts.join(", ")}; all of it is evidence <span className="font-mono">{evidenceHash.slice(0, 16)}</span>.{" "}
+      <a className="link" href={`/cases/${row.id}/report`}>
+        What rests on what
+      </a>
+    </p>
+  );
 }
 
 /** The words in the browser's tab. */

@@ -2,6 +2,7 @@
 
 import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
+import { useState } from "react";
 import { FormProvider } from "react-hook-form";
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import { described } from "@/core/problems/describe/catalogue";
@@ -11,6 +12,7 @@ import { notify } from "../../shell/notify";
 import { StageHeader } from "../../shell/StageHeader";
 import type { QuestionView } from "../../view";
 import { Conditions } from "./Conditions";
+import { type Consequence, Consequences } from "./Consequences";
 import { FluidState } from "./FluidState";
 import { InputAnswers } from "./InputAnswers";
 import { InputUncertainties } from "./InputUncertainties";
@@ -29,9 +31,18 @@ export function QuestionStage({ view }: { view: QuestionView }) {
   const specs = parameterSpecs(problemId);
   const problem = problemId === null ? undefined : described(problemId);
   const { form, save, busy } = useEntries<QuestionEntries>(view.entries);
-  const keep = form.handleSubmit(async (entries) => {
+  const [pending, setPending] = useState<{ entries: QuestionEntries; list: readonly Consequence[] }>();
+  const store = async (entries: QuestionEntries) => {
+    setPending(undefined);
     const answer = await save("PUT /cases/{id}", { at: { id: view.id }, input: entries }, "The question was saved.");
     if (answer?.said.length) notify(`${answer.said.join("; ")}.`, { durationMs: SAID_MS });
+  };
+  const keep = form.handleSubmit(async (entries) => {
+    // What would go stale is said before it does; where nothing would, nothing is asked.
+    const found = await save("POST /cases/{id}/consequences", { at: { id: view.id }, input: entries });
+    if (!found) return;
+    if (found.list.length) setPending({ entries, list: found.list });
+    else await store(entries);
   });
   return (
     <FormProvider {...form}>
@@ -42,6 +53,9 @@ export function QuestionStage({ view }: { view: QuestionView }) {
             Save question
           </button>
         </StageHeader>
+        {pending ? (
+          <Consequences list={pending.list} busy={busy} save={() => void store(pending.entries)} leave={() => setPending(undefined)} />
+        ) : null}
         <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-8 gap-y-4">
           <Purpose copiedFrom={view.setup.copiedFrom} problem={problem} />
           <FluidState />

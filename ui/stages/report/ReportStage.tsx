@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { call } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
 import { Field } from "../../forms/Field";
@@ -10,6 +10,8 @@ import { Empty, StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
 import type { ReportStageView, ReportView } from "../../view";
+
+const RestsOn = lazy(() => import("./RestsOn").then((m) => ({ default: m.RestsOn })));
 
 /** Issues frozen, numbered reports and lists those issued. */
 export function ReportStage({ view }: { view: ReportStageView }) {
@@ -36,6 +38,9 @@ export function ReportStage({ view }: { view: ReportStageView }) {
       {busy ? <UnderWay caseId={view.id} /> : null}
       <h2 className="mt-5">What it will say</h2>
       <DataTable className="mt-1 max-w-[820px]" rows={view.assessment.verdicts} rowKey={(v) => v.quantityKey} columns={verdictColumns(view)} />
+      <Suspense fallback={null}>
+        <RestsOn id={view.id} version={view.version} />
+      </Suspense>
       <h2 className="mt-5">Issued reports</h2>
       {view.reports.length === 0 ? (
         <Empty>None yet. An issued report is frozen: a later one gets a new number and the old stays as it was.</Empty>
