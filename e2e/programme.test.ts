@@ -37,10 +37,12 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
   page,
   request,
   baseURL,
-}) => {
+}, info) => {
   const headers = { origin: baseURL ?? "" };
+  // Tried again, the first one is still there.
+  const name = `Door of the store${info.retry ? `, ${info.retry}` : ""}`;
   await page.goto("/programme");
-  await page.getByLabel("Name of a new programme").fill("Door of the store");
+  await page.getByLabel("Name of a new programme").fill(name);
   await page.getByRole("button", { name: "Make it" }).click();
   await page.waitForURL((url) => url.pathname === "/");
   await expect(page.getByText("No case yet.")).toBeVisible();
@@ -82,17 +84,17 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
     ["R. T.", "approves"],
   ].entries()) {
     await page.getByRole("button", { name: "Add a person" }).click();
-    await page.getByLabel(`Initials ${k + 1}`).fill(initials);
-    await page.getByLabel(`Role ${k + 1}`).fill(role);
+    await page.getByLabel(`Initials ${k + 1}`, { exact: true }).fill(initials);
+    await page.getByLabel(`Role ${k + 1}`, { exact: true }).fill(role);
   }
   await page.getByRole("button", { name: "Add a limit" }).click();
-  await page.getByLabel("Quantity 1").fill("flow rate per depth");
-  await page.getByLabel("Limit 1").fill("one");
+  await page.getByLabel("Quantity 1", { exact: true }).fill("flow rate per depth");
+  await page.getByLabel("Limit 1", { exact: true }).fill("one");
   await page.getByLabel("Consequence of a wrong decision").selectOption("2");
   await page.getByLabel("Influence of the simulations").selectOption("2");
   await page.getByRole("button", { name: "Save the programme" }).click();
   await expect(page.locator(".mistake").first()).toBeVisible();
-  await page.getByLabel("Limit 1").fill("0.1 %");
+  await page.getByLabel("Limit 1", { exact: true }).fill("0.1 %");
   await page.getByRole("button", { name: "Save the programme" }).click();
   await expect(page.getByText("H. M., prepares; K. B., checks; R. T., approves")).toBeVisible();
   const coverage = page.getByRole("region", { name: "Coverage of the application" });
@@ -111,7 +113,7 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
   const credibility = page.getByRole("region", { name: "Credibility" });
   await expect(credibility.getByTestId("factor-people")).toContainText("3 people named in the programme");
   const code = credibility.getByTestId("factor-code");
-  await expect(code).toContainText("the bench");
+  await expect(code).toContainText("The bench had its formal order");
   await credibility.getByRole("button", { name: "Lower or raise Verification of the code" }).click();
   await credibility.getByLabel("To level").selectOption("1");
   await credibility.getByLabel("Signed, initials").fill("K. B.");
@@ -130,7 +132,7 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
 
   // A change of viscosity: foretold, saved, brought up to date, reissued.
   await page.goto(`/cases/${slow}/question`);
-  await page.getByLabel("Dynamic viscosity", { exact: true }).fill("2e-5 Pa s");
+  await page.getByLabel("Dynamic viscosity", { exact: true }).fill("1.75e-5 Pa s");
   await page.getByRole("button", { name: "Save question" }).click();
   const dialog = page.getByRole("alertdialog", { name: "What goes stale" });
   await expect(dialog).toContainText("3 runs of the bench will be of an earlier set-up");
@@ -152,13 +154,13 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
   await page.getByRole("button", { name: "Issue report 2" }).click();
   await expect(page.getByRole("link", { name: "Page 2" })).toBeVisible({ timeout: 60_000 });
   const report = await (await request.get(`/api/cases/${slow}/reports/2/json`)).json();
-  expect(report.programme).toBe("Door of the store");
+  expect(report.programme).toBe(name);
   expect(report.verdicts[0].claim).toContain("lies between");
   expect(report.sections.map((s: { stage: string }) => s.stage)).toContain("credibility");
 
   // Other tests want the first programme.
   const { list } = (await (await request.get("/api/programmes")).json()) as { list: { id: string; name: string }[] };
-  const first = list.find((p) => p.name !== "Door of the store");
+  const first = list.find((p) => !p.name.startsWith("Door of the store"));
   if (first) expect((await request.post(`/api/programmes/${first.id}/open`, { headers })).ok()).toBe(true);
 });
 
