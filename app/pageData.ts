@@ -207,7 +207,13 @@ export const VIEWS = {
   }),
   report: (book: CaseBook, at: Shown): ReportStageView => ({
     ...viewOf(book, at, []),
-    reports: book.reports.map((r) => ({ number: r.number, issuedBy: r.issuedBy, issuedAt: r.issuedAt.toISOString() })),
+    reports: book.reports.map((r) => ({
+      number: r.number,
+      issuedBy: r.issuedBy,
+      issuedAt: r.issuedAt.toISOString(),
+      signOffs: r.signOffs,
+      withdrawn: r.withdrawn,
+    })),
   }),
 } satisfies Record<Stage, (book: CaseBook, at: Shown) => CaseView>;
 

@@ -129,6 +129,17 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
   await page.getByRole("button", { name: "Issue report 1" }).click();
   await expect(page.getByRole("link", { name: "Page 1" })).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText("Nothing is stale.")).toBeVisible();
+  for (const [role, by] of [
+    ["prepared", "H. M."],
+    ["checked", "K. B."],
+    ["approved", "R. T."],
+  ]) {
+    await page.getByRole("button", { name: "Sign or withdraw report 1" }).click();
+    await page.getByLabel("Report 1 is").selectOption(role);
+    await page.getByLabel("Signed, initials").fill(by);
+    await page.getByRole("button", { name: "Sign it" }).click();
+    await expect(page.getByRole("cell", { name: new RegExp(`${role} ${by}`) })).toBeVisible();
+  }
 
   // A change of viscosity: foretold, saved, brought up to date, reissued.
   await page.goto(`/cases/${slow}/question`);
@@ -157,6 +168,13 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
   expect(report.programme).toBe(name);
   expect(report.verdicts[0].claim).toContain("lies between");
   expect(report.sections.map((s: { stage: string }) => s.stage)).toContain("credibility");
+  expect(report.sections[0].title).toBe("For the decision");
+  await expect(page.getByText("superseded by report 2")).toBeVisible();
+  await page.getByRole("button", { name: "Compare them" }).click();
+  await expect(page.getByRole("row", { name: /^Set-up, Dynamic viscosity.* 0\.0000174 0\.0000175$/ })).toBeVisible();
+  await page.getByRole("button", { name: "Compose it" }).click();
+  await page.getByRole("button", { name: "Credibility further up" }).press("Enter");
+  await sound(page);
 
   // Other tests want the first programme.
   const { list } = (await (await request.get("/api/programmes")).json()) as { list: { id: string; name: string }[] };

@@ -9,6 +9,7 @@ import type { Build } from "@/core/records/build";
 import type { CaseEvidence } from "@/core/records/case";
 import type { FindingSeverity } from "@/core/records/finding";
 import type { RunJudging, RunResult, RunState } from "@/core/records/run";
+import type { SignOff, Withdrawal } from "@/core/records/signOff";
 import type { SweepCurve } from "@/core/records/sweepCurve";
 import type { QuestionEntries } from "./stages/question/questionEntries";
 
@@ -92,6 +93,8 @@ export interface ReportView {
   readonly number: number;
   readonly issuedBy: string;
   readonly issuedAt: string;
+  readonly signOffs: readonly SignOff[];
+  readonly withdrawn: Withdrawal | null;
 }
 
 /** what every stage shows of an assessment */

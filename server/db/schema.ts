@@ -9,6 +9,7 @@ import type { OwnRule } from "../../core/records/ownRule.ts";
 import type { DecisionRule, Level, Person, ProgrammeLimit, Stakes } from "../../core/records/programme.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { RunJudging, RunResult, RunState } from "../../core/records/run.ts";
+import type { SignOff, Withdrawal } from "../../core/records/signOff.ts";
 import type { QuantityKind } from "../../core/units/quantityKind.ts";
 
 const id = () => uuid("id").primaryKey().defaultRandom();
@@ -318,6 +319,9 @@ export const report = pgTable(
     issuedAt: when("issued_at").notNull(),
     /** what it rests on; absent in reports older than that */
     evidenceHash: text("evidence_hash"),
+    /** signatures under it, and why it no longer stands; the files never change */
+    signOffs: jsonb("sign_offs").$type<SignOff[]>().notNull().default([]),
+    withdrawn: jsonb("withdrawn").$type<Withdrawal>(),
     document: text("document").notNull(),
     pdf: text("pdf").notNull(),
     archive: text("archive").notNull(),

@@ -1,7 +1,20 @@
 import { recordSchema } from "../../core/formats/recordJson.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import type { Store } from "../db/store.ts";
-import { giveUpReport, IssueInput, issueReport, readReport, reportUnderWay } from "../usecases/reports.ts";
+import { reportHtml } from "../report/html.ts";
+import {
+  compareReports,
+  giveUpReport,
+  IssueInput,
+  issueReport,
+  readReport,
+  reportUnderWay,
+  SignInput,
+  signReport,
+  WithdrawInput,
+  withdrawReport,
+} from "../usecases/reports.ts";
+import { keepTemplate, ReportTemplate, reportTemplates } from "../usecases/reportTemplates.ts";
 import { Done, type Operation, operation, type Sent, z } from "./operation.ts";
 
 /** One of the files of an issued report, as it was issued. */
@@ -20,7 +33,7 @@ export const REPORT_OPERATIONS: readonly Operation[] = [
     input: IssueInput,
     output: z.object({ number: z.number() }),
     long: true,
-    run: async ({ opened, at, input }) => ({ number: (await issueReport(opened, at.id, input.issuedBy)).number }),
+    run: async ({ opened, at, input }) => ({ number: (await issueReport(opened, at.id, input.issuedBy, new Date(), input)).number }),
   }),
   operation({
     method: "get",
@@ -56,6 +69,54 @@ export const REPORT_OPERATIONS: readonly Operation[] = [
     says: "A report as data.",
     output: { file: "application/json" },
     run: ({ opened, at }) => reportFile(opened, at, "json"),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/reports/{number}/html",
+    says: "A report as one HTML file, which fetches nothing and runs no script.",
+    output: { file: "text/html" },
+    run: async ({ opened, at }) => ({
+      bytes: reportHtml((await readReport(opened, at.id, Number(at.number))).document),
+      name: `report-${Number(at.number)}.html`,
+    }),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/reports/{number}/signatures",
+    says: "Puts a signature under an issued report: prepared, checked or approved.",
+    input: SignInput,
+    output: Done,
+    run: ({ opened, at, input }) => signReport(opened, at.id, Number(at.number), input),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/reports/{number}/withdraw",
+    says: "Says that an issued report no longer stands, and why; it stays as it was.",
+    input: WithdrawInput,
+    output: Done,
+    run: ({ opened, at, input }) => withdrawReport(opened, at.id, Number(at.number), input),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/reports/{number}/against/{other}",
+    says: "What differs between two issued reports of a case, line by line.",
+    output: z.array(z.object({ where: z.string(), left: z.string().optional(), right: z.string().optional() })),
+    run: async ({ opened, at }) => (await compareReports(opened, at.id, Number(at.number), Number(at.other))).map((d) => ({ ...d })),
+  }),
+  operation({
+    method: "get",
+    path: "/report-templates",
+    says: "Compositions of reports that were kept, by name.",
+    output: z.array(ReportTemplate),
+    run: async ({ opened }) => (await reportTemplates(opened)).map((t) => ({ ...t, blocks: [...t.blocks] })),
+  }),
+  operation({
+    method: "put",
+    path: "/report-templates",
+    says: "Keeps a composition of a report under a name; without a chapter the name is forgotten.",
+    input: ReportTemplate,
+    output: Done,
+    run: ({ opened, input }) => keepTemplate(opened, input),
   }),
   operation({
     method: "get",

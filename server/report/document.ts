@@ -9,10 +9,19 @@ import { sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
 import type { Credibility } from "../../core/method/credibility/credibility.ts";
 import { described } from "../../core/problems/describe/catalogue.ts";
+import { DECISION_WORDS } from "../../core/records/programme.ts";
 import { type FieldSource, readFields } from "../desk/fields.ts";
 import { type RecordMaterial, readRecord } from "../desk/records.ts";
 import type { CaseBook } from "../usecases/caseBook.ts";
 import { cellPicture, fieldChapter, type StudiedMesh } from "./fieldChapter.ts";
+
+/** What whoever issues a report chose of it. */
+export interface Composed {
+  /** keys of chapters in their order */
+  readonly blocks?: readonly string[] | undefined;
+  /** words of one's own */
+  readonly text?: string | undefined;
+}
 
 /** All a report is made of, with the places of what lies in blobs. */
 export interface ReportMaterial {
@@ -20,6 +29,7 @@ export interface ReportMaterial {
   readonly number: number;
   readonly issuedBy: string;
   readonly issuedAt: Date;
+  readonly composed?: Composed;
   readonly programme: string;
   /** how credible the leading quantity is, where the case has one */
   readonly credibility?: Credibility;
@@ -44,7 +54,8 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
   const inTime = problemId !== null && described(problemId).physicsWords.time === "transient";
   const studied = await fieldChapter(blobs, material.studied, { formalOrder: e.formalOrder, inTime });
   const written = reportChapters(drawn).flatMap((c) => (c.key === "refinement" && studied ? [c, studied.chapter] : [c]));
-  const chapters = [...written, ...(material.credibility ? [credibilityChapter(material.credibility, book)] : []), findingsOf(book)];
+  const all = [...written, ...(material.credibility ? [credibilityChapter(material.credibility, book)] : []), findingsOf(book)];
+  const chapters = [decisionChapter(material), ...ownWords(material), ...chosen(all, material.composed?.blocks)];
   const drawings = new Map(chapters.map((c) => [c.key, chapterDrawings(c.key, drawn)]));
   return {
     format: "tin-ruler-report",
@@ -77,7 +88,9 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
     tables: chapters.flatMap((c) => c.tables),
     drawings: [
       ...[...drawings.values()].flat(),
-      ...(material.credibility ? [{ key: PROFILE, title: "Credibility, factor by factor", svg: credibilityProfile(material.credibility) }] : []),
+      ...(material.credibility && chapters.some((c) => c.key === PROFILE)
+        ? [{ key: PROFILE, title: "Credibility, factor by factor", svg: credibilityProfile(material.credibility) }]
+        : []),
     ],
     pictures: [...(finest ? await fieldPictures(material, finest.label) : []), ...(studied ? [studied.picture] : [])],
     runs: book.runs.map((r) => ({ label: r.label, code: r.code, settingsHash: r.settingsHash, settings: r.settings })),
@@ -98,6 +111,34 @@ function drawnOf({ assessment, evidence, row, runs, meshes }: CaseBook, history:
       return { id, label, code, origin, state, iterations, seconds, settingsHash, result, cells: mesh?.cells, spacing: mesh?.spacing };
     }),
   };
+}
+
+/** Chapters that were chosen, in their order; all of them where nothing was. */
+function chosen(all: readonly WrittenChapter[], blocks: readonly string[] | undefined): WrittenChapter[] {
+  if (!blocks) return [...all];
+  return blocks.flatMap((key) => all.find((c) => c.key === key) ?? []);
+}
+
+/** One page for whoever decides: the question, what may be claimed, how credible it is, and what is in doubt. */
+function decisionChapter({ book, credibility }: ReportMaterial): WrittenChapter {
+  const { row, evidence, assessment } = book;
+  const open = book.findings.filter((f) => f.curedBy === null && f.severity !== "minor");
+  const sentences = [
+    row.purpose ? `Question: ${row.purpose}` : "",
+    ...assessment.verdicts.map((v) => `${sentenceCase(nameOf(evidence, v.quantityKey))}: ${v.word}. ${v.claim.sentence}`),
+    `Decision rule: ${DECISION_WORDS[evidence.decision ?? "both-ways"]}.`,
+    credibility?.sentence ?? "",
+    open.length ? `Open findings: ${open.map((f) => `${f.title} (${f.severity})`).join("; ")}.` : "No finding is open.",
+  ];
+  return { key: "decision", title: "For the decision", sentences: sentences.filter(Boolean), tables: [] };
+}
+
+function ownWords({ composed }: ReportMaterial): WrittenChapter[] {
+  const sentences = (composed?.text ?? "")
+    .split(/\n+/)
+    .map((t) => t.trim())
+    .filter(Boolean);
+  return sentences.length ? [{ key: "words", title: "In our own words", sentences, tables: [] }] : [];
 }
 
 /** key of the chapter of credibility, its table and its drawing */

@@ -1,4 +1,5 @@
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
+import { withNumbers } from "../../core/formats/reportNumbers.ts";
 import { INK, LEFT, PALE, type PdfPages, pdfPages, WIDTH } from "./pdfPage.ts";
 import { drawTable } from "./pdfTable.ts";
 
@@ -9,7 +10,8 @@ const NARROW = 400;
 const PICTURE = 220;
 
 /** The report as an A4 PDF with its fonts inside; tells how many of its chapters are set. */
-export async function reportPdf(d: ReportDocument, tell: (chapters: number) => void = () => undefined): Promise<Uint8Array> {
+export async function reportPdf(frozen: ReportDocument, tell: (chapters: number) => void = () => undefined): Promise<Uint8Array> {
+  const d = withNumbers(frozen);
   const pages = pdfPages({ Title: `${d.title}, report ${d.number}`, Author: d.issuedBy, CreationDate: new Date(d.issuedAt) });
   const { doc, room, say } = pages;
   say(`${d.programme}`, "text", 9, PALE);

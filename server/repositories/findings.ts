@@ -42,9 +42,17 @@ export async function findReport(db: Db, caseId: string, number: number): Promis
   )[0];
 }
 
+/** Issued reports of a case, the first one first. */
+export const listReports = (db: Db, caseId: string): Promise<ReportRow[]> =>
+  db.select().from(report).where(eq(report.caseId, caseId)).orderBy(asc(report.number));
+
 /** Stores a report under the next number of its case. */
 export async function insertReport(db: Db, row: typeof report.$inferInsert): Promise<ReportRow> {
   return (await db.insert(report).values(row).returning())[0];
+}
+
+export async function updateReport(db: Db, id: string, change: Pick<Partial<ReportRow>, "signOffs" | "withdrawn">): Promise<void> {
+  await db.update(report).set(change).where(eq(report.id, id));
 }
 
 export async function nextReportNumber(db: Db, caseId: string): Promise<number> {

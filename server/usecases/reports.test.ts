@@ -1,10 +1,13 @@
 import { strFromU8, unzipSync } from "fflate";
 import { afterAll, beforeAll, expect, test } from "vitest";
+import { REPORT_BLOCKS } from "../../core/formats/reportBlocks.ts";
 import type { Store } from "../db/store.ts";
+import { reportHtml } from "../report/html.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { createCase } from "./cases.ts";
 import { createDerived } from "./quantities.ts";
-import { IssueInput, issueReport, readReport } from "./reports.ts";
+import { compareReports, IssueInput, issueReport, readReport, signReport, standingOf, WithdrawInput, withdrawReport } from "./reports.ts";
+import { keepTemplate, reportTemplates } from "./reportTemplates.ts";
 import { bringSettled } from "./settledRunForTests.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
@@ -43,4 +46,89 @@ test("who issues it is asked for, without the blanks around", () => {
   expect(IssueInput.parse({ issuedBy: "  H. M. " }).issuedBy).toBe("H. M.");
   expect(IssueInput.safeParse({ issuedBy: "   " }).success).toBe(false);
   expect(IssueInput.safeParse({ issuedBy: "x".repeat(81) }).success).toBe(false);
+});
+
+async function settled(title: string, value: number) {
+  const { id } = await createCase(opened, newCase({ title }));
+  await bringSettled(opened, id, value, { label: "fine", cells: 1000 });
+  return id;
+}
+
+test("a report has the page for the decision first, then the chapters that were chosen in their order, with one's own words; figures and tables are counted", async () => {
+  const id = await settled("composed", 41);
+  const whole = await issueReport(opened, id, "H. M.");
+  const all = (await readReport(opened, id, whole.number)).document;
+  const stages = all.sections.map((s) => s.stage);
+  expect(stages[0]).toBe("decision");
+  expect(all.sections[0].sentences.join(" ")).toContain("Decision rule: holds where the difference with its uncertainty added keeps the limit");
+  // Every chapter a report has can be chosen, by its own key.
+  expect(REPORT_BLOCKS.map((b) => b.key).filter((k) => stages.includes(k))).toEqual(stages.slice(1));
+  const composed = IssueInput.parse({ issuedBy: "H. M.", blocks: ["credibility", "runs"], text: "First words.\n\n<b>Second</b> words." });
+  const part = await issueReport(opened, id, "H. M.", new Date(), composed);
+  const { document } = await readReport(opened, id, part.number);
+  expect(document.sections.map((s) => s.stage)).toEqual(["decision", "words", "credibility", "runs"]);
+  expect(document.sections[1].sentences).toEqual(["First words.", "<b>Second</b> words."]);
+  const html = reportHtml(document);
+  expect(html).toContain("&#60;b&#62;Second");
+  expect(html).toContain("Table 1. Credibility, factor by factor");
+  expect(html).toContain("Figure 1. Credibility, factor by factor");
+  expect(html).not.toMatch(/<script|https?:\/\/(?!www\.w3\.org)|<a href="\//);
+  expect(IssueInput.safeParse({ issuedBy: "H. M.", blocks: [] }).success).toBe(false);
+});
+
+test("three roles sign one after the other under a report that never changes; a withdrawn one is signed no more", async () => {
+  const id = await settled("signed", 42);
+  const first = await issueReport(opened, id, "H. M.");
+  const sign = (role: "prepared" | "checked" | "approved", by: string) => signReport(opened, id, 1, { role, by });
+  await expect(sign("checked", "K. B.")).rejects.toThrow("It has to be prepared first.");
+  await sign("prepared", "H. M.");
+  await expect(sign("checked", "H.M.")).rejects.toMatchObject({ details: { by: expect.stringContaining("somebody else") } });
+  await sign("checked", "K. B.");
+  await sign("approved", "R. T.");
+  const { row } = await readReport(opened, id, 1);
+  expect(row.signOffs.map((s) => [s.role, s.by])).toEqual([
+    ["prepared", "H. M."],
+    ["checked", "K. B."],
+    ["approved", "R. T."],
+  ]);
+  expect([row.document, row.pdf, row.archive]).toEqual([first.document, first.pdf, first.archive]);
+  await issueReport(opened, id, "H. M.");
+  expect(await standingOf(opened, row)).toMatchObject({ supersededBy: 2, withdrawn: null });
+  await withdrawReport(opened, id, 2, { by: "R. T.", reason: "wrong mesh" });
+  expect((await standingOf(opened, row)).supersededBy).toBeNull();
+  await expect(signReport(opened, id, 2, { role: "prepared", by: "H. M." })).rejects.toThrow("was withdrawn");
+  await expect(withdrawReport(opened, id, 2, { by: "K. B.", reason: "again" })).rejects.toThrow("withdrawn already");
+  await expect(sign("prepared", "X.")).rejects.toThrow("prepared already");
+  await expect(signReport(opened, id, 7, { role: "prepared", by: "X." })).rejects.toMatchObject({ code: "not-found" });
+  expect(WithdrawInput.safeParse({ by: "R. T.", reason: " " }).success).toBe(false);
+});
+
+test("two signatures at once: one of them is kept, the other is told", async () => {
+  const id = await settled("at once", 43);
+  await issueReport(opened, id, "H. M.");
+  const both = await Promise.allSettled(["H. M.", "K. B."].map((by) => signReport(opened, id, 1, { role: "prepared", by })));
+  expect(both.map((b) => b.status).sort()).toEqual(["fulfilled", "rejected"]);
+  expect((await readReport(opened, id, 1)).row.signOffs).toHaveLength(1);
+});
+
+test("two reports of a case that changed between them are told apart line by line", async () => {
+  const id = await settled("compared", 44);
+  await issueReport(opened, id, "H. M.");
+  await issueReport(opened, id, "K. B.");
+  expect((await compareReports(opened, id, 1, 2)).filter((d) => d.where !== "Credibility, factor by factor, People and process, because")).toEqual(
+    [],
+  );
+  await bringSettled(opened, id, 45, { label: "finer", cells: 8000 });
+  await issueReport(opened, id, "H. M.");
+  const wheres = (await compareReports(opened, id, 1, 3)).map((d) => d.where);
+  expect(wheres).toContain("settings of finer, c");
+});
+
+test("compositions are kept by name, replaced, and forgotten", async () => {
+  const template = { name: "short", blocks: ["runs"], text: "w" };
+  await keepTemplate(opened, template);
+  await keepTemplate(opened, { ...template, blocks: ["runs", "findings"] });
+  expect(await reportTemplates(opened)).toEqual([{ ...template, blocks: ["runs", "findings"] }]);
+  await keepTemplate(opened, { ...template, blocks: [] });
+  expect(await reportTemplates(opened)).toEqual([]);
 });

@@ -1,12 +1,14 @@
 import { z } from "zod";
+import { type ReportDifference, reportDifferences } from "../../core/formats/reportDifferences.ts";
 import { ReportDocument } from "../../core/formats/reportDocument.ts";
+import { SIGN_ROLES, signRefusal } from "../../core/records/signOff.ts";
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { Papers } from "../desk/paperTasks.ts";
 import type { RecordMaterial } from "../desk/records.ts";
 import type { Told } from "../desk/told.ts";
-import type { ReportMaterial } from "../report/document.ts";
-import { findReport, insertReport, nextReportNumber, type ReportRow } from "../repositories/findings.ts";
+import type { Composed, ReportMaterial } from "../report/document.ts";
+import { findReport, insertReport, listReports, nextReportNumber, type ReportRow, updateReport } from "../repositories/findings.ts";
 import { findProgramme } from "../repositories/programmes.ts";
 import { listFields } from "../repositories/runs.ts";
 import { recordsOf } from "./assessed.ts";
@@ -15,7 +17,18 @@ import { credibilityOf } from "./credibility.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 
-export const IssueInput = z.object({ issuedBy: z.string().trim().min(1, "Say who issues it; initials are enough.").max(80) });
+const initials = (said: string) => z.string().trim().min(1, said).max(80);
+
+export const IssueInput = z.object({
+  issuedBy: initials("Say who issues it; initials are enough."),
+  /** chapters in the order they are to stand, by key; all of them in their own order unless given */
+  blocks: z.array(z.string().max(40)).min(1, "Choose a chapter at least.").max(30).optional(),
+  /** words of one's own, a paragraph a line; they follow the page for the decision */
+  text: z.string().trim().max(20_000).optional(),
+});
+
+export const SignInput = z.object({ role: z.enum(SIGN_ROLES), by: initials("Sign it; initials are enough.") });
+export const WithdrawInput = z.object({ by: initials("Sign it; initials are enough."), reason: z.string().trim().min(1, "Say why.").max(600) });
 
 interface Issuing {
   readonly ending: AbortController;
@@ -40,13 +53,13 @@ export function giveUpReport(caseId: string): void {
  * Freezes a case into a numbered report: document, PDF and archive are stored by content and never change. Reports of one case follow one another;
  * its other changes need not wait.
  */
-export const issueReport = (opened: Store, caseId: string, issuedBy: string, at = new Date()): Promise<ReportRow> =>
+export const issueReport = (opened: Store, caseId: string, issuedBy: string, at = new Date(), composed: Composed = {}): Promise<ReportRow> =>
   opened.alone(`report of ${caseId}`, async () => {
     const ending = new AbortController();
     const state: Issuing = { ending, told: { done: 0, of: 1, what: "Reading the evidence" } };
     issuing().set(caseId, state);
     try {
-      const material = await materialOf(opened, await openCase(opened, caseId), issuedBy, at);
+      const material = { ...(await materialOf(opened, await openCase(opened, caseId), issuedBy, at)), composed };
       const told = (now: Told) => {
         state.told = now;
       };
@@ -108,6 +121,42 @@ async function store(opened: Store, { book, number, issuedBy, issuedAt }: Report
     opened.blobs.put(papers.archive),
   ]);
   return insertReport(opened.db, { caseId: book.row.id, number, issuedBy, issuedAt, evidenceHash: book.evidenceHash, document, pdf, archive });
+}
+
+/** Puts a signature under an issued report. @throws {UseCaseError} it is withdrawn, a role before is missing, or the same person prepared it */
+export const signReport = (opened: Store, caseId: string, number: number, input: z.infer<typeof SignInput>, at = new Date()): Promise<void> =>
+  opened.alone(`report of ${caseId}`, async () => {
+    const row = await rowOf(opened, caseId, number);
+    if (row.withdrawn) throw new UseCaseError("conflict", `Report ${number} was withdrawn; nothing is signed under it any more.`);
+    const refusal = signRefusal(input.role, input.by, row.signOffs);
+    if (refusal) throw new UseCaseError("conflict", refusal, { by: refusal });
+    await updateReport(opened.db, row.id, { signOffs: [...row.signOffs, { ...input, at: at.toISOString() }] });
+  });
+
+/** Says that an issued report no longer stands, and why: it stays as it was, for good. */
+export const withdrawReport = (opened: Store, caseId: string, number: number, input: z.infer<typeof WithdrawInput>, at = new Date()): Promise<void> =>
+  opened.alone(`report of ${caseId}`, async () => {
+    const row = await rowOf(opened, caseId, number);
+    if (row.withdrawn) throw new UseCaseError("conflict", `Report ${number} was withdrawn already, by ${row.withdrawn.by}.`);
+    await updateReport(opened.db, row.id, { withdrawn: { ...input, at: at.toISOString() } });
+  });
+
+/** What was said of a report since it was issued, and which later one stands in its place. */
+export async function standingOf(opened: Store, row: ReportRow) {
+  const later = (await listReports(opened.db, row.caseId)).filter((r) => r.number > row.number && !r.withdrawn);
+  return { signOffs: row.signOffs, withdrawn: row.withdrawn, supersededBy: later.at(-1)?.number ?? null };
+}
+
+async function rowOf(opened: Store, caseId: string, number: number): Promise<ReportRow> {
+  const row = await findReport(opened.db, caseId, number);
+  if (!row) throw new UseCaseError("not-found", `There is no report ${number} of this case.`);
+  return row;
+}
+
+/** What differs between two issued reports of a case, line by line. */
+export async function compareReports(opened: Store, caseId: string, left: number, right: number): Promise<ReportDifference[]> {
+  const [a, b] = [await readReport(opened, caseId, left), await readReport(opened, caseId, right)];
+  return reportDifferences(a.document, b.document);
 }
 
 export async function readReport(opened: Store, caseId: string, number: number): Promise<{ row: ReportRow; document: ReportDocument }> {

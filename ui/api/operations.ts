@@ -2316,6 +2316,12 @@ export interface Operations {
   "POST /cases/{id}/reports": {
     input: {
       issuedBy: string;
+      /**
+       * @minItems 1
+       * @maxItems 30
+       */
+      blocks?: string[];
+      text?: string;
     };
     output: {
       number: number;
@@ -2363,6 +2369,77 @@ export interface Operations {
   "GET /cases/{id}/reports/{number}/json": {
     output: {
       [k: string]: unknown;
+    };
+  };
+  /**
+   * A report as one HTML file, which fetches nothing and runs no script.
+   */
+  "GET /cases/{id}/reports/{number}/html": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Puts a signature under an issued report: prepared, checked or approved.
+   */
+  "POST /cases/{id}/reports/{number}/signatures": {
+    input: {
+      role: "prepared" | "checked" | "approved";
+      by: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Says that an issued report no longer stands, and why; it stays as it was.
+   */
+  "POST /cases/{id}/reports/{number}/withdraw": {
+    input: {
+      by: string;
+      reason: string;
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * What differs between two issued reports of a case, line by line.
+   */
+  "GET /cases/{id}/reports/{number}/against/{other}": {
+    output: {
+      where: string;
+      left?: string;
+      right?: string;
+    }[];
+  };
+  /**
+   * Compositions of reports that were kept, by name.
+   */
+  "GET /report-templates": {
+    output: {
+      name: string;
+      /**
+       * @maxItems 30
+       */
+      blocks: string[];
+      text: string;
+    }[];
+  };
+  /**
+   * Keeps a composition of a report under a name; without a chapter the name is forgotten.
+   */
+  "PUT /report-templates": {
+    input: {
+      name: string;
+      /**
+       * @maxItems 30
+       */
+      blocks: string[];
+      text: string;
+    };
+    output: {
+      ok: true;
     };
   };
   /**

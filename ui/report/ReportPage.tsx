@@ -1,13 +1,16 @@
 import Link from "next/link";
 import type { ReportDocument } from "@/core/formats/reportDocument";
+import { withNumbers } from "@/core/formats/reportNumbers";
 import { columnText } from "@/core/formatting/cell";
+import { SIGN_ROLES, type SignOff, type Withdrawal } from "@/core/records/signOff";
 import { PrintButton } from "./PrintButton";
 
 type Section = ReportDocument["sections"][number];
 type Table = ReportDocument["tables"][number];
 
 /** An issued report as a page that prints well: everything comes from the frozen document. */
-export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string }) {
+export function ReportPage({ d: frozen, caseId, standing }: { d: ReportDocument; caseId: string; standing: Standing }) {
+  const d = withNumbers(frozen);
   return (
     <div className="min-h-screen bg-paper py-6 print:py-0">
       <Bar caseId={caseId} number={d.number} />
@@ -17,6 +20,7 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
         <p className="text-ink-2">
           Report {d.number}, issued {d.issuedAt.slice(0, 16).replace("T", " ")} UTC by {d.issuedBy}
         </p>
+        <Signatures {...standing} />
         <p className="font-mono text-[11px] text-ink-3">evidence {d.evidenceHash.slice(0, 32)}</p>
         <Verdicts verdicts={d.verdicts} />
         {d.sections.map((s) => (
@@ -39,6 +43,34 @@ export function ReportPage({ d, caseId }: { d: ReportDocument; caseId: string })
   );
 }
 
+/** What was said of a report since it was issued. */
+export interface Standing {
+  readonly signOffs: readonly SignOff[];
+  readonly withdrawn: Withdrawal | null;
+  /** number of the later report that stands in its place */
+  readonly supersededBy: number | null;
+}
+
+function Signatures({ signOffs, withdrawn, supersededBy }: Standing) {
+  return (
+    <>
+      {withdrawn ? (
+        <p className="mt-2 border-l-2 border-pointer pl-3 font-[600]">
+          Withdrawn by {withdrawn.by} on {withdrawn.at.slice(0, 10)}: {withdrawn.reason}
+        </p>
+      ) : supersededBy ? (
+        <p className="mt-2 border-l-2 border-brass pl-3">Report {supersededBy} stands in its place.</p>
+      ) : null}
+      <p className="text-ink-2">
+        {SIGN_ROLES.map((role) => {
+          const s = signOffs.find((x) => x.role === role);
+          return s ? `${role} by ${s.by} on ${s.at.slice(0, 10)}` : `not ${role}`;
+        }).join("; ")}
+      </p>
+    </>
+  );
+}
+
 function Bar({ caseId, number }: { caseId: string; number: number }) {
   return (
     <div className="no-print mx-auto mb-4 flex max-w-[860px] justify-between">
@@ -51,6 +83,9 @@ function Bar({ caseId, number }: { caseId: string; number: number }) {
         </a>
         <a className="link" href={`/api/cases/${caseId}/reports/${number}/zip`}>
           Open files (zip)
+        </a>
+        <a className="link" href={`/api/cases/${caseId}/reports/${number}/html`}>
+          HTML in one file
         </a>
         <PrintButton />
       </span>

@@ -1,41 +1,24 @@
 "use client";
 
-import Link from "next/link";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense } from "react";
 import { call } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
-import { Field } from "../../forms/Field";
-import { useSave } from "../../forms/useSave";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
-import type { ReportStageView, ReportView } from "../../view";
+import type { ReportStageView } from "../../view";
+import { IssuedReports } from "./IssuedReports";
+import { IssueReport } from "./IssueReport";
 
 const RestsOn = lazy(() => import("./RestsOn").then((m) => ({ default: m.RestsOn })));
 
 /** Issues frozen, numbered reports and lists those issued. */
 export function ReportStage({ view }: { view: ReportStageView }) {
-  const { save, busy, mistakes } = useSave();
-  const [issuedBy, setIssuedBy] = useState("");
   const next = (view.reports[0]?.number ?? 0) + 1;
   return (
     <>
       <StageHeader title="Report" question="Written down so that another person can check it and repeat it." />
-      <form
-        className="flex items-end gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save("POST /cases/{id}/reports", { at: { id: view.id }, input: { issuedBy } }, `Report ${next} was issued.`);
-        }}
-      >
-        <div className="w-64">
-          <Field label="Issued by, initials" words value={issuedBy} onChange={setIssuedBy} mistake={mistakes.issuedBy} />
-        </div>
-        <button type="submit" className="btn" disabled={busy || issuedBy.trim() === ""}>
-          {busy ? "Issuing" : `Issue report ${next}`}
-        </button>
-      </form>
-      {busy ? <UnderWay caseId={view.id} /> : null}
+      <IssueReport id={view.id} next={next} underWay={<UnderWay caseId={view.id} />} />
       <h2 className="mt-5">What it will say</h2>
       <DataTable className="mt-1 max-w-[820px]" rows={view.assessment.verdicts} rowKey={(v) => v.quantityKey} columns={verdictColumns(view)} />
       <Suspense fallback={null}>
@@ -45,7 +28,7 @@ export function ReportStage({ view }: { view: ReportStageView }) {
       {view.reports.length === 0 ? (
         <Empty>None yet. An issued report is frozen: a later one gets a new number and the old stays as it was.</Empty>
       ) : (
-        <DataTable className="mt-1 max-w-[820px]" rows={view.reports} rowKey={(r) => String(r.number)} columns={issuedColumns(view.id)} />
+        <IssuedReports id={view.id} reports={view.reports} />
       )}
     </>
   );
@@ -83,28 +66,4 @@ const verdictColumns = ({ evidence }: ReportStageView): Column<ReportStageView["
     ),
   },
   { header: <Unseen>Reasons</Unseen>, words: true, className: "text-ink-2", cell: (v) => v.reasons.map((r) => r.sentence).join("; ") },
-];
-
-const issuedColumns = (id: string): Column<ReportView>[] => [
-  { header: "Number", cell: (r) => r.number },
-  { header: "Issued", words: true, cell: (r) => `${r.issuedAt.slice(0, 16).replace("T", " ")} UTC` },
-  { header: "By", words: true, cell: (r) => r.issuedBy },
-  {
-    header: "Read",
-    words: true,
-    className: "space-x-4",
-    cell: (r) => (
-      <>
-        <Link className="link" href={`/cases/${id}/reports/${r.number}`}>
-          Page {r.number}
-        </Link>
-        <a className="link" href={`/api/cases/${id}/reports/${r.number}/pdf`}>
-          PDF
-        </a>
-        <a className="link" href={`/api/cases/${id}/reports/${r.number}/zip`}>
-          Open files (zip)
-        </a>
-      </>
-    ),
-  },
 ];

@@ -1,0 +1,60 @@
+import type { ReportDocument } from "../../core/formats/reportDocument.ts";
+import { withNumbers } from "../../core/formats/reportNumbers.ts";
+import { columnText } from "../../core/formatting/cell.ts";
+
+const escaped = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+
+const STYLE = `body{font:14px/1.45 Archivo,Helvetica,Arial,sans-serif;color:#1d2427;background:#fff;max-width:860px;margin:32px auto;padding:0 24px}
+h1{font-size:24px;margin:4px 0}h2{font-size:16px;border-bottom:1px solid #c2c6c5;margin:28px 0 6px}h3{font-size:13px;margin:14px 0 4px}
+p{margin:4px 0}.pale{color:#4f5a5e}.mono{font-family:"IBM Plex Mono",monospace;font-size:12px}
+table{border-collapse:collapse;width:100%;font-size:12.5px}th,td{border-bottom:1px solid #d3d1c7;padding:3px 8px 3px 0;text-align:left;vertical-align:top}
+td.n{text-align:right;font-family:"IBM Plex Mono",monospace}figure{margin:10px 0}figcaption{font-size:12px;font-weight:600}svg,img{max-width:100%;height:auto}
+nav a{margin-right:12px}@media print{body{margin:0;max-width:none}h2,h3,figcaption{break-after:avoid}tr,figure{break-inside:avoid}nav{display:none}}`;
+
+/** An issued report as one HTML file: nothing is fetched from anywhere, and no script runs in it. */
+export function reportHtml(frozen: ReportDocument): string {
+  const d = withNumbers(frozen);
+  const verdicts = d.verdicts.map(
+    (v) =>
+      `<tr><td>${escaped(v.quantity)}</td><td><b>${escaped(v.word)}</b></td><td>${escaped(v.claim ?? v.sentence)}${v.reasons.length ? ` Why: ${escaped(v.reasons.join("; "))}.` : ""}</td></tr>`,
+  );
+  const contents = d.sections.map((s, k) => `<a href="#s${k}">${escaped(s.title)}</a>`);
+  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="default-src 'none'; img-src data:; style-src 'unsafe-inline'"><title>${escaped(d.title)}, report ${d.number}</title><style>${STYLE}</style></head><body>
+<p class="pale">${escaped(d.programme)}</p><h1>${escaped(d.title)}</h1><p class="pale">Report ${d.number}, issued ${escaped(d.issuedAt.slice(0, 16).replace("T", " "))} UTC by ${escaped(d.issuedBy)}</p><p class="mono">evidence ${escaped(d.evidenceHash)}</p>
+<nav>${contents.join("")}</nav>${d.sections.map((s, k) => `${k === firstAfterDecision(d) ? `<table>${verdicts.join("")}</table>` : ""}${section(d, s, k)}`).join("\n")}</body></html>`;
+}
+
+/** Verdicts in full follow the page for the decision; in reports that have none they come first. */
+const firstAfterDecision = (d: ReportDocument): number => (d.sections[0]?.stage === "decision" ? 1 : 0);
+
+function section(d: ReportDocument, s: ReportDocument["sections"][number], k: number): string {
+  const drawings = s.drawings.flatMap((key) => d.drawings.filter((g) => g.key === key));
+  const pictures = d.pictures.filter((p) => p.stage === s.stage);
+  const tables = s.tables.flatMap((key) => d.tables.filter((t) => t.key === key));
+  return `<section id="s${k}"><h2>${escaped(s.title)}</h2>${s.sentences.map((t) => `<p>${escaped(t)}</p>`).join("")}${drawings
+    .map((g) => `<figure>${withoutLinks(g.svg)}<figcaption>${escaped(g.title)}</figcaption></figure>`)
+    .join("")}${pictures
+    .map(
+      (p) =>
+        `<figure><img alt="${escaped(p.title)}" src="data:image/png;base64,${p.pngBase64.replace(/[^A-Za-z0-9+/=]/g, "")}"><figcaption>${escaped(p.title)}</figcaption></figure>`,
+    )
+    .join("")}${tables.map(tabled).join("")}</section>`;
+}
+
+/** Drawings are our own; what leads into the application leads nowhere from a file. */
+const withoutLinks = (svg: string): string => svg.replace(/<\/?a\b[^>]*>/g, "");
+
+function tabled(t: ReportDocument["tables"][number]): string {
+  const texts = t.columns.map((c, k) =>
+    columnText(
+      t.rows.map((r) => r[k] ?? null),
+      c.unit,
+      c.name,
+    ),
+  );
+  const head = t.columns.map((c) => `<th>${escaped(c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name)}</th>`).join("");
+  const rows = t.rows.map(
+    (r, i) => `<tr>${r.map((v, k) => `<td${typeof v === "number" ? ' class="n"' : ""}>${escaped(texts[k][i])}</td>`).join("")}</tr>`,
+  );
+  return `<h3>${escaped(t.title)}</h3><table><thead><tr>${head}</tr></thead><tbody>${rows.join("")}</tbody></table>`;
+}
