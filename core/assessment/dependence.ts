@@ -1,7 +1,7 @@
 import type { State } from "../remarks/remark.ts";
 import type { Stage } from "./results/stage.ts";
 
-export const DEPENDENCE_COLUMNS = ["files and set-up", "runs", "statements and yardsticks", "verdicts", "reports"] as const;
+export const DEPENDENCE_COLUMNS = ["files and set-up", "runs, yardsticks, statements", "verdicts", "reports"] as const;
 
 export interface DependenceNode {
   readonly id: string;
@@ -36,7 +36,7 @@ export function dependenceOf(i: DependenceInput): Dependence {
   const edges: (readonly [string, string])[] = [];
   const nodes: DependenceNode[] = [{ id: "setup", column: "files and set-up", label: "the set-up", fresh: true, go: "question" }];
   for (const r of i.runs) {
-    nodes.push({ id: `run ${r.id}`, column: "runs", label: r.label, fresh: r.current, go: "runs" });
+    nodes.push({ id: `run ${r.id}`, column: "runs, yardsticks, statements", label: r.label, fresh: r.current, go: "runs" });
     edges.push(["setup", `run ${r.id}`]);
     for (const f of r.files) {
       if (!nodes.some((n) => n.id === `file ${f}`)) nodes.push({ id: `file ${f}`, column: "files and set-up", label: f, fresh: true, go: "runs" });
@@ -44,9 +44,9 @@ export function dependenceOf(i: DependenceInput): Dependence {
     }
   }
   for (const y of i.yardsticks)
-    nodes.push({ id: `yardstick ${y.key}`, column: "statements and yardsticks", label: y.name, fresh: true, go: "yardsticks" });
+    nodes.push({ id: `yardstick ${y.key}`, column: "runs, yardsticks, statements", label: y.name, fresh: true, go: "yardsticks" });
   i.statements.forEach((s, k) => {
-    nodes.push({ id: `said ${k}`, column: "statements and yardsticks", label: s.label, fresh: s.current, go: "verdict" });
+    nodes.push({ id: `said ${k}`, column: "runs, yardsticks, statements", label: s.label, fresh: s.current, go: "verdict" });
   });
   const restsFresh = i.runs.every((r) => r.current);
   for (const v of i.verdicts) {

@@ -98,10 +98,10 @@ export const REPORT_OPERATIONS: readonly Operation[] = [
   }),
   operation({
     method: "get",
-    path: "/cases/{id}/reports/{number}/against/{other}",
+    path: "/cases/{id}/reports/{number}/against/{later}",
     says: "What differs between two issued reports of a case, line by line.",
     output: z.array(z.object({ where: z.string(), left: z.string().optional(), right: z.string().optional() })),
-    run: async ({ opened, at }) => (await compareReports(opened, at.id, Number(at.number), Number(at.other))).map((d) => ({ ...d })),
+    run: async ({ opened, at }) => (await compareReports(opened, at.id, Number(at.number), Number(at.later))).map((d) => ({ ...d })),
   }),
   operation({
     method: "get",

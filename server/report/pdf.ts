@@ -19,12 +19,8 @@ export async function reportPdf(frozen: ReportDocument, tell: (chapters: number)
   say(`Report ${d.number}, issued ${d.issuedAt.slice(0, 16).replace("T", " ")} UTC by ${d.issuedBy}`, "text", 9, PALE);
   say(`Evidence ${d.evidenceHash.slice(0, 16)}`, "mono", 8, PALE);
   doc.moveDown(0.8);
-  for (const v of d.verdicts) {
-    say(`${v.quantity}: ${v.word}`, "bold", 9.5);
-    say(`${v.claim ?? v.sentence}${v.reasons.length ? ` Why: ${v.reasons.join("; ")}.` : ""}`);
-    if (v.byArgument) say(`Rests on reasons instead of measurements: ${v.byArgument.join("; ")}.`);
-    if (v.next) say(`Next: ${v.next}`);
-  }
+  // Verdicts in full follow the page for the decision; in reports that have none they come first.
+  if (d.sections[0]?.stage !== "decision") verdictsOf(pages, d);
   for (const [done, s] of d.sections.entries()) {
     tell(done);
     doc.moveDown(1);
@@ -38,8 +34,19 @@ export async function reportPdf(frozen: ReportDocument, tell: (chapters: number)
       const table = d.tables.find((x) => x.key === key);
       if (table) drawTable(pages, table);
     }
+    if (s.stage === "decision") verdictsOf(pages, d);
   }
   return pages.finish(`${d.title}, report ${d.number}`);
+}
+
+function verdictsOf({ doc, say }: PdfPages, d: ReportDocument): void {
+  doc.moveDown(0.8);
+  for (const v of d.verdicts) {
+    say(`${v.quantity}: ${v.word}`, "bold", 9.5);
+    say(`${v.claim ?? v.sentence}${v.reasons.length ? ` Why: ${v.reasons.join("; ")}.` : ""}`);
+    if (v.byArgument) say(`Rests on reasons instead of measurements: ${v.byArgument.join("; ")}.`);
+    if (v.next) say(`Next: ${v.next}`);
+  }
 }
 
 /** Width and height of a drawing from its view box. */

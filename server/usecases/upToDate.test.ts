@@ -105,11 +105,11 @@ describe("bringing up to date", () => {
     const before = await dependenceIn(opened, id);
     expect(before.nodes.map((n) => [n.column, n.fresh])).toEqual([
       ["files and set-up", true],
-      ["runs", true],
+      ["runs, yardsticks, statements", true],
       ["files and set-up", true],
       ["verdicts", true],
     ]);
     await saveQuestion(opened, id, fast());
-    expect((await dependenceIn(opened, id)).nodes.filter((n) => !n.fresh).map((n) => n.column)).toEqual(["runs", "verdicts"]);
+    expect((await dependenceIn(opened, id)).nodes.filter((n) => !n.fresh).map((n) => n.column)).toEqual(["runs, yardsticks, statements", "verdicts"]);
   });
 });

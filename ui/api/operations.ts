@@ -2406,7 +2406,7 @@ export interface Operations {
   /**
    * What differs between two issued reports of a case, line by line.
    */
-  "GET /cases/{id}/reports/{number}/against/{other}": {
+  "GET /cases/{id}/reports/{number}/against/{later}": {
     output: {
       where: string;
       left?: string;

@@ -11,6 +11,8 @@ type Table = ReportDocument["tables"][number];
 /** An issued report as a page that prints well: everything comes from the frozen document. */
 export function ReportPage({ d: frozen, caseId, standing }: { d: ReportDocument; caseId: string; standing: Standing }) {
   const d = withNumbers(frozen);
+  const decision = d.sections.filter((s) => s.stage === "decision");
+  const rest = d.sections.filter((s) => s.stage !== "decision");
   return (
     <div className="min-h-screen bg-paper py-6 print:py-0">
       <Bar caseId={caseId} number={d.number} />
@@ -22,24 +24,33 @@ export function ReportPage({ d: frozen, caseId, standing }: { d: ReportDocument;
         </p>
         <Signatures {...standing} />
         <p className="font-mono text-[11px] text-ink-3">evidence {d.evidenceHash.slice(0, 32)}</p>
+        {decision.map((s) => (
+          <Chapter key={s.stage} d={d} s={s} />
+        ))}
         <Verdicts verdicts={d.verdicts} />
-        {d.sections.map((s) => (
-          <section key={s.stage} className="mt-6">
-            <h2 className="border-b border-tin pb-1 text-[15px]!">{s.title}</h2>
-            {s.sentences.map((t) => (
-              <p key={t} className="mt-1 text-[12.5px]">
-                {t}
-              </p>
-            ))}
-            <Figures d={d} s={s} />
-            {s.tables.map((key) => {
-              const t = d.tables.find((x) => x.key === key);
-              return t ? <Tabled key={key} t={t} /> : null;
-            })}
-          </section>
+        {rest.map((s) => (
+          <Chapter key={s.stage} d={d} s={s} />
         ))}
       </main>
     </div>
+  );
+}
+
+function Chapter({ d, s }: { d: ReportDocument; s: Section }) {
+  return (
+    <section className="mt-6">
+      <h2 className="border-b border-tin pb-1 text-[15px]!">{s.title}</h2>
+      {s.sentences.map((t) => (
+        <p key={t} className="mt-1 text-[12.5px]">
+          {t}
+        </p>
+      ))}
+      <Figures d={d} s={s} />
+      {s.tables.map((key) => {
+        const t = d.tables.find((x) => x.key === key);
+        return t ? <Tabled key={key} t={t} /> : null;
+      })}
+    </section>
   );
 }
 

@@ -65,7 +65,7 @@ function Compose({ blocks, setBlocks, text, setText }: ComposeProps) {
             const name = REPORT_BLOCKS.find((b) => b.key === key)?.name ?? key;
             const on = blocks.includes(key);
             return (
-              <li key={key} className="flex items-center gap-2 text-[12.5px]">
+              <li key={key} className="flex min-h-7 items-center gap-2 text-[12.5px]">
                 <label className="flex flex-1 items-center gap-1.5">
                   <input type="checkbox" checked={on} onChange={() => setBlocks(on ? blocks.filter((b) => b !== key) : [...blocks, key])} /> {name}
                 </label>

@@ -146,8 +146,8 @@ function Compared({ id, numbers }: { id: string; numbers: readonly number[] }) {
   const [asked, setAsked] = useState(false);
   const ready = asked && left !== right;
   const { data, error } = useAsked(
-    "GET /cases/{id}/reports/{number}/against/{other}",
-    ready ? { at: { id, number: left, other: right } } : undefined,
+    "GET /cases/{id}/reports/{number}/against/{later}",
+    ready ? { at: { id, number: left, later: right } } : undefined,
   );
   const choices = numbers.map((n) => [String(n), `report ${n}`] as const);
   return (
