@@ -66,15 +66,31 @@ function Compose({ blocks, setBlocks, text, setText }: ComposeProps) {
             const on = blocks.includes(key);
             return (
               <li key={key} className="flex min-h-7 items-center gap-2 text-[12.5px]">
-                <label className="flex flex-1 items-center gap-1.5">
-                  <input type="checkbox" checked={on} onChange={() => setBlocks(on ? blocks.filter((b) => b !== key) : [...blocks, key])} /> {name}
+                <label className="flex min-h-6 flex-1 items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    className="size-5"
+                    checked={on}
+                    onChange={() => setBlocks(on ? blocks.filter((b) => b !== key) : [...blocks, key])}
+                  />{" "}
+                  {name}
                 </label>
                 {on ? (
                   <>
-                    <button type="button" className="link" aria-label={`${name} further up`} onClick={() => setBlocks(moved(blocks, key, -1))}>
+                    <button
+                      type="button"
+                      className="link min-h-6 min-w-8"
+                      aria-label={`${name} further up`}
+                      onClick={() => setBlocks(moved(blocks, key, -1))}
+                    >
                       up
                     </button>
-                    <button type="button" className="link" aria-label={`${name} further down`} onClick={() => setBlocks(moved(blocks, key, 1))}>
+                    <button
+                      type="button"
+                      className="link min-h-6 min-w-8"
+                      aria-label={`${name} further down`}
+                      onClick={() => setBlocks(moved(blocks, key, 1))}
+                    >
                       down
                     </button>
                   </>

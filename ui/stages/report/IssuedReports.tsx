@@ -57,7 +57,7 @@ const columnsOf = (
   {
     header: "Read",
     words: true,
-    className: "align-top space-x-3",
+    className: "align-top space-x-3 [&_a]:inline-block [&_a]:min-h-6 [&_a]:min-w-6",
     cell: (r) => (
       <>
         <Link className="link" href={`/cases/${id}/reports/${r.number}`}>
