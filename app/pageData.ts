@@ -234,6 +234,7 @@ export function places(current?: { id: string; title: string }): Place[] {
     { title: "Board of cases", hint: "page", href: "/" },
     { title: "Programme", hint: "page", href: "/programme" },
     { title: "Matrix of cases", hint: "page", href: "/matrix" },
+    { title: "Time line of changes", hint: "page", href: current ? `/time-line?case=${current.id}` : "/time-line" },
     { title: "Code versions", hint: "page", href: "/versions" },
     { title: "Quantities over all cases", hint: "page", href: "/quantities" },
     { title: "Library of solutions", hint: "page", href: "/library" },

@@ -329,4 +329,25 @@ export const report = pgTable(
   (t) => [uniqueIndex("report_case_number").on(t.caseId, t.number)],
 );
 
+/** The time line: what was changed, by whom and when; each entry is chained to the one before by its hash, and none is ever changed. */
+export const event = pgTable(
+  "event",
+  {
+    sequence: integer("sequence").primaryKey(),
+    at: when("at").notNull(),
+    /** what was done, in the words of the operation, with its address */
+    says: text("says").notNull(),
+    method: text("method").notNull(),
+    path: text("path").notNull(),
+    caseId: uuid("case_id"),
+    /** initials, where the change was signed */
+    by: text("by"),
+    /** of what was sent; what was sent itself is not kept twice */
+    inputHash: text("input_hash").notNull(),
+    before: text("before").notNull(),
+    hash: text("hash").notNull(),
+  },
+  (t) => [index("event_case").on(t.caseId)],
+);
+
 export const setting = pgTable("setting", { key: text("key").primaryKey(), value: jsonb("value").$type<number | string>().notNull() });

@@ -4,6 +4,7 @@ import { type Store, store } from "../db/store.ts";
 import type { Operation, Sent } from "../operations/operation.ts";
 import { OPERATIONS } from "../operations/registry.ts";
 import { UseCaseError } from "../usecases/failure.ts";
+import { enter } from "../usecases/timeLine.ts";
 import { failure, refuse } from "./answers.ts";
 import { hostAllowed, originAllowed } from "./guard.ts";
 import { benchSecret, secretMatches } from "./secret.ts";
@@ -96,6 +97,13 @@ function fileOf({ bytes, name }: Sent, type: string): Response {
 /** Whether an operation changes one thing and ends soon; streams, long work and what nodes tell go their own way. */
 const changesOne = (o: Operation) => o.method !== "get" && o.caller !== "node" && o.most !== "stream" && !o.long;
 
+/** Enters a change in the time line. One that cannot be entered stands all the same: it is done, and the next page says what is wrong with the folder. */
+async function entered(opened: Store, { method, path, says }: Operation, { at, input }: { at: never; input: never }): Promise<void> {
+  await enter(opened, { method, path, says, at, input }).catch((error: Error) => {
+    console.error(`A change could not be entered in the time line: ${error.message}`);
+  });
+}
+
 /** Runs an operation whose parts have passed their schemas. */
 async function run(o: Operation, c: Context, opened: Store): Promise<Response> {
   const valid = c.req as unknown as { valid: (what: "param" | "query" | "json") => never };
@@ -111,6 +119,7 @@ async function run(o: Operation, c: Context, opened: Store): Promise<Response> {
   if (odd) return refuse(422, `${odd}: it holds a sign that cannot be stored. Type it again.`, { [odd]: "It holds a sign that cannot be stored." });
   // Two changes of one thing read it and write it: the second begins when the first has ended.
   const answer = await (changesOne(o) && at.id ? opened.alone(at.id, () => o.run(call)) : o.run(call));
+  if (o.method !== "get" && o.caller !== "node" && !o.quiet) await entered(opened, o, call);
   // What was written into a deleted folder is lost: it is not acknowledged.
   if (o.method !== "get" && !(await opened.intact()))
     return refuse(503, "The data folder was deleted or replaced while it was in use; this was not kept. Put it back and start Tin Ruler again.");

@@ -130,6 +130,7 @@ const cases: readonly Operation[] = [
   operation({
     method: "post",
     path: "/cases/{id}/consequences",
+    quiet: true,
     says: "What would go stale if the question were saved as it stands, and who can make it anew; nothing is stored.",
     input: QuestionInput,
     output: z.object({

@@ -46,6 +46,8 @@ export interface Operation<
   readonly caller?: "node";
   /** largest body, bytes; "stream" where it goes straight to where it is kept, which counts for itself */
   readonly most?: number | "stream";
+  /** nothing is changed by it: it is no entry of the time line */
+  readonly quiet?: true;
   /** work of minutes, which keeps its own order: other changes of the same thing do not wait for it */
   readonly long?: true;
   readonly run: (call: Call<Path, z.output<Input>, z.output<Query>>) => Promise<Answer<Output>>;

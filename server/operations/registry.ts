@@ -11,6 +11,7 @@ import { QUANTITY_OPERATIONS } from "./quantities.ts";
 import { REPORT_OPERATIONS } from "./reports.ts";
 import { ROUND_OPERATIONS } from "./rounds.ts";
 import { RUN_OPERATIONS } from "./runs.ts";
+import { TIME_LINE_OPERATIONS } from "./timeLine.ts";
 
 /** Everything that can be asked of the application, by the subject it is listed under in the description. */
 export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
@@ -21,6 +22,7 @@ export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   library: LIBRARY_OPERATIONS,
   curves: CURVE_OPERATIONS,
   rounds: ROUND_OPERATIONS,
+  "time line": TIME_LINE_OPERATIONS,
   runs: RUN_OPERATIONS,
   autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,

@@ -48,6 +48,7 @@ export const ROUND_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/rounds/state",
+    quiet: true,
     says: "How many runs of a round are still to be computed, and which failed.",
     input: z.object({ runs: z.array(z.uuid()).max(500) }),
     output: z.object({ open: z.number(), failed: z.array(z.string()) }),

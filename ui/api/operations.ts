@@ -1541,6 +1541,35 @@ export interface Operations {
     };
   };
   /**
+   * A page of the time line, the newest entries first: what was changed, when, of which case, and by whom where it was signed.
+   */
+  "GET /time-line": {
+    output: {
+      sequence: number;
+      at: string;
+      says: string;
+      method: string;
+      path: string;
+      caseId: string | null;
+      title?: string;
+      by: string | null;
+      inputHash: string;
+      before: string;
+      hash: string;
+    }[];
+  };
+  /**
+   * Whether every entry of the time line is as it was entered, by the chain of their hashes.
+   */
+  "GET /time-line/check": {
+    output: {
+      entries: number;
+      broken?: number;
+      hash: string;
+      sentence: string;
+    };
+  };
+  /**
    * Queues a family of runs.
    */
   "POST /cases/{id}/family": {

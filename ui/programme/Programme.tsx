@@ -50,6 +50,9 @@ export function Programme({ list, current, summary }: Props) {
             {open?.purpose || "A programme is a set of cases with one purpose, from single effects to the application itself."}
           </p>
         </div>
+        <Link className="link text-[12.5px]" href="/time-line">
+          Time line of changes
+        </Link>
         {open ? (
           <button type="button" className="btn" aria-expanded={editing} onClick={() => setEditing(!editing)}>
             Change the programme
