@@ -18,7 +18,6 @@ const box = await caseOf("Lidded box, Re 1000");
 const still = await caseOf("Sliding strip over still air");
 const chamber = await caseOf("Chamber with one warm wall");
 const louvre = await caseOf("Louvre step in the wind box");
-const curtain = await caseOf("Door curtain, half width");
 const VIEWS: readonly (readonly [string, string])[] = [
   ["board", "/"],
   ["question", `/cases/${louvre}/question`],
@@ -26,12 +25,13 @@ const VIEWS: readonly (readonly [string, string])[] = [
   ["meshes", `/cases/${box}/meshes`],
   ["runs", `/cases/${box}/runs`],
   ["settling", `/cases/${louvre}/settling`],
-  ["averages", `/cases/${curtain}/settling`],
   ["balance", `/cases/${chamber}/balance`],
   ["refinement", `/cases/${box}/refinement`],
   ["comparison", `/cases/${louvre}/comparison`],
   ["verdict", `/cases/${louvre}/verdict`],
-  ["quantities", "/quantities"],
+  ["programme", "/programme"],
+  ["matrix", "/matrix?what=sources"],
+  ["versions", "/versions?code=Lintel"],
   ["issued-report", `/cases/${still}/reports/1`],
   ["library", `/library?s=plates&case=${still}`],
 ];
@@ -43,25 +43,11 @@ for (const [name, url] of VIEWS) {
   await page.screenshot({ path: path.join(folder, `${name}.png`) });
   console.log(name);
 }
-if (!only.length || only.includes("field")) await field();
 if (!only.length || only.includes("fields")) await fields();
 if (!only.length || only.includes("runs-live")) await liveRun();
 if (!only.length || only.includes("bring-in")) await bringingIn();
 if (!only.length || only.includes("figure")) await figure();
 await browser.close();
-
-/** A field of the warm-wall chamber with lines and arrows. */
-async function field(): Promise<void> {
-  const id = await atBoard("Chamber with one warm wall");
-  await page.goto(`${base}/cases/${id}/runs`);
-  const view = page.getByTestId("field-view");
-  await view.getByLabel("Field shown").selectOption({ label: "temperature" });
-  await view.getByLabel("contours").check();
-  await view.getByLabel("arrows").check();
-  await page.waitForTimeout(800);
-  await page.screenshot({ path: path.join(folder, "field.png") });
-  console.log("field");
-}
 
 /** Pressure on five meshes of the lidded box, brought to one. */
 async function fields(): Promise<void> {
