@@ -7,7 +7,7 @@ import { described } from "../../core/problems/describe/catalogue.ts";
 import { type CredibilityLevel, type CredibilityStatement, FACTOR_KEYS, STATEMENT_KINDS } from "../../core/records/credibility.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
-import { type CaseRow, findCase, updateCase } from "../repositories/cases.ts";
+import { type CaseRow, findCase, listCases, updateCase } from "../repositories/cases.ts";
 import { findProgramme } from "../repositories/programmes.ts";
 import { keptRows } from "./board.ts";
 import type { CaseBook } from "./caseBook.ts";
@@ -47,11 +47,9 @@ export async function credibilityOf(store: Store, book: CaseBook, quantityKey: s
   const proofs = kept
     .filter((r) => r.kind === "exact")
     .flatMap((r) => r.proofs.filter((p) => p.code === facts.code.name).map((p) => ({ ...p, caseId: r.id, title: r.title, exercises: "" })));
-  const templates = new Map<string, string>();
-  for (const id of new Set(proofs.map((p) => p.caseId))) {
-    const problemId = (await findCase(store.db, id))?.setup.problemId;
-    templates.set(id, problemId ? described(problemId).tests : "");
-  }
+  const templates = new Map(
+    (proofs.length ? await listCases(store.db) : []).map((c) => [c.id, c.setup.problemId ? described(c.setup.problemId).tests : ""]),
+  );
   return {
     ...judged,
     quantityKey,
