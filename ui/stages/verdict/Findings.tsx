@@ -100,8 +100,8 @@ function Finding({ view, f, change }: { view: VerdictView; f: FindingView; chang
         <h3 className="flex items-center gap-2">
           <StateMark state={f.curedBy ? "holds" : "fails"} plain /> {f.title}{" "}
           <span className="font-normal text-ink-3">
-            {f.curedBy ? "cured" : "open"}, {f.severity}
-            {f.owner ? `, ${f.owner}` : ""}, {ageText(f.createdAt, f.curedAt)}
+            <span>{f.curedBy ? "cured" : "open"}</span>
+            {`, ${f.severity}${f.owner ? `, ${f.owner}` : ""}, ${ageText(f.createdAt, f.curedAt).replace(/^\w+ /, "")}`}
           </span>
         </h3>
         <span className="flex gap-3">
