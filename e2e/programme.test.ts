@@ -176,6 +176,14 @@ test("a programme of three cases: people, limits, coverage, matrix, credibility;
   await page.getByRole("button", { name: "Credibility further up" }).press("Enter");
   await sound(page);
 
+  // Who did what: the withdrawn word stands there too, signed.
+  await page.goto(`/time-line?case=${slow}`);
+  await expect(page.getByText(/\d+ entries, each as it was entered\./)).toBeVisible();
+  await expect(page.getByRole("row", { name: /K\. B\. Says something of a factor Strip, slow/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /Puts a signature under an issued report/ })).toHaveCount(3);
+  await expect(page.getByRole("row", { name: /What would go stale/ })).toHaveCount(0);
+  await sound(page);
+
   // Other tests want the first programme.
   const { list } = (await (await request.get("/api/programmes")).json()) as { list: { id: string; name: string }[] };
   const first = list.find((p) => !p.name.startsWith("Door of the store"));

@@ -6,7 +6,7 @@ import { INK } from "./palette.ts";
 const ROW = 21;
 const NAMES = 190;
 const TOP = 8;
-const FOOT = 40;
+const FOOT = 54;
 const LEVELS = [0, 1, 2, 3, 4] as const;
 const SAID = "solid: level; hollow: what the evidence alone supports; brass line: what the decision asks for";
 

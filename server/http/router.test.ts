@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import type { Store } from "../db/store.ts";
 import { Done, operation, z } from "../operations/operation.ts";
@@ -214,5 +215,33 @@ describe("the description", () => {
       expect([told.summary, Boolean(told.requestBody), Boolean(told.security)]).toEqual([o.says, Boolean(o.input), o.caller === "node"]);
       expect(Object.keys(told.responses)).toEqual(["200", "default"]);
     }
+  });
+});
+
+describe("the time line hears of changes", () => {
+  const entries = async () => (await ask("GET", "time-line")).body as unknown as { says: string; by: string | null; path: string }[];
+  test("of one that was made, with who signed it; of none that was refused, that asks only, or that stores nothing", async () => {
+    const before = (await entries()).length;
+    expect((await ask("POST", "programmes", { body: JSON.stringify({ name: "Entered" }) })).status).toBe(200);
+    expect((await ask("POST", "programmes", { body: JSON.stringify({ name: "Entered" }) })).status).not.toBe(200);
+    expect((await ask("POST", "rounds/state", { body: JSON.stringify({ runs: [] }) })).status).toBe(200);
+    expect((await ask("POST", "programmes", { body: JSON.stringify({ name: "Foreign" }), origin: "http://elsewhere.example" })).status).toBe(403);
+    await ask("GET", "programmes");
+    const after = await entries();
+    expect(after.length - before).toBe(1);
+    expect(after[0]).toMatchObject({ says: "Makes a programme and opens it.", path: "/programmes", by: null });
+    expect((await ask("GET", "time-line/check")).body).toMatchObject({ entries: after.length });
+  });
+  test("a change stands though the time line cannot be written, and the server says so", async () => {
+    const told = vi.spyOn(console, "error").mockImplementation(() => undefined);
+    await opened.db.execute(sql`alter table "event" rename to "event_away"`);
+    try {
+      expect((await ask("POST", "programmes", { body: JSON.stringify({ name: "Unentered" }) })).status).toBe(200);
+    } finally {
+      await opened.db.execute(sql`alter table "event_away" rename to "event"`);
+    }
+    expect(told.mock.calls.flat().join(" ")).toContain("could not be entered in the time line");
+    told.mockRestore();
+    expect((await ask("GET", "programmes")).body).toMatchObject({ list: expect.arrayContaining([expect.objectContaining({ name: "Unentered" })]) });
   });
 });

@@ -12,6 +12,7 @@ export const CURVE_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/curves/preview",
+    quiet: true,
     says: "Reads a table of curves: what its columns are, the curves they make, points that do not go with their neighbours; stores nothing.",
     input: CurvesInput,
     output: z.object({

@@ -58,6 +58,7 @@ export const FILE_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/uploads",
+    quiet: true,
     says: `Takes a file of up to ${MOST_UPLOAD / 1024 ** 3} GB in pieces; it is read by an operation of its own.`,
     output: z.object({ hash: z.string(), bytes: z.number() }),
     most: "stream",
@@ -66,6 +67,7 @@ export const FILE_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/cases/{id}/readings",
+    quiet: true,
     says: "Begins to read an uploaded file, or a log in a watched folder.",
     input: ReadingInput,
     output: Id,
@@ -81,6 +83,7 @@ export const FILE_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/cases/{id}/readings/{reading}/check",
+    quiet: true,
     says: "Whether a mapping of columns can be used, and what it leaves out.",
     input: CheckInput,
     output: z.object({ problems: z.array(Problem).readonly(), notes: Names.readonly() }),
@@ -96,6 +99,7 @@ export const FILE_OPERATIONS: readonly Operation[] = [
   operation({
     method: "delete",
     path: "/cases/{id}/readings/{reading}",
+    quiet: true,
     says: "Stops a reading and forgets its file unless something else names it.",
     output: Done,
     run: async ({ at }) => dropReading(at.reading),
@@ -110,6 +114,7 @@ export const FILE_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/cases/{id}/preview",
+    quiet: true,
     says: "Reads files and guesses what their columns and rows are; stores nothing.",
     input: PreviewInput,
     output: Preview,

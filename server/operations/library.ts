@@ -32,6 +32,7 @@ export const LIBRARY_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/library/{solution}",
+    quiet: true,
     says: "Works a solution out at parameters as typed: figures, sampled curves, and whether it holds there.",
     input: ExploreInput,
     output: z.looseObject({

@@ -160,6 +160,7 @@ const control: readonly Operation[] = [
   operation({
     method: "post",
     path: "/runs/{id}/show",
+    quiet: true,
     says: "Chooses the field a run under way shows.",
     input: FieldInput,
     output: Done,
