@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, sql } from "drizzle-orm";
+import { and, asc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { caseTable, programme } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 import { readSetting, writeSetting } from "./runs.ts";
@@ -40,6 +40,12 @@ export async function casesOfProgrammes(db: Db): Promise<Map<string, number>> {
     .where(isNull(caseTable.deletedAt))
     .groupBy(caseTable.programmeId);
   return new Map(rows.map((r) => [r.id, r.count]));
+}
+
+/** Brings the programme of a case back, where it was deleted: a case that comes back needs it. */
+export async function reviveProgrammeOf(db: Db, caseId: string): Promise<void> {
+  const of = db.select({ id: caseTable.programmeId }).from(caseTable).where(eq(caseTable.id, caseId));
+  await db.update(programme).set({ deletedAt: null }).where(inArray(programme.id, of));
 }
 
 /** Says where a case stands in its programme. */

@@ -24,7 +24,7 @@ import {
   setLimit,
   updateCase,
 } from "../repositories/cases.ts";
-import { currentProgramme, insertProgramme } from "../repositories/programmes.ts";
+import { currentProgramme, insertProgramme, reviveProgrammeOf } from "../repositories/programmes.ts";
 import { listRuns } from "../repositories/runs.ts";
 import { exactYardsticks } from "./assessed.ts";
 import { openCase } from "./evidence.ts";
@@ -427,4 +427,5 @@ export async function deleteCase(opened: Store, caseId: string): Promise<void> {
 
 export async function restoreCase(opened: Store, caseId: string): Promise<void> {
   await updateCase(opened.db, caseId, { deletedAt: null });
+  await reviveProgrammeOf(opened.db, caseId);
 }

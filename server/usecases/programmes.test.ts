@@ -3,7 +3,7 @@ import type { Store } from "../db/store.ts";
 import { findCase, insertYardstick, listQuantities } from "../repositories/cases.ts";
 import { currentProgramme, findProgramme, updateProgramme } from "../repositories/programmes.ts";
 import { boardView } from "./board.ts";
-import { copyCase, createCase } from "./cases.ts";
+import { copyCase, createCase, deleteCase, restoreCase } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import {
   createProgramme,
@@ -83,6 +83,14 @@ describe("programmes", () => {
     await expect(openProgramme(opened, b.id)).rejects.toThrow("may have been deleted");
     await restoreProgramme(opened, b.id);
     expect((await currentProgramme(opened.db))?.id).toBe(b.id);
+  });
+  test("a case that comes back brings its programme back", async () => {
+    const a = await made();
+    const { id } = await createCase(opened, newCase({ title: "away and back", parameters: FOREIGN_PARAMETERS }));
+    await deleteCase(opened, id);
+    await deleteProgramme(opened, a.id);
+    await restoreCase(opened, id);
+    expect((await programmes(opened)).list.find((p) => p.id === a.id)?.cases).toBe(1);
   });
   test("its limits are given to new quantities, wider ones are named and taken over; the rule reaches the verdicts", async () => {
     const a = await made();

@@ -51,7 +51,7 @@ describe("versions of a code", () => {
     const { id } = await createCase(opened, newCase({ title: "family", parameters: FOREIGN_PARAMETERS }));
     const old = [];
     for (const cells of [1000, 8000, 64000]) old.push(await version(id, "1", 8 + 80 / cells, cells));
-    const newer = await version(id, "2", 9, 64000);
+    const newer = await version(id, "2", 9.25, 64000);
     const { assessment, evidence } = await openCase(opened, id);
     expect(assessment.ladder).toEqual([old[2].id, old[1].id, old[0].id]);
     expect(evidence.runs.find((r) => r.id === newer.id)?.made?.version).toBe("2");

@@ -88,13 +88,14 @@ describe("what bears on credibility, read off an assessment", () => {
       other("plates"),
       other("wake", { proofs: [proof(), proof({ field: "p", verdict: "below-order", order: 1 })] }),
       other("tube", { physics: { time: "transient", compressible: true } }),
+      other("above", { proofs: [proof({ verdict: "above-order", order: 2.9 })] }),
       other("box", { kind: "published" }),
       other("Lintel's", { codes: ["Lintel"], proofs: [proof({ code: "Lintel" })] }),
       other("short", { verdicts: ["fails"], proofs: [proof({ verdict: "too-few" })] }),
     ];
     expect(facts({ cases }).code).toEqual({
       name: "bench",
-      met: ["plates", "wake", "tube"],
+      met: ["plates", "wake", "tube", "above"],
       orderShown: ["plates", "tube"],
       sameKind: 1,
       short: ["p in wake"],

@@ -126,7 +126,7 @@ export function factsOf(e: CaseEvidence, a: CaseAssessment, context: Credibility
 function codeFacts(code: string, { cases, physics }: CredibilityContext): CredibilityFacts["code"] {
   const exact = cases.filter((c) => c.kind === "exact" && c.codes.includes(code));
   const proofs = (c: OtherCase) => c.proofs.filter((p) => p.code === code && p.verdict !== "too-few");
-  const shown = exact.filter((c) => proofs(c).length > 0 && proofs(c).some((p) => p.verdict !== "below-order") && !proofs(c).some(below));
+  const shown = exact.filter((c) => proofs(c).length > 0 && proofs(c).every(hadOrder));
   return {
     name: code,
     met: exact.filter((c) => c.verdicts.some((v) => HELD.includes(v))).map((c) => c.title),
@@ -140,6 +140,8 @@ function codeFacts(code: string, { cases, physics }: CredibilityContext): Credib
   };
 }
 
+/** An order above the formal one is no proof of the formal one: something else may be at work. */
+const hadOrder = (p: Proof): boolean => p.verdict === "formal-order" || p.verdict === "exact";
 const below = (p: Proof): boolean => p.verdict === "below-order";
 
 const AXES: readonly (readonly [string, readonly LadderAxis[]])[] = [
