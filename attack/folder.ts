@@ -54,10 +54,10 @@ export const kills: Attack = async ({ kills: count }) => {
 /** Says "in" once it holds the folder, then what it reads back of whatever line it is sent. */
 const HOLDER = `
 import { openStore } from "./server/db/store.ts";
-import { insertProgramme, findProgramme } from "./server/repositories/cases.ts";
+import { currentProgramme, insertProgramme } from "./server/repositories/programmes.ts";
 openStore(process.argv[1]).then(async (s) => {
   console.log("in");
-  for await (const line of process.stdin) { await insertProgramme(s.db, String(line).trim()); console.log((await findProgramme(s.db)).name); }
+  for await (const line of process.stdin) { await insertProgramme(s.db, String(line).trim()); console.log((await currentProgramme(s.db)).name); }
 }, (e) => { console.log(e.name); process.exit(); });
 `;
 
