@@ -6,7 +6,6 @@ import { useState } from "react";
 import { percent, sentenceCase, significant } from "@/core/formatting/number";
 import type { Coverage } from "@/core/method/coverage/coverage";
 import { DECISION_WORDS } from "@/core/records/programme";
-import type { Answer } from "../api/call";
 import { ConfirmButton } from "../forms/ConfirmButton";
 import { Field } from "../forms/Field";
 import { useRemoval } from "../forms/useRemoval";
@@ -14,8 +13,7 @@ import { useSave } from "../forms/useSave";
 import { StateMark } from "../shell/StateMark";
 import { type Column, DataTable, Unseen } from "../tables/DataTable";
 import { ProgrammeForm } from "./ProgrammeForm";
-
-export type ProgrammeEntry = Answer<"GET /programmes">["list"][number];
+import type { ProgrammeEntry } from "./programmeEntry";
 
 interface Summary {
   readonly points: readonly { readonly id: string; readonly title: string }[];

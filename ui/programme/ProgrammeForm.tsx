@@ -6,7 +6,7 @@ import { DECISION_RULES, DECISION_WORDS, type DecisionRule } from "@/core/record
 import type { Input } from "../api/call";
 import { entryOf, Mistake, useEntries } from "../forms/entries";
 import { useFocusOnOpen } from "../forms/useFocusOnOpen";
-import type { ProgrammeEntry } from "./Programme";
+import type { ProgrammeEntry } from "./programmeEntry";
 
 interface Typed {
   readonly name: string;
