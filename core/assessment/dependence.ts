@@ -9,7 +9,6 @@ export interface DependenceNode {
   readonly label: string;
   readonly fresh: boolean;
   readonly go: Stage;
-  readonly state?: State;
 }
 
 export interface Dependence {
@@ -55,7 +54,7 @@ export function dependenceOf(i: DependenceInput): Dependence {
       s.quantityKey === null || s.quantityKey === v.quantityKey ? [{ id: `said ${k}`, current: s.current }] : [],
     );
     const fresh = v.state !== "stale" && restsFresh && said.every((s) => s.current);
-    nodes.push({ id, column: "verdicts", label: v.name, fresh, go: "verdict", state: v.state });
+    nodes.push({ id, column: "verdicts", label: v.name, fresh, go: "verdict" });
     edges.push(
       ...i.runs.map((r) => [`run ${r.id}`, id] as const),
       ...v.yardsticks.map((key) => [`yardstick ${key}`, id] as const),

@@ -19,11 +19,11 @@ export interface FlowProperties {
   readonly revolved?: boolean;
 }
 
-interface Fields<Q extends Formula | undefined = Formula | undefined> {
+interface Fields {
   readonly u: Formula;
   readonly v: Formula;
   readonly p: Formula;
-  readonly q: Q;
+  readonly q: Formula | undefined;
 }
 
 function fieldsOf({ streamFunction, pressure, carried }: FlowFormulas, revolved = false): Fields {

@@ -8,6 +8,12 @@ export interface SignOff {
   readonly at: string;
 }
 
+/** Number of the newest later report that was not withdrawn: it stands in the place of this one. */
+export function supersededBy(number: number, all: readonly { readonly number: number; readonly withdrawn: unknown }[]): number | undefined {
+  const later = all.filter((r) => r.number > number && !r.withdrawn).map((r) => r.number);
+  return later.length ? Math.max(...later) : undefined;
+}
+
 /** Why an issued report no longer stands. */
 export interface Withdrawal {
   readonly by: string;

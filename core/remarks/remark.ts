@@ -1,6 +1,12 @@
 /** How an assessment stands; shown as a shape first. */
 export type State = "holds" | "remark" | "fails" | "stale" | "none";
 
+/** It holds, with a remark or without. */
+export const hasHeld = (s: State): boolean => s === "holds" || s === "remark";
+
+/** It was judged on complete evidence, whichever way. */
+export const isJudged = (s: State): boolean => hasHeld(s) || s === "fails";
+
 export type Severity = "stop" | "doubt" | "note";
 
 /** Something an assessment wants said, with the rule that says it. */

@@ -1,6 +1,6 @@
 import { reportChapters, type WrittenChapter } from "../../core/assessment/registry.ts";
 import { nameOf } from "../../core/assessment/stages/table.ts";
-import { reasonText } from "../../core/assessment/verdict/verdict.ts";
+import { nextText } from "../../core/assessment/verdict/verdict.ts";
 import { chapterDrawings, type Drawn } from "../../core/drawing/chapterDrawings.ts";
 import { credibilityProfile } from "../../core/drawing/credibilityProfile.ts";
 import { fieldRange } from "../../core/drawing/fieldRaster.ts";
@@ -75,7 +75,7 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
       reasons: v.reasons.map((r) => r.sentence),
       claim: v.claim.sentence,
       ...(v.claim.byArgument.length ? { byArgument: [...v.claim.byArgument] } : {}),
-      ...(v.next ? { next: `${reasonText(v.next)}${v.next.gain ? ` ${v.next.gain.sentence}` : ""}` } : {}),
+      ...(v.next ? { next: nextText(v.next) } : {}),
     })),
     sections: chapters.map((c) => ({
       stage: c.key,
@@ -122,13 +122,13 @@ function chosen(all: readonly WrittenChapter[], blocks: readonly string[] | unde
 /** One page for whoever decides: the question, what may be claimed, how credible it is, and what is in doubt. */
 function decisionChapter({ book, credibility }: ReportMaterial): WrittenChapter {
   const { row, evidence, assessment } = book;
-  const open = book.findings.filter((f) => f.curedBy === null && f.severity !== "minor");
+  const open = (evidence.openFindings ?? []).map((f) => `${f.title} (${f.blocking ? "blocking" : "major"})`);
   const sentences = [
     row.purpose ? `Question: ${row.purpose}` : "",
     ...assessment.verdicts.map((v) => `${sentenceCase(nameOf(evidence, v.quantityKey))}: ${v.word}. ${v.claim.sentence}`),
     `Decision rule: ${DECISION_WORDS[evidence.decision ?? "both-ways"]}.`,
     credibility?.sentence ?? "",
-    open.length ? `Open findings: ${open.map((f) => `${f.title} (${f.severity})`).join("; ")}.` : "No finding is open.",
+    open.length ? `Open findings: ${open.join("; ")}.` : "No finding is open.",
   ];
   return { key: "decision", title: "For the decision", sentences: sentences.filter(Boolean), tables: [] };
 }

@@ -1,8 +1,7 @@
+import { escapeXml } from "../../core/drawing/chart.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { withNumbers } from "../../core/formats/reportNumbers.ts";
 import { columnText } from "../../core/formatting/cell.ts";
-
-const escaped = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
 const STYLE = `body{font:14px/1.45 Archivo,Helvetica,Arial,sans-serif;color:#1d2427;background:#fff;max-width:860px;margin:32px auto;padding:0 24px}
 h1{font-size:24px;margin:4px 0}h2{font-size:16px;border-bottom:1px solid #c2c6c5;margin:28px 0 6px}h3{font-size:13px;margin:14px 0 4px}
@@ -16,11 +15,11 @@ export function reportHtml(frozen: ReportDocument): string {
   const d = withNumbers(frozen);
   const verdicts = d.verdicts.map(
     (v) =>
-      `<tr><td>${escaped(v.quantity)}</td><td><b>${escaped(v.word)}</b></td><td>${escaped(v.claim ?? v.sentence)}${v.reasons.length ? ` Why: ${escaped(v.reasons.join("; "))}.` : ""}</td></tr>`,
+      `<tr><td>${escapeXml(v.quantity)}</td><td><b>${escapeXml(v.word)}</b></td><td>${escapeXml(v.claim ?? v.sentence)}${v.reasons.length ? ` Why: ${escapeXml(v.reasons.join("; "))}.` : ""}</td></tr>`,
   );
-  const contents = d.sections.map((s, k) => `<a href="#s${k}">${escaped(s.title)}</a>`);
-  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="default-src 'none'; img-src data:; style-src 'unsafe-inline'"><title>${escaped(d.title)}, report ${d.number}</title><style>${STYLE}</style></head><body>
-<p class="pale">${escaped(d.programme)}</p><h1>${escaped(d.title)}</h1><p class="pale">Report ${d.number}, issued ${escaped(d.issuedAt.slice(0, 16).replace("T", " "))} UTC by ${escaped(d.issuedBy)}</p><p class="mono">evidence ${escaped(d.evidenceHash)}</p>
+  const contents = d.sections.map((s, k) => `<a href="#s${k}">${escapeXml(s.title)}</a>`);
+  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="default-src 'none'; img-src data:; style-src 'unsafe-inline'"><title>${escapeXml(d.title)}, report ${d.number}</title><style>${STYLE}</style></head><body>
+<p class="pale">${escapeXml(d.programme)}</p><h1>${escapeXml(d.title)}</h1><p class="pale">Report ${d.number}, issued ${escapeXml(d.issuedAt.slice(0, 16).replace("T", " "))} UTC by ${escapeXml(d.issuedBy)}</p><p class="mono">evidence ${escapeXml(d.evidenceHash)}</p>
 <nav>${contents.join("")}</nav>${d.sections.map((s, k) => `${k === firstAfterDecision(d) ? `<table>${verdicts.join("")}</table>` : ""}${section(d, s, k)}`).join("\n")}</body></html>`;
 }
 
@@ -31,12 +30,12 @@ function section(d: ReportDocument, s: ReportDocument["sections"][number], k: nu
   const drawings = s.drawings.flatMap((key) => d.drawings.filter((g) => g.key === key));
   const pictures = d.pictures.filter((p) => p.stage === s.stage);
   const tables = s.tables.flatMap((key) => d.tables.filter((t) => t.key === key));
-  return `<section id="s${k}"><h2>${escaped(s.title)}</h2>${s.sentences.map((t) => `<p>${escaped(t)}</p>`).join("")}${drawings
-    .map((g) => `<figure>${withoutLinks(g.svg)}<figcaption>${escaped(g.title)}</figcaption></figure>`)
+  return `<section id="s${k}"><h2>${escapeXml(s.title)}</h2>${s.sentences.map((t) => `<p>${escapeXml(t)}</p>`).join("")}${drawings
+    .map((g) => `<figure>${withoutLinks(g.svg)}<figcaption>${escapeXml(g.title)}</figcaption></figure>`)
     .join("")}${pictures
     .map(
       (p) =>
-        `<figure><img alt="${escaped(p.title)}" src="data:image/png;base64,${p.pngBase64.replace(/[^A-Za-z0-9+/=]/g, "")}"><figcaption>${escaped(p.title)}</figcaption></figure>`,
+        `<figure><img alt="${escapeXml(p.title)}" src="data:image/png;base64,${p.pngBase64.replace(/[^A-Za-z0-9+/=]/g, "")}"><figcaption>${escapeXml(p.title)}</figcaption></figure>`,
     )
     .join("")}${tables.map(tabled).join("")}</section>`;
 }
@@ -52,9 +51,9 @@ function tabled(t: ReportDocument["tables"][number]): string {
       c.name,
     ),
   );
-  const head = t.columns.map((c) => `<th>${escaped(c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name)}</th>`).join("");
+  const head = t.columns.map((c) => `<th>${escapeXml(c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name)}</th>`).join("");
   const rows = t.rows.map(
-    (r, i) => `<tr>${r.map((v, k) => `<td${typeof v === "number" ? ' class="n"' : ""}>${escaped(texts[k][i])}</td>`).join("")}</tr>`,
+    (r, i) => `<tr>${r.map((v, k) => `<td${typeof v === "number" ? ' class="n"' : ""}>${escapeXml(texts[k][i])}</td>`).join("")}</tr>`,
   );
-  return `<h3>${escaped(t.title)}</h3><table><thead><tr>${head}</tr></thead><tbody>${rows.join("")}</tbody></table>`;
+  return `<h3>${escapeXml(t.title)}</h3><table><thead><tr>${head}</tr></thead><tbody>${rows.join("")}</tbody></table>`;
 }

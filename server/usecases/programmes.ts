@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { type Coverage, coverage } from "../../core/method/coverage/coverage.ts";
 import { DECISION_RULES, LEVELS } from "../../core/records/programme.ts";
+import { isJudged } from "../../core/remarks/remark.ts";
 import type { Store } from "../db/store.ts";
 import { findCase, setLimit } from "../repositories/cases.ts";
 import {
@@ -142,7 +143,7 @@ export async function programmeSummary(opened: Store, id: string, waitMs?: numbe
   const programme = await programmeOf(opened, id);
   const { kept, view } = await boardOf(opened, id, waitMs);
   const points = kept
-    .filter((r) => r.level !== "application" && r.verdicts.some((s) => s === "holds" || s === "remark" || s === "fails"))
+    .filter((r) => r.level !== "application" && r.verdicts.some(isJudged))
     .map(({ id: caseId, title, conditions }) => ({ id: caseId, title, conditions }));
   const applications = kept
     .filter((r) => r.level === "application")

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { type ReportDifference, reportDifferences } from "../../core/formats/reportDifferences.ts";
 import { ReportDocument } from "../../core/formats/reportDocument.ts";
-import { SIGN_ROLES, signRefusal } from "../../core/records/signOff.ts";
+import { SIGN_ROLES, signRefusal, supersededBy } from "../../core/records/signOff.ts";
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { Papers } from "../desk/paperTasks.ts";
@@ -143,8 +143,8 @@ export const withdrawReport = (opened: Store, caseId: string, number: number, in
 
 /** What was said of a report since it was issued, and which later one stands in its place. */
 export async function standingOf(opened: Store, row: ReportRow) {
-  const later = (await listReports(opened.db, row.caseId)).filter((r) => r.number > row.number && !r.withdrawn);
-  return { signOffs: row.signOffs, withdrawn: row.withdrawn, supersededBy: later.at(-1)?.number ?? null };
+  const later = supersededBy(row.number, await listReports(opened.db, row.caseId));
+  return { signOffs: row.signOffs, withdrawn: row.withdrawn, supersededBy: later ?? null };
 }
 
 async function rowOf(opened: Store, caseId: string, number: number): Promise<ReportRow> {

@@ -72,7 +72,7 @@ export async function startRound(opened: Store, input: z.infer<typeof RoundInput
   const { kept } = await boardOf(opened, programme.id, 20_000);
   const made: RunRow[] = [];
   let had = 0;
-  for (const { id } of kept.filter((r) => input.cases === undefined || input.cases.includes(r.id))) {
+  for (const { id } of kept.filter((r) => r.codes.includes("bench") && (input.cases === undefined || input.cases.includes(r.id)))) {
     const book = await openCase(opened, id);
     const leading = book.runs.find((r) => r.id === book.assessment.ladder[0]);
     if (leading?.origin !== "bench" || leading.settings.problemId === null || book.assessment.stale) continue;

@@ -1,4 +1,5 @@
 import { type Dependence, dependenceOf } from "../../core/assessment/dependence.ts";
+import { plural } from "../../core/assessment/stages/part.ts";
 import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import type { MeshSpec, Numerics } from "../../core/problems/describe/runSettings.ts";
 import { FINISHED } from "../../core/records/run.ts";
@@ -25,8 +26,6 @@ export interface Consequences {
   readonly changes: boolean;
   readonly list: readonly Consequence[];
 }
-
-const plural = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
 
 /** What would go stale if a question were saved as it stands; nothing is stored. */
 export async function consequencesOf(opened: Store, caseId: string, input: QuestionInput): Promise<Consequences> {

@@ -4,6 +4,7 @@ import { Search } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import type { BoardRow } from "@/core/assessment/results/boardRow";
+import { isJudged } from "@/core/remarks/remark";
 import { useAsked } from "../api/useAsked";
 import { STATE_WORDS, StateMark } from "../shell/StateMark";
 import { BoardTable } from "./BoardTable";
@@ -145,7 +146,7 @@ function Waiting({ waiting, done }: { waiting: readonly Named[]; done: number })
 
 function evidenceSentence(rows: readonly BoardRow[]): string {
   const states = rows.flatMap((r) => r.verdicts);
-  const complete = states.filter((s) => s === "holds" || s === "remark" || s === "fails").length;
+  const complete = states.filter(isJudged).length;
   const stale = states.filter((s) => s === "stale").length;
   return `${rows.length} cases, ${states.length} quantities. ${complete} ${complete === 1 ? "rests" : "rest"} on complete evidence, ${stale} on stale evidence, ${states.length - complete - stale} have gaps.`;
 }

@@ -7,6 +7,7 @@ import { percent, signedPercent, significant } from "@/core/formatting/number";
 import type { RoundCell, RoundLine, Rounds } from "@/core/study/rounds";
 import { Field } from "../forms/Field";
 import { useSave } from "../forms/useSave";
+import { notify } from "../shell/notify";
 import { StateMark } from "../shell/StateMark";
 import { CsvButton } from "../tables/CsvButton";
 import { type Column, DataTable } from "../tables/DataTable";
@@ -174,7 +175,6 @@ function BenchRound({ version }: { version: string }) {
   const start = async () => {
     const made = await save("POST /rounds", { input: {} });
     if (!made) return;
-    const { notify } = await import("../shell/notify");
     notify(
       made.runs.length
         ? `${made.runs.length} ${made.runs.length === 1 ? "run waits" : "runs wait"} on the bench.`

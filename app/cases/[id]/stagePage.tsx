@@ -5,6 +5,7 @@ import { z } from "zod";
 import { places, VIEWS, type ViewOf } from "@/app/pageData";
 import { restsOnRuns } from "@/core/assessment/registry";
 import { STAGES, type Stage } from "@/core/assessment/results/stage";
+import { plural } from "@/core/assessment/stages/part";
 import { codeWords } from "@/core/records/build";
 import { store } from "@/server/db/store";
 import type { CaseBook } from "@/server/usecases/caseBook";
@@ -74,8 +75,8 @@ function RestsOnLine({ book: { row, evidence, assessment, evidenceHash } }: { bo
   const runs = assessment.ladder.length;
   const parts = [
     `set-up ${evidence.setupHash.slice(0, 8)}`,
-    runs ? `${runs} ${runs === 1 ? "run" : "runs"} of ${codeWords(code ?? "")}${assessment.stale ? " made with an earlier one" : ""}` : "no run yet",
-    `${evidence.yardsticks.length} ${evidence.yardsticks.length === 1 ? "yardstick" : "yardsticks"}`,
+    runs ? `${plural(runs, "run")} of ${codeWords(code ?? "")}${assessment.stale ? " made with an earlier one" : ""}` : "no run yet",
+    plural(evidence.yardsticks.length, "yardstick"),
     ...(evidence.settlements?.length ? [`${evidence.settlements.length} settled by hand`] : []),
   ];
   return (

@@ -143,12 +143,17 @@ function limitReason(c: QuantityComparison): string[] {
   return [];
 }
 
+type Stated = Pick<QuantityComparison, "reference" | "uReference">;
+
+/** Two yardsticks lie further apart than both their uncertainties allow. */
+export const farApart = (a: Stated, b: Stated): boolean => Math.abs(a.reference - b.reference) > K * Math.hypot(a.uReference, b.uReference);
+
 /** Two deciding yardsticks whose values lie further apart than both their uncertainties allow. */
 function contradiction(deciding: readonly QuantityComparison[]): string | undefined {
   for (const [i, a] of deciding.entries())
     for (const b of deciding.slice(i + 1)) {
       const apart = Math.abs(a.reference - b.reference);
-      if (apart > K * Math.hypot(a.uReference, b.uReference) && apart > 0.1 * a.limit * a.scale)
+      if (farApart(a, b) && apart > 0.1 * a.limit * a.scale)
         return `${a.yardstick} and ${b.yardstick} differ by ${percent(apart / a.scale)}, more than their uncertainties allow`;
     }
   return undefined;

@@ -1,9 +1,12 @@
+import { standardOf } from "../../method/budget/errorBudget.ts";
 import type { Condition } from "../../method/coverage/coverage.ts";
 import type { CredibilityFacts } from "../../method/credibility/facts.ts";
+import { pureNumbers } from "../../method/setup/setup.ts";
 import type { CaseEvidence } from "../../records/case.ts";
 import type { Person } from "../../records/programme.ts";
-import type { State } from "../../remarks/remark.ts";
+import { hasHeld, isJudged, type State } from "../../remarks/remark.ts";
 import type { LadderAxis } from "../../study/ladders.ts";
+import { farApart } from "../comparison/comparing.ts";
 import type { CaseAssessment } from "../results/case.ts";
 import type { Proof } from "../results/proof.ts";
 
@@ -37,9 +40,6 @@ const NEAR = 3;
 /** orders that agree, as a share of the formal one */
 const AGREES = 0.1;
 
-const HELD: readonly State[] = ["holds", "remark"];
-const JUDGED: readonly State[] = ["holds", "remark", "fails"];
-
 /** Proofs of the exact problem a case solved: every field of every method, with the code that did it. */
 export function proofsOf(e: Pick<CaseEvidence, "runs">, { comparison: { methods } }: Pick<CaseAssessment, "comparison">): Proof[] {
   const solver = e.runs.find((r) => (r.result?.errorNorms.length ?? 0) > 0)?.code;
@@ -52,7 +52,7 @@ export function proofsOf(e: Pick<CaseEvidence, "runs">, { comparison: { methods 
 
 /** Conditions of a set-up as pure numbers. */
 export const conditionsOf = ({ setup }: Pick<CaseAssessment, "setup">): Condition[] =>
-  setup.similarity.flatMap(({ key, name, value, unit }) => (unit === "1" && value > 0 ? [{ key, name, value }] : []));
+  pureNumbers(setup.similarity).map(({ key, name, value }) => ({ key, name, value }));
 
 /** What bears on the credibility of one quantity of a case, read off its assessment and the cases beside it. */
 export function factsOf(e: CaseEvidence, a: CaseAssessment, context: CredibilityContext, quantityKey: string): CredibilityFacts {
@@ -72,7 +72,6 @@ export function factsOf(e: CaseEvidence, a: CaseAssessment, context: Credibility
   const deciding = comparisons.filter((c) => c.decides);
   const inputs = a.inputs.find((i) => i.quantityKey === quantityKey);
   const known = numerical.every((s) => s.relative !== undefined) && numerical.length > 0;
-  const size = 2 * Math.sqrt(numerical.reduce((s, x) => s + ((x.relative ?? 0) / 2) ** 2, 0));
   return {
     stale: a.stale,
     exact: e.kind === "exact",
@@ -81,21 +80,17 @@ export function factsOf(e: CaseEvidence, a: CaseAssessment, context: Credibility
     code: codeFacts(code, context),
     solution: {
       meshes: (refinement?.rungs ?? []).filter((r) => r.value !== undefined && !r.leftOut).length,
-      settled: a.settling[0] !== undefined && HELD.includes(a.settling[0].state),
+      settled: a.settling[0] !== undefined && hasHeld(a.settling[0].state),
       open: open(numerical),
       byReason: byReason(numerical),
-      measured: numerical.filter((s) => s.relative !== undefined && !s.settled).length,
       orderAgrees: order !== undefined && Math.abs(order - e.formalOrder) <= AGREES * e.formalOrder,
-      ...(known && e.quantities[k] ? { overLimit: size / e.quantities[k].limit } : {}),
+      ...(known && e.quantities[k] ? { overLimit: (2 * standardOf(numerical)) / e.quantities[k].limit } : {}),
     },
     validation: {
       deciding: deciding.map((c) => c.yardstick),
       weak: comparisons.filter((c) => !c.decides).map((c) => (c.inside ? `${c.yardstick}, another code` : `${c.yardstick}, outside its range`)),
       complete: deciding.filter((c) => c.uVal !== undefined).length,
-      measuredTruth: deciding.some((c) => c.kind === "measured"),
-      agree: deciding.every((x, i) =>
-        deciding.slice(i + 1).every((y) => Math.abs(x.reference - y.reference) <= 2 * Math.hypot(x.uReference, y.uReference)),
-      ),
+      agree: deciding.every((x, i) => deciding.slice(i + 1).every((y) => !farApart(x, y))),
       fails: comparisons.some((c) => c.decides && c.state === "fails"),
     },
     inputs: {
@@ -129,7 +124,7 @@ function codeFacts(code: string, { cases, physics }: CredibilityContext): Credib
   const shown = exact.filter((c) => proofs(c).length > 0 && proofs(c).every(hadOrder));
   return {
     name: code,
-    met: exact.filter((c) => c.verdicts.some((v) => HELD.includes(v))).map((c) => c.title),
+    met: exact.filter((c) => c.verdicts.some(hasHeld)).map((c) => c.title),
     orderShown: shown.map((c) => c.title),
     sameKind: shown.filter((c) => c.physics.time === physics.time && c.physics.compressible === physics.compressible).length,
     short: exact.flatMap((c) =>
@@ -163,7 +158,7 @@ function variedIn(a: CaseAssessment, quantityKey: string, conditions: boolean): 
 }
 
 function historyFacts(code: string, a: CaseAssessment, { cases, caseId }: CredibilityContext): CredibilityFacts["history"] {
-  const others = cases.filter((c) => c.id !== caseId && c.near && c.codes.includes(code) && c.verdicts.some((v) => JUDGED.includes(v)));
+  const others = cases.filter((c) => c.id !== caseId && c.near && c.codes.includes(code) && c.verdicts.some(isJudged));
   const own = conditionsOf(a);
   const similar = (c: OtherCase) => {
     const shared = own.flatMap((x) => {
@@ -174,7 +169,7 @@ function historyFacts(code: string, a: CaseAssessment, { cases, caseId }: Credib
   };
   return {
     judged: others.map((c) => c.title),
-    near: others.filter((c) => similar(c) && c.verdicts.some((v) => HELD.includes(v)) && !c.verdicts.includes("fails")).map((c) => c.title),
+    near: others.filter((c) => similar(c) && c.verdicts.some(hasHeld) && !c.verdicts.includes("fails")).map((c) => c.title),
     failed: others.filter((c) => c.verdicts.includes("fails")).map((c) => c.title),
   };
 }

@@ -2,7 +2,7 @@ import { percent, quantityText, signedPercent, significant } from "../../formatt
 import { type ErrorBudget, type ErrorSource, numericalUncertainty } from "../../method/budget/errorBudget.ts";
 import { SETTLEMENT_WORDS } from "../../method/budget/settlement.ts";
 import { K, listed } from "../../method/comparison/compareValue.ts";
-import type { SimilarityNumber } from "../../method/setup/setup.ts";
+import { pureNumbers, type SimilarityNumber } from "../../method/setup/setup.ts";
 import { codeWords } from "../../records/build.ts";
 import type { DecisionRule } from "../../records/programme.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
@@ -103,9 +103,11 @@ const kept = ({ state, limit, decision = "both-ways" }: QuantityComparison): str
 const argued = (s: ErrorSource): boolean => s.settled !== undefined && s.settled.kind !== "measured";
 
 /** Similarity numbers that say where the claim holds; a Mach number that nothing depends on does not. */
-function conditionsOf({ similarity, compressible, fluid }: ClaimInput): string[] {
-  const numbers = similarity.filter((s) => s.unit === "1" && s.value > 0 && (s.key !== "mach" || compressible));
-  return [...numbers.map((s) => `${s.name} ${significant(s.value, 4)}`), ...(fluid ? [`in ${fluid}`] : [])];
+const numbersOf = ({ similarity, compressible }: ClaimInput): SimilarityNumber[] =>
+  pureNumbers(similarity).filter((s) => s.key !== "mach" || compressible);
+
+function conditionsOf(i: ClaimInput): string[] {
+  return [...numbersOf(i).map((s) => `${s.name} ${significant(s.value, 4)}`), ...(i.fluid ? [`in ${i.fluid}`] : [])];
 }
 
 function restsOn({ ladder, first }: ClaimInput): string[] {
@@ -114,8 +116,9 @@ function restsOn({ ladder, first }: ClaimInput): string[] {
   return [...(finest ? [`${meshes} of ${codeWords(finest.code)} (finest ${finest.label})`] : []), ...(first ? [first.yardstick] : [])];
 }
 
-function notCovered({ rule, similarity, compressible, defined }: ClaimInput): string[] {
-  const others = similarity.filter((s) => s.unit === "1" && s.value > 0 && (s.key !== "mach" || compressible)).map((s) => s.name);
+function notCovered(i: ClaimInput): string[] {
+  const { rule, defined } = i;
+  const others = numbersOf(i).map((s) => s.name);
   return [
     ...(others.length ? [`any other ${listed(others)}`] : ["any other condition"]),
     ...(defined || rule.sources.some((s) => s.key === "inputs")

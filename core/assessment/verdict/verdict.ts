@@ -156,3 +156,6 @@ function runFor({ broughtIn, refinement }: JudgeInput, go: Stage): number | "no 
 
 /** A reason as it stands in a list of its own. */
 export const reasonText = (r: Reason): string => `${sentenceCase(r.sentence)}.`;
+
+/** The next step with what it would gain and cost, as far as figures tell. */
+export const nextText = (next: NonNullable<Verdict["next"]>): string => `${reasonText(next)}${next.gain ? ` ${next.gain.sentence}` : ""}`;

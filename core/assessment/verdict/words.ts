@@ -2,7 +2,7 @@ import { sentenceCase } from "../../formatting/number.ts";
 import type { Margin, MarginNote } from "../results/margin.ts";
 import type { Verdict } from "../results/verdict.ts";
 import type { Told } from "../stages/part.ts";
-import { reasonText } from "./verdict.ts";
+import { nextText, reasonText } from "./verdict.ts";
 
 /** What the margin says of the verdict on a quantity. */
 export function verdictWords({ assessment: a, quantity: q }: Told): Margin | undefined {
@@ -36,7 +36,7 @@ function next(v: Verdict): MarginNote[] {
     return [
       {
         heading: v.state === "none" ? "Cheapest next step" : "Next",
-        sentence: `${reasonText(v.next)}${v.next.gain ? ` ${v.next.gain.sentence}` : ""}`,
+        sentence: nextText(v.next),
         go: v.next.go,
       },
     ];

@@ -24,7 +24,6 @@ export interface CredibilityFacts {
     /** numerical sources by how they are known */
     readonly open: readonly string[];
     readonly byReason: readonly string[];
-    readonly measured: number;
     /** the observed order agrees with the formal one, to a tenth */
     readonly orderAgrees: boolean;
     /** numerical uncertainty at 95 % over the limit; absent while it is not known */
@@ -37,7 +36,6 @@ export interface CredibilityFacts {
     readonly weak: readonly string[];
     /** a deciding one with every source known */
     readonly complete: number;
-    readonly measuredTruth: boolean;
     /** two of them or more, none apart from another by more than their uncertainties */
     readonly agree: boolean;
     readonly fails: boolean;

@@ -48,16 +48,21 @@ export function namesIn(node: MathNode): string[] {
   return [...found];
 }
 
-/** What kind of quantity a formula gives: a key that is the same for quantities that can be compared, its SI unit, and words for it. @throws {DerivedError} units that do not go together */
-export function unitFound(node: MathNode, values: readonly NamedValue[]): { key: string; unit: string; words: string } {
+/** What a formula gives where every name stands for one of its unit. @throws {DerivedError} units that do not go together */
+function evaluatedInUnits(node: MathNode, values: readonly NamedValue[]): unknown {
   const scope: Record<string, unknown> = {};
+  // 2 keeps sums from vanishing and roots real, and squares what a pure number is the exponent of; only the dimension of what comes out matters.
   for (const { name, unit } of values) scope[name] = unit === "" || unit === "1" ? 2 : unitOf(1, unit);
-  let out: unknown;
   try {
-    out = node.evaluate(scope);
+    return node.evaluate(scope);
   } catch (error) {
     throw new DerivedError(`The units of "${node.toString()}" do not go together: ${(error as Error).message}.`);
   }
+}
+
+/** What kind of quantity a formula gives: a key that is the same for quantities that can be compared, its SI unit, and words for it. @throws {DerivedError} units that do not go together */
+export function unitFound(node: MathNode, values: readonly NamedValue[]): { key: string; unit: string; words: string } {
+  const out = evaluatedInUnits(node, values);
   if (typeof out === "number") return { key: "", unit: "1", words: "a pure number" };
   const unit = (out as Unit).toSI().formatUnits().replaceAll(" ", "");
   return { key: JSON.stringify((out as unknown as { dimensions: number[] }).dimensions), unit, words: `counted in ${unit}` };
@@ -68,15 +73,7 @@ export function unitFound(node: MathNode, values: readonly NamedValue[]): { key:
  * @throws {DerivedError} dimensions do not fit
  */
 export function checkUnits(node: MathNode, values: readonly NamedValue[], wanted: string): void {
-  const scope: Record<string, unknown> = {};
-  // 2 keeps sums from vanishing and roots real, and squares what a pure number is the exponent of; only the dimension of what comes out matters.
-  for (const { name, unit } of values) scope[name] = unit === "" || unit === "1" ? 2 : unitOf(1, unit);
-  let out: unknown;
-  try {
-    out = node.evaluate(scope);
-  } catch (error) {
-    throw new DerivedError(`The units of "${node.toString()}" do not go together: ${(error as Error).message}.`);
-  }
+  const out = evaluatedInUnits(node, values);
   const pure = typeof out === "number";
   const target = wanted === "" || wanted === "1" ? undefined : unitOf(1, wanted);
   const fits = pure ? target === undefined : target !== undefined && (out as Unit).equalBase(target);

@@ -51,6 +51,9 @@ export interface SimilarityNumber {
   readonly formula: string;
 }
 
+/** Those that are pure numbers and say where a case lies, whatever it is counted in. */
+export const pureNumbers = (numbers: readonly SimilarityNumber[]): SimilarityNumber[] => numbers.filter((s) => s.unit === "1" && s.value > 0);
+
 /** Similarity numbers and expected magnitudes worked out from a set-up. */
 export function similarityNumbers(s: Setup): SimilarityNumber[] {
   const nu = kinematicViscosity(s);

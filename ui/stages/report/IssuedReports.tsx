@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import { SIGN_ROLES, type SignRole } from "@/core/records/signOff";
+import { SIGN_ROLES, type SignRole, supersededBy } from "@/core/records/signOff";
 import { useAsked } from "../../api/useAsked";
 import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
@@ -30,8 +30,8 @@ export function IssuedReports({ id, reports }: { id: string; reports: readonly R
 /** How a report stands: withdrawn, followed by a later one, or in force. */
 function stands(r: ReportView, all: readonly ReportView[]): string {
   if (r.withdrawn) return `withdrawn by ${r.withdrawn.by}: ${r.withdrawn.reason}`;
-  const later = all.filter((x) => x.number > r.number && !x.withdrawn).map((x) => x.number);
-  return later.length ? `superseded by report ${Math.max(...later)}` : "in force";
+  const later = supersededBy(r.number, all);
+  return later ? `superseded by report ${later}` : "in force";
 }
 
 const columnsOf = (
