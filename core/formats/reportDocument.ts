@@ -1,8 +1,11 @@
 import { z } from "zod";
 
+const caption = z.string().optional().describe("what whoever issued it says of it");
+
 const Table = z.object({
   key: z.string(),
   title: z.string(),
+  caption,
   columns: z.array(z.object({ name: z.string(), unit: z.string().describe("SI unit, 1 for pure numbers, empty for words") })),
   rows: z.array(z.array(z.union([z.string(), z.number(), z.null()]))),
 });
@@ -12,6 +15,7 @@ const Section = z.object({
   stage: z.string(),
   title: z.string(),
   sentences: z.array(z.string()),
+  markdown: z.string().optional().describe("words of one's own, after the sentences"),
   tables: z.array(z.string()).describe("keys of tables shown here"),
   drawings: z.array(z.string()).describe("keys of drawings shown here"),
 });
@@ -28,6 +32,14 @@ export const ReportDocument = z.object({
   purpose: z.string(),
   programme: z.string(),
   evidenceHash: z.string().describe("SHA-256 of the evidence the report rests on"),
+  rests: z
+    .object({ inputs: z.string(), timeLine: z.string() })
+    .optional()
+    .describe("SHA-256 of inputs.json and time-line.json in its evidence pack"),
+  cases: z
+    .array(z.object({ caseId: z.string(), title: z.string(), evidenceHash: z.string() }))
+    .optional()
+    .describe("all cases of a report of several, the one it was issued of first"),
   verdicts: z.array(
     z.object({
       quantity: z.string(),
@@ -41,9 +53,9 @@ export const ReportDocument = z.object({
   ),
   sections: z.array(Section),
   tables: z.array(Table),
-  drawings: z.array(z.object({ key: z.string(), title: z.string(), svg: z.string() })),
+  drawings: z.array(z.object({ key: z.string(), title: z.string(), caption, svg: z.string() })),
   /** shown in the section of their stage; reports from before they had one show them with the runs */
-  pictures: z.array(z.object({ key: z.string(), stage: z.string().default("runs"), title: z.string(), pngBase64: z.string() })),
+  pictures: z.array(z.object({ key: z.string(), stage: z.string().default("runs"), title: z.string(), caption, pngBase64: z.string() })),
   runs: z.array(z.object({ label: z.string(), code: z.string(), settingsHash: z.string(), settings: z.unknown() })),
 });
 export type ReportDocument = z.infer<typeof ReportDocument>;

@@ -1,6 +1,9 @@
-import { reportArchive } from "../report/archive.ts";
+import type { ReportDocument } from "../../core/formats/reportDocument.ts";
+import { assessPack, type PackCheck } from "../pack/assessPack.ts";
+import type { PackedLine } from "../pack/packedLine.ts";
+import { packFiles, resting, zipped } from "../pack/packFiles.ts";
+import type { Stored } from "../pack/stored.ts";
 import { buildReport, type ReportMaterial } from "../report/document.ts";
-import { evidenceFiles } from "../report/evidenceFiles.ts";
 import { reportPdf } from "../report/pdf.ts";
 import type { Tell } from "./told.ts";
 
@@ -10,17 +13,32 @@ export interface Papers {
   readonly archive: Uint8Array;
 }
 
+export interface ReportInput {
+  readonly material: ReportMaterial;
+  readonly stored: Stored;
+  readonly line: PackedLine;
+}
+
 /** steps besides the chapters of the pages */
 const STEPS = 4;
 
-/** A report as it is issued: its data, its pages, and the archive with the evidence. */
-export async function report(material: ReportMaterial, tell: Tell): Promise<Papers> {
+/** A report as it is issued: its data, its pages, and the pack with all it rests on. */
+export async function report({ material, stored, line }: ReportInput, tell: Tell): Promise<Papers> {
   tell({ done: 0, of: 1, what: "Writing the chapters" });
-  const document = await buildReport(material);
+  const document = resting(await buildReport(material), stored, line);
   const of = document.sections.length + STEPS;
   const pdf = await reportPdf(document, (chapters) => tell({ done: 1 + chapters, of, what: "Setting the pages" }));
   tell({ done: of - 2, of, what: "Gathering the evidence" });
-  const files = await evidenceFiles(material);
-  tell({ done: of - 1, of, what: "Packing the archive" });
-  return { document: new TextEncoder().encode(JSON.stringify(document)), pdf, archive: reportArchive(document, pdf, files) };
+  const files = await packFiles({ material, stored, document, pdf, line });
+  tell({ done: of - 1, of, what: "Packing it" });
+  return { document: new TextEncoder().encode(JSON.stringify(document)), pdf, archive: zipped(files, material.issuedAt) };
 }
+
+/** What a report would show: its chapters with their figures and tables, nothing frozen. */
+export async function outline(material: ReportMaterial): Promise<Pick<ReportDocument, "sections"> & { titles: Record<string, string> }> {
+  const { sections, tables, drawings, pictures } = await buildReport(material);
+  return { sections, titles: Object.fromEntries([...tables, ...drawings, ...pictures].map((x) => [x.key, x.title])) };
+}
+
+/** Checks an evidence pack by making it again. */
+export const checkPack = ({ bytes }: { readonly bytes: Uint8Array }, tell: Tell): Promise<PackCheck> => assessPack(bytes, tell);

@@ -1,20 +1,29 @@
 import { writeCsv } from "../../core/formats/csv.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";
+import type { HistoryColumn } from "../db/schema.ts";
 
 type Named = Pick<QuantitySpec, "key" | "name" | "unit">;
 
+/** What a column of a record is called, with its unit. */
+export function columnTitle(role: HistoryColumn["role"], key: string, quantities: readonly Named[]): string {
+  if (role === "iteration") return "iteration";
+  if (role === "time") return "time (s)";
+  if (role === "residual") return `${key} residual (1)`;
+  if (role === "balance") return `net ${key} over throughput (1)`;
+  const q = quantities.find((x) => x.key === key);
+  return q ? `${q.name} (${q.unit || "1"})` : key;
+}
+
 /** Columns of a record besides the iteration, each with its name and unit. */
 function columnsOf(h: HistoryEvidence, quantities: readonly Named[]): (readonly [string, Float64Array])[] {
-  const worded = (key: string) => {
-    const q = quantities.find((x) => x.key === key);
-    return q ? `${q.name} (${q.unit || "1"})` : key;
-  };
+  const of = (role: HistoryColumn["role"], columns: Readonly<Record<string, Float64Array>>) =>
+    Object.entries(columns).map(([k, v]) => [columnTitle(role, k, quantities), v] as const);
   return [
-    ...(h.time ? [["time (s)", h.time] as const] : []),
-    ...Object.entries(h.residuals).map(([k, v]) => [`${k} residual (1)`, v] as const),
-    ...Object.entries(h.quantities).map(([k, v]) => [worded(k), v] as const),
-    ...Object.entries(h.balances ?? {}).map(([k, v]) => [`net ${k} over throughput (1)`, v] as const),
+    ...of("time", h.time ? { time: h.time } : {}),
+    ...of("residual", h.residuals),
+    ...of("quantity", h.quantities),
+    ...of("balance", h.balances ?? {}),
   ];
 }
 

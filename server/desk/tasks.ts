@@ -32,6 +32,8 @@ export const TASKS = {
   writtenFile: task("papers", 180, "Writing the sources", () => import("./writtenTasks.ts").then((m) => m.writtenFile)),
   writtenOnMesh: task("papers", 180, "The exact means", () => import("./writtenTasks.ts").then((m) => m.writtenOnMesh)),
   report: task("papers", 600, "The report", () => import("./paperTasks.ts").then((m) => m.report)),
+  outline: task("papers", 120, "The outline", () => import("./paperTasks.ts").then((m) => m.outline)),
+  checkPack: task("papers", 1200, "Checking the pack", () => import("./paperTasks.ts").then((m) => m.checkPack)),
   fieldFile: task("papers", 120, "Writing the fields", () => import("./fields.ts").then((m) => m.fieldFile)),
   thin: task("records", 60, "Reading the record", () => import("./recordTasks.ts").then((m) => m.thin)),
   recordFile: task("records", 120, "Writing the record", () => import("./recordTasks.ts").then((m) => m.recordFile)),

@@ -19,22 +19,19 @@ import { cellPicture, fieldChapter, type StudiedMesh } from "./fieldChapter.ts";
 export interface Composed {
   /** keys of chapters in their order */
   readonly blocks?: readonly string[] | undefined;
-  /** words of one's own */
+  /** words of one's own, in Markdown */
   readonly text?: string | undefined;
+  /** what is said under figures and tables, by their key */
+  readonly captions?: Readonly<Record<string, string>> | undefined;
+  /** other cases that stand in it too, in their order */
+  readonly also?: readonly string[] | undefined;
 }
 
-/** All a report is made of, with the places of what lies in blobs. */
-export interface ReportMaterial {
+/** What a report shows of one case, with the places of what lies in blobs. */
+export interface CaseMaterial {
   readonly book: CaseBook;
-  readonly number: number;
-  readonly issuedBy: string;
-  readonly issuedAt: Date;
-  readonly composed?: Composed;
-  readonly programme: string;
   /** how credible the leading quantity is, where the case has one */
   readonly credibility?: Credibility;
-  /** folder of the blobs */
-  readonly blobs: string;
   /** records of the runs the case rests on */
   readonly records: Readonly<Record<string, RecordMaterial>>;
   /** fields of the finest run, where it left any */
@@ -43,9 +40,63 @@ export interface ReportMaterial {
   readonly studied: readonly StudiedMesh[];
 }
 
-/** Everything a report shows, taken from the case's assessment: no figure is worked out here. */
+/** All a report is made of. */
+export interface ReportMaterial {
+  /** the one it is issued of, then the others */
+  readonly cases: readonly [CaseMaterial, ...CaseMaterial[]];
+  readonly number: number;
+  readonly issuedBy: string;
+  readonly issuedAt: Date;
+  readonly composed?: Composed;
+  readonly programme: string;
+  /** folder of the blobs */
+  readonly blobs: string;
+}
+
+/** Everything a report shows, taken from the assessments of its cases: no figure is worked out here. */
 export async function buildReport(material: ReportMaterial): Promise<ReportDocument> {
-  const { book, number, issuedBy, issuedAt, programme, blobs, records } = material;
+  const { cases, number, issuedBy, issuedAt, programme, composed = {} } = material;
+  const [{ book: lead }] = cases;
+  const parts: CasePart[] = [];
+  for (const [k, of] of cases.entries()) {
+    const part = await casePart(material.blobs, of, composed.blocks);
+    parts.push(cases.length > 1 ? namedPart(part, k, of.book.row.title) : part);
+  }
+  const captioned = <T extends { readonly key: string }>(list: readonly T[]): (T & { caption?: string })[] =>
+    list.map((x) => (composed.captions?.[x.key]?.trim() ? { ...x, caption: composed.captions[x.key].trim() } : x));
+  const first = decisionChapter(material);
+  return {
+    format: "tin-ruler-report",
+    version: 1,
+    number,
+    issuedBy,
+    issuedAt: issuedAt.toISOString(),
+    caseId: lead.row.id,
+    title: lead.row.title,
+    purpose: lead.row.purpose,
+    programme,
+    evidenceHash: lead.evidenceHash,
+    ...(cases.length > 1 ? { cases: cases.map(({ book: { row, evidenceHash } }) => ({ caseId: row.id, title: row.title, evidenceHash })) } : {}),
+    verdicts: parts.flatMap((p) => p.verdicts),
+    sections: [
+      { stage: first.key, title: first.title, sentences: [...first.sentences], tables: [], drawings: [] },
+      ...(composed.text?.trim()
+        ? [{ stage: "words", title: "In our own words", sentences: [], markdown: composed.text.trim(), tables: [], drawings: [] }]
+        : []),
+      ...parts.flatMap((p) => p.sections),
+    ],
+    tables: captioned(parts.flatMap((p) => p.tables)),
+    drawings: captioned(parts.flatMap((p) => p.drawings)),
+    pictures: captioned(parts.flatMap((p) => p.pictures)),
+    runs: parts.flatMap((p) => p.runs),
+  };
+}
+
+type CasePart = Pick<ReportDocument, "verdicts" | "sections" | "tables" | "drawings" | "pictures" | "runs">;
+
+/** Chapters, tables and figures of one case. */
+async function casePart(blobs: string, material: CaseMaterial, blocks: Composed["blocks"]): Promise<CasePart> {
+  const { book, records, credibility } = material;
   const { assessment: a, evidence: e, row } = book;
   const finest = book.runs.find((r) => r.id === a.ladder[0]);
   const record = finest && records[finest.id];
@@ -54,20 +105,10 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
   const inTime = problemId !== null && described(problemId).physicsWords.time === "transient";
   const studied = await fieldChapter(blobs, material.studied, { formalOrder: e.formalOrder, inTime });
   const written = reportChapters(drawn).flatMap((c) => (c.key === "refinement" && studied ? [c, studied.chapter] : [c]));
-  const all = [...written, ...(material.credibility ? [credibilityChapter(material.credibility, book)] : []), findingsOf(book)];
-  const chapters = [decisionChapter(material), ...ownWords(material), ...chosen(all, material.composed?.blocks)];
+  const all = [...written, ...(credibility ? [credibilityChapter(credibility, book)] : []), findingsOf(book)];
+  const chapters = chosen(all, blocks);
   const drawings = new Map(chapters.map((c) => [c.key, chapterDrawings(c.key, drawn)]));
   return {
-    format: "tin-ruler-report",
-    version: 1,
-    number,
-    issuedBy,
-    issuedAt: issuedAt.toISOString(),
-    caseId: row.id,
-    title: row.title,
-    purpose: row.purpose,
-    programme,
-    evidenceHash: book.evidenceHash,
     verdicts: a.verdicts.map((v) => ({
       quantity: nameOf(e, v.quantityKey),
       word: v.word,
@@ -88,12 +129,33 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
     tables: chapters.flatMap((c) => c.tables),
     drawings: [
       ...[...drawings.values()].flat(),
-      ...(material.credibility && chapters.some((c) => c.key === PROFILE)
-        ? [{ key: PROFILE, title: "Credibility, factor by factor", svg: credibilityProfile(material.credibility) }]
+      ...(credibility && chapters.some((c) => c.key === PROFILE)
+        ? [{ key: PROFILE, title: "Credibility, factor by factor", svg: credibilityProfile(credibility) }]
         : []),
     ],
-    pictures: [...(finest ? await fieldPictures(material, finest.label) : []), ...(studied ? [studied.picture] : [])],
+    pictures: [...(finest ? await fieldPictures(blobs, material.fields, finest.label) : []), ...(studied ? [studied.picture] : [])],
     runs: book.runs.map((r) => ({ label: r.label, code: r.code, settingsHash: r.settingsHash, settings: r.settings })),
+  };
+}
+
+/** The part of one of several cases: what it is called says which, and no key stands twice. */
+function namedPart(part: CasePart, index: number, title: string): CasePart {
+  const keyed = (key: string) => `${index + 1}/${key}`;
+  const of = <T extends { readonly key: string; readonly title: string }>(list: readonly T[]): T[] =>
+    list.map((x) => ({ ...x, key: keyed(x.key), title: `${title}: ${x.title}` }));
+  return {
+    verdicts: part.verdicts.map((v) => ({ ...v, quantity: `${title}: ${v.quantity}` })),
+    sections: part.sections.map((s) => ({
+      ...s,
+      stage: keyed(s.stage),
+      title: `${title}: ${s.title}`,
+      tables: s.tables.map(keyed),
+      drawings: s.drawings.map(keyed),
+    })),
+    tables: of(part.tables),
+    drawings: of(part.drawings),
+    pictures: of(part.pictures).map((p) => ({ ...p, stage: keyed(p.stage) })),
+    runs: part.runs.map((r) => ({ ...r, label: `${title}: ${r.label}` })),
   };
 }
 
@@ -120,25 +182,23 @@ function chosen(all: readonly WrittenChapter[], blocks: readonly string[] | unde
 }
 
 /** One page for whoever decides: the question, what may be claimed, how credible it is, and what is in doubt. */
-function decisionChapter({ book, credibility }: ReportMaterial): WrittenChapter {
-  const { row, evidence, assessment } = book;
+function decisionChapter({ cases }: ReportMaterial): WrittenChapter {
+  const sentences = cases.flatMap(({ book, credibility }) => {
+    const said = decisionSentences(book, credibility);
+    return cases.length > 1 ? said.map((t, k) => (k ? t : `${book.row.title}. ${t}`)) : said;
+  });
+  return { key: "decision", title: "For the decision", sentences, tables: [] };
+}
+
+function decisionSentences({ row, evidence, assessment }: CaseBook, credibility: Credibility | undefined): string[] {
   const open = (evidence.openFindings ?? []).map((f) => `${f.title} (${f.blocking ? "blocking" : "major"})`);
-  const sentences = [
+  return [
     row.purpose ? `Question: ${row.purpose}` : "",
     ...assessment.verdicts.map((v) => `${sentenceCase(nameOf(evidence, v.quantityKey))}: ${v.word}. ${v.claim.sentence}`),
     `Decision rule: ${DECISION_WORDS[evidence.decision ?? "both-ways"]}.`,
     credibility?.sentence ?? "",
     open.length ? `Open findings: ${open.join("; ")}.` : "No finding is open.",
-  ];
-  return { key: "decision", title: "For the decision", sentences: sentences.filter(Boolean), tables: [] };
-}
-
-function ownWords({ composed }: ReportMaterial): WrittenChapter[] {
-  const sentences = (composed?.text ?? "")
-    .split(/\n+/)
-    .map((t) => t.trim())
-    .filter(Boolean);
-  return sentences.length ? [{ key: "words", title: "In our own words", sentences, tables: [] }] : [];
+  ].filter(Boolean);
 }
 
 /** key of the chapter of credibility, its table and its drawing */
@@ -173,7 +233,7 @@ function findingsOf(book: CaseBook): WrittenChapter {
 }
 
 /** Speed on the finest mesh, cell values as they are. */
-async function fieldPictures({ blobs, fields: source }: ReportMaterial, label: string): Promise<ReportDocument["pictures"]> {
+async function fieldPictures(blobs: string, source: FieldSource | undefined, label: string): Promise<ReportDocument["pictures"]> {
   if (!source || !("nx" in source.settings.mesh)) return [];
   const { mesh, fields } = await readFields(blobs, source);
   const { values } = fields[0];

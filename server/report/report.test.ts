@@ -1,4 +1,3 @@
-import { unzipSync } from "fflate";
 import PDFDocument from "pdfkit";
 import { describe, expect, test } from "vitest";
 import { RULE_TEXTS } from "../../core/assessment/rules.ts";
@@ -6,7 +5,8 @@ import { readDelimited } from "../../core/formats/delimited.ts";
 import { ReportDocument, reportSchema } from "../../core/formats/reportDocument.ts";
 import { cellText } from "../../core/formatting/cell.ts";
 import { percent, powerOfTen, quantityText, scientific, signedPercent } from "../../core/formatting/number.ts";
-import { reportArchive } from "./archive.ts";
+import { zipped } from "../pack/packFiles.ts";
+import { reportFiles } from "./archive.ts";
 import { reportPdf } from "./pdf.ts";
 import { fitted } from "./pdfTable.ts";
 
@@ -69,22 +69,36 @@ describe("PDF", () => {
   });
 });
 
-describe("archive", () => {
-  const files = unzipSync(reportArchive(document, Uint8Array.of(1)));
+describe("files of a report", () => {
+  const files = reportFiles(document, Uint8Array.of(1));
   const text = (name: string) => new TextDecoder().decode(files[name]);
-  test("holds the document as issued, with its schema", () => {
+  test("hold the document as issued, with its schema", () => {
     expect(ReportDocument.parse(JSON.parse(text("report.json")))).toEqual(document);
     expect(JSON.parse(text("report.schema.json"))).toEqual(JSON.parse(JSON.stringify(reportSchema())));
   });
-  test("tables read back with all their digits, units in the header, no formula in a text cell", () => {
+  test("tables read back with all their digits, units in the header, no formula in a text cell; their metadata name the same columns", () => {
     const read = readDelimited(text("tables/t.csv"));
     if (!read.ok) throw new Error(read.problems[0].sentence);
     expect(read.table.units).toEqual([undefined, "Pa"]);
     expect(Number(read.table.cells[0][1])).toBe(1 / 3);
     expect(read.table.cells.map((r) => r[0])).toEqual(["'=SUM(A1)", "two, with a comma"]);
+    const { url, tableSchema } = JSON.parse(text("tables/t.csv-metadata.json"));
+    expect([url, tableSchema.columns.map((c: { titles: string }) => c.titles).join()]).toEqual(["t.csv", text("tables/t.csv").split("\n")[0]]);
+    expect(tableSchema.columns[1]).toMatchObject({ datatype: "double", "schema:unitText": "Pa" });
   });
-  test("the same report packs to the same bytes", () =>
-    expect(reportArchive(document, Uint8Array.of(1))).toEqual(reportArchive(document, Uint8Array.of(1))));
+  test("the same files pack to the same bytes, whatever the time zone", () => {
+    const at = new Date("2026-04-01T23:30:00Z");
+    const packed = zipped(files, at);
+    expect(zipped(files, at)).toEqual(packed);
+    const zone = process.env.TZ;
+    try {
+      process.env.TZ = "Asia/Tokyo";
+      expect(zipped(files, at)).toEqual(packed);
+    } finally {
+      if (zone === undefined) delete process.env.TZ;
+      else process.env.TZ = zone;
+    }
+  });
   test("a document of another shape is not taken for a report", () =>
     expect(ReportDocument.safeParse({ ...document, version: 2 }).success).toBe(false));
 });

@@ -1,8 +1,7 @@
 import { and, asc, desc, eq, gt, lt, sql } from "drizzle-orm";
+import type { EventRow } from "../chain.ts";
 import { event } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
-
-export type EventRow = typeof event.$inferSelect;
 
 /** a number of our own for the lock of the chain's end */
 const CHAIN = 0x71_2e;
@@ -33,3 +32,6 @@ export function listEvents(
 /** Entries after a number, in their order: the chain piece by piece. */
 export const eventsAfter = (db: Db, sequence: number, most: number): Promise<EventRow[]> =>
   db.select().from(event).where(gt(event.sequence, sequence)).orderBy(asc(event.sequence)).limit(most);
+
+/** The whole chain. */
+export const allEvents = (db: Db): Promise<EventRow[]> => db.select().from(event).orderBy(asc(event.sequence));

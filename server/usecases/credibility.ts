@@ -1,8 +1,7 @@
 import { z } from "zod";
-import { type CredibilityContext, factsOf } from "../../core/assessment/credibility/factsOf.ts";
 import type { Proof } from "../../core/assessment/results/proof.ts";
-import { type Credibility, credibility } from "../../core/method/credibility/credibility.ts";
-import { parameterSpecs, physicsOf, setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
+import type { Credibility } from "../../core/method/credibility/credibility.ts";
+import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import { described } from "../../core/problems/describe/catalogue.ts";
 import { type CredibilityLevel, type CredibilityStatement, FACTOR_KEYS, STATEMENT_KINDS } from "../../core/records/credibility.ts";
 import type { Store } from "../db/store.ts";
@@ -11,6 +10,7 @@ import { type CaseRow, findCase, listCases, updateCase } from "../repositories/c
 import { findProgramme } from "../repositories/programmes.ts";
 import { keptRows } from "./board.ts";
 import type { CaseBook } from "./caseBook.ts";
+import { credibilityFrom } from "./credibilityFrom.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 
@@ -29,33 +29,17 @@ export interface CredibilityView extends Credibility {
 }
 
 /** How credible one quantity of a case is, factor by factor, with the code's proofs over all cases of the data folder. */
-export async function credibilityOf(store: Store, book: CaseBook, quantityKey: string, waitMs = 0): Promise<CredibilityView> {
-  const { row, evidence, assessment } = book;
-  const programme = await findProgramme(store.db, row.programmeId);
-  const kept = await keptRows(store, waitMs);
-  const specs = parameterSpecs(row.setup.problemId).filter((s) => !s.choices);
-  const context: CredibilityContext = {
-    cases: kept.map((r) => ({ ...r, near: r.programmeId === row.programmeId })),
-    caseId: row.id,
-    physics: { time: physicsOf(row.setup).time, compressible: evidence.setup.compressible },
-    conditions: specs.length,
-    people: programme?.people ?? [],
-    reports: book.reports.length,
-  };
-  const facts = factsOf(evidence, assessment, context, quantityKey);
-  const judged = credibility(facts, row.setup.credibility, { stakes: programme?.stakes ?? undefined, setupHash: evidence.setupHash });
+export async function credibilityOf(store: Store, book: CaseBook, quantityKey: string): Promise<CredibilityView> {
+  const kept = await keptRows(store);
+  const programme = await findProgramme(store.db, book.row.programmeId);
+  const { code, ...judged } = credibilityFrom(book, quantityKey, kept, programme);
   const proofs = kept
     .filter((r) => r.kind === "exact")
-    .flatMap((r) => r.proofs.filter((p) => p.code === facts.code.name).map((p) => ({ ...p, caseId: r.id, title: r.title, exercises: "" })));
+    .flatMap((r) => r.proofs.filter((p) => p.code === code).map((p) => ({ ...p, caseId: r.id, title: r.title, exercises: "" })));
   const templates = new Map(
     (proofs.length ? await listCases(store.db) : []).map((c) => [c.id, c.setup.problemId ? described(c.setup.problemId).tests : ""]),
   );
-  return {
-    ...judged,
-    quantityKey,
-    code: facts.code.name,
-    proofs: proofs.map((p) => ({ ...p, exercises: templates.get(p.caseId) ?? "" })),
-  };
+  return { ...judged, quantityKey, code, proofs: proofs.map((p) => ({ ...p, exercises: templates.get(p.caseId) ?? "" })) };
 }
 
 /** The same by the id of a case. @throws {UseCaseError} no such case or quantity */

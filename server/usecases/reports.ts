@@ -5,26 +5,32 @@ import { SIGN_ROLES, signRefusal, supersededBy } from "../../core/records/signOf
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { Papers } from "../desk/paperTasks.ts";
-import type { RecordMaterial } from "../desk/records.ts";
 import type { Told } from "../desk/told.ts";
+import { packedLine } from "../pack/packedLine.ts";
 import type { Composed, ReportMaterial } from "../report/document.ts";
-import { findReport, insertReport, listReports, nextReportNumber, type ReportRow, updateReport } from "../repositories/findings.ts";
-import { findProgramme } from "../repositories/programmes.ts";
-import { listFields } from "../repositories/runs.ts";
-import { recordsOf } from "./assessed.ts";
-import type { CaseBook } from "./caseBook.ts";
-import { credibilityOf } from "./credibility.ts";
-import { openCase } from "./evidence.ts";
+import { allEvents } from "../repositories/events.ts";
+import { findReport, insertReport, listReports, type ReportRow, updateReport } from "../repositories/findings.ts";
 import { UseCaseError } from "./failure.ts";
+import { gathered } from "./gathered.ts";
 
 const initials = (said: string) => z.string().trim().min(1, said).max(80);
+
+/** cases one report may have */
+const MOST_CASES = 12;
 
 export const IssueInput = z.object({
   issuedBy: initials("Say who issues it; initials are enough."),
   /** chapters in the order they are to stand, by key; all of them in their own order unless given */
   blocks: z.array(z.string().max(40)).min(1, "Choose a chapter at least.").max(30).optional(),
-  /** words of one's own, a paragraph a line; they follow the page for the decision */
+  /** words of one's own, in Markdown; they follow the page for the decision */
   text: z.string().trim().max(20_000).optional(),
+  /** what is said under figures and tables, by their key */
+  captions: z.record(z.string().max(120), z.string().trim().max(400)).optional(),
+  /** other cases that stand in it too, in their order */
+  also: z
+    .array(z.uuid())
+    .max(MOST_CASES - 1, `A report has ${MOST_CASES} cases at most.`)
+    .optional(),
 });
 
 export const SignInput = z.object({ role: z.enum(SIGN_ROLES), by: initials("Sign it; initials are enough.") });
@@ -59,62 +65,21 @@ export const issueReport = (opened: Store, caseId: string, issuedBy: string, at 
     const state: Issuing = { ending, told: { done: 0, of: 1, what: "Reading the evidence" } };
     issuing().set(caseId, state);
     try {
-      const material = { ...(await materialOf(opened, await openCase(opened, caseId), issuedBy, at)), composed };
+      const { material, stored } = await gathered(opened, caseId, { issuedBy, issuedAt: at, composed });
+      const line = packedLine(
+        await allEvents(opened.db),
+        stored.cases.map((c) => c.id),
+      );
       const told = (now: Told) => {
         state.told = now;
       };
-      return await store(opened, material, await desk().ask("report", material, { told, signal: ending.signal }));
+      return await store(opened, material, await desk().ask("report", { material, stored, line }, { told, signal: ending.signal }));
     } finally {
       issuing().delete(caseId);
     }
   });
 
-async function materialOf(opened: Store, book: CaseBook, issuedBy: string, issuedAt: Date): Promise<ReportMaterial> {
-  // A report is for good: none is made of half the evidence.
-  if (book.damaged.length)
-    throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${book.damaged[0]}`);
-  const { derived, quantities, runs } = book.evidence;
-  const blobs = opened.blobs.folder;
-  const records: Record<string, RecordMaterial> = {};
-  for (const [id, source] of Object.entries(await recordsOf(opened, book.assessment.ladder))) {
-    const run = runs.find((r) => r.id === id);
-    records[id] = { blobs, source, ...(run && derived ? { worked: { run, derived, quantities } } : {}) };
-  }
-  const [leading] = quantities;
-  const finest = book.runs.find((r) => r.id === book.assessment.ladder[0]);
-  const rows = finest ? await listFields(opened.db, finest.id) : [];
-  return {
-    book,
-    number: await nextReportNumber(opened.db, book.row.id),
-    issuedBy,
-    issuedAt,
-    ...(leading ? { credibility: await credibilityOf(opened, book, leading.key, OTHERS_MS) } : {}),
-    programme: (await findProgramme(opened.db, book.row.programmeId))?.name ?? "",
-    blobs,
-    records,
-    studied: await studiedMeshes(opened, book),
-    ...(finest?.settings.problemId && rows.length ? { fields: { settings: finest.settings, rows } } : {}),
-  };
-}
-
-/** how long a report waits for the other cases its credibility rests on */
-const OTHERS_MS = 20_000;
-
-const STUDIED = 3;
-
-/** The finest meshes of the family whose runs left fields. */
-async function studiedMeshes(opened: Store, { assessment, runs }: CaseBook): Promise<ReportMaterial["studied"]> {
-  const rungs = (assessment.refinement[0]?.rungs ?? []).filter((g) => !g.leftOut);
-  const found: ReportMaterial["studied"][number][] = [];
-  for (const { runId, label, spacing } of rungs.slice(0, STUDIED)) {
-    const run = runs.find((r) => r.id === runId);
-    const rows = run?.settings.problemId ? await listFields(opened.db, runId) : [];
-    if (run && rows.length) found.push({ label, spacing, source: { settings: run.settings, rows } });
-  }
-  return found;
-}
-
-async function store(opened: Store, { book, number, issuedBy, issuedAt }: ReportMaterial, papers: Papers): Promise<ReportRow> {
+async function store(opened: Store, { cases: [{ book }], number, issuedBy, issuedAt }: ReportMaterial, papers: Papers): Promise<ReportRow> {
   const [document, pdf, archive] = await Promise.all([
     opened.blobs.put(papers.document),
     opened.blobs.put(papers.pdf),

@@ -1,7 +1,8 @@
+import { type EventRow, hashOfEvent } from "../chain.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
 import { findCase } from "../repositories/cases.ts";
-import { appendEvent, type EventRow, eventsAfter, listEvents } from "../repositories/events.ts";
+import { appendEvent, eventsAfter, listEvents } from "../repositories/events.ts";
 import { findFinding } from "../repositories/findings.ts";
 import { findRun } from "../repositories/runs.ts";
 
@@ -16,10 +17,6 @@ export interface Change {
 
 /** what the first entry is chained to */
 const BEGINNING = "0".repeat(64);
-
-/** Hash of an entry over all it says and the hash of the one before. */
-export const hashOfEvent = ({ hash: _hash, at, ...rest }: Omit<EventRow, "hash"> & { readonly hash?: string }): string =>
-  hashOf({ ...rest, at: at.toISOString() });
 
 /** Enters a change: what was done, to which case, by whom where it was signed; what was sent by its hash. */
 export async function enter(opened: Store, change: Change, at = new Date()): Promise<EventRow> {

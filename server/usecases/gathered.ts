@@ -1,0 +1,87 @@
+import type { Store } from "../db/store.ts";
+import { benchVersion, methodVersion } from "../method.ts";
+import { materialFrom, runsWithFields } from "../pack/material.ts";
+import { Stored } from "../pack/stored.ts";
+import type { Composed, ReportMaterial } from "../report/document.ts";
+import { loadRows } from "../repositories/books.ts";
+import { nextReportNumber } from "../repositories/findings.ts";
+import { listFields, listHistories, listSettings } from "../repositories/runs.ts";
+import { assessed } from "./assessed.ts";
+import { keptRows } from "./board.ts";
+import type { CaseBook } from "./caseBook.ts";
+import { evidenceOf, judged } from "./evidenceOf.ts";
+import { UseCaseError } from "./failure.ts";
+import { precisionOf } from "./sources.ts";
+
+/** How a report is issued. */
+export interface Issue {
+  readonly issuedBy: string;
+  readonly issuedAt: Date;
+  readonly composed: Composed;
+}
+
+/** how long a report waits for the other cases its credibility rests on */
+const OTHERS_MS = 20_000;
+
+/**
+ * Everything a report is made from, read at one time, and what is judged of it.
+ * @throws {UseCaseError} a case is not there, or something stored of one is damaged: no report is made of half the evidence
+ */
+export async function gathered(opened: Store, caseId: string, issue: Issue): Promise<{ material: ReportMaterial; stored: Stored }> {
+  const ids = [...new Set([caseId, ...(issue.composed.also ?? [])])];
+  const rows = await loadRows(opened.db, ids);
+  const cases = ids.map((id) => rows.cases.find((c) => c.id === id));
+  const missing = cases.findIndex((c) => !c);
+  if (missing >= 0)
+    throw new UseCaseError("not-found", missing ? "One of the other cases is not there any more; choose again." : "There is no such case.");
+  const precision = precisionOf(await listSettings(opened.db));
+  const books: CaseBook[] = [];
+  for (const row of cases.flatMap((c) => c ?? [])) {
+    const book = await evidenceOf({ row, rows, precision });
+    const found = await assessed(opened, { evidence: book.evidence, evidenceHash: book.evidenceHash, title: row.title });
+    if (found.damaged.length)
+      throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${found.damaged[0]}`);
+    books.push(judged(book, found));
+  }
+  const stored = plain({
+    format: "tin-ruler-evidence",
+    version: 1,
+    method: methodVersion(),
+    bench: benchVersion(),
+    report: { number: await nextReportNumber(opened.db, caseId), ...plainIssue(issue) },
+    ...rows,
+    cases: books.map((b) => b.row),
+    histories: await listHistories(
+      opened.db,
+      rows.runs.map((r) => r.id),
+    ),
+    fields: (await Promise.all(books.flatMap(runsWithFields).map((id) => listFields(opened.db, id)))).flat(),
+    precision,
+    others: (await keptRows(opened, OTHERS_MS)).map(({ id, title, programmeId, kind, codes, verdicts, proofs, conditions, physics }) => ({
+      id,
+      title,
+      programmeId,
+      kind,
+      codes: [...codes],
+      verdicts: [...verdicts],
+      proofs: proofs.map((p) => ({ ...p })),
+      conditions: conditions.map(({ key, name, value }) => ({ key, name, value })),
+      physics,
+    })),
+  });
+  return { stored, material: materialFrom(stored, books, opened.blobs.folder) };
+}
+
+/** As whoever opens the pack reads it: the same bytes are written of it again. */
+const plain = (stored: Stored): Stored => Stored.parse(JSON.parse(JSON.stringify(stored)));
+
+const plainIssue = ({ issuedBy, issuedAt, composed: { blocks, text, captions, also } }: Issue): Omit<Stored["report"], "number"> => ({
+  issuedBy,
+  issuedAt,
+  composed: {
+    ...(blocks ? { blocks: [...blocks] } : {}),
+    ...(text ? { text } : {}),
+    ...(captions ? { captions: { ...captions } } : {}),
+    ...(also ? { also: [...also] } : {}),
+  },
+});
