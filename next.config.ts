@@ -1,5 +1,5 @@
 import type { NextConfig } from "next";
-import { benchVersion, methodHash } from "./scripts/method-hash.mjs";
+import { benchVersion, kernelBuild, methodHash } from "./scripts/method-hash.mjs";
 
 const config: NextConfig = {
   serverExternalPackages: ["@electric-sql/pglite", "pdfkit", "svg-to-pdfkit", "dejavu-fonts-ttf", "pg", "pg-boss"],
@@ -8,7 +8,11 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   poweredByHeader: false,
   devIndicators: false,
-  env: { TIN_RULER_METHOD: methodHash(import.meta.dirname), TIN_RULER_BENCH: benchVersion(import.meta.dirname) },
+  env: {
+    TIN_RULER_METHOD: methodHash(import.meta.dirname),
+    TIN_RULER_BENCH: benchVersion(import.meta.dirname),
+    TIN_RULER_KERNELS: JSON.stringify(kernelBuild(import.meta.dirname)),
+  },
   experimental: { proxyClientMaxBodySize: "48mb" },
 };
 

@@ -238,6 +238,7 @@ export function places(current?: { id: string; title: string }): Place[] {
     { title: "Code versions", hint: "page", href: "/versions" },
     { title: "Quantities over all cases", hint: "page", href: "/quantities" },
     { title: "Library of solutions", hint: "page", href: "/library" },
+    { title: "Evidence packs: check one, bring one in", hint: "page", href: "/packs" },
     { title: "New case", hint: "page", href: "/new" },
     { title: "Bench", hint: "page", href: "/bench" },
     { title: "Findings", hint: "page", href: "/findings" },

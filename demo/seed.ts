@@ -6,9 +6,11 @@ import type { Calibration } from "../core/figure/calibration.ts";
 import { type CaseSetup, parameterSpecs } from "../core/problems/describe/caseSetup.ts";
 import type { MeshSpec } from "../core/problems/describe/runSettings.ts";
 import { entryText } from "../core/units/entry.ts";
+import { enterSaid } from "../server/chain.ts";
 import { dataFolder } from "../server/config.ts";
 import { FolderTrouble } from "../server/db/folderLock.ts";
 import { openStore, type Store } from "../server/db/store.ts";
+import { hashOf } from "../server/hash.ts";
 import { Bench } from "../server/jobs/bench.ts";
 import { findCase, listCases, listQuantities } from "../server/repositories/cases.ts";
 import { currentProgramme, insertProgramme } from "../server/repositories/programmes.ts";
@@ -60,6 +62,8 @@ async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
     decision: "both-ways",
     stakes: { consequence: 2, influence: 3 },
   });
+  const says = "Filled an empty data folder with the demo: the Hollin Moss programme, made up";
+  await enterSaid(opened, { says, method: "seed", path: "/", caseId: null, by: null, inputHash: hashOf(programme.name) });
   const bench = new Bench(opened);
   const make = async (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => {
     const row = await createCase(opened, { ...COLD_AIR, ...input });

@@ -1,12 +1,11 @@
 import { createHash } from "node:crypto";
 import { existsSync, readFileSync } from "node:fs";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
+import { kernelBuild } from "./method-hash.mjs";
 
 // Compiles the AssemblyScript kernels and puts them, as text, into modules: the core reads no files. What has not changed is left as it is.
 const folder = "core/solver/kernels";
-const options = ["-O3", "--noAssert", "--runtime", "stub", "--importMemory", "--enable", "bulk-memory", "--enable", "simd"];
-const { devDependencies, dependencies } = JSON.parse(readFileSync("package.json", "utf8"));
-const compiler = { ...dependencies, ...devDependencies }.assemblyscript;
+const { options, compiler } = kernelBuild(".");
 await mkdir("dist/kernels", { recursive: true });
 
 for (const name of ["flow", "faces", "rows", "cells", "single", "gas", "gasVectors"]) {

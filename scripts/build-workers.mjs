@@ -1,10 +1,11 @@
 import { readFileSync, rmSync } from "node:fs";
 import { build } from "esbuild";
-import { benchVersion, methodHash } from "./method-hash.mjs";
+import { benchVersion, kernelBuild, methodHash } from "./method-hash.mjs";
 
 const define = {
   "process.env.TIN_RULER_METHOD": JSON.stringify(methodHash(process.cwd())),
   "process.env.TIN_RULER_BENCH": JSON.stringify(benchVersion(process.cwd())),
+  "process.env.TIN_RULER_KERNELS": JSON.stringify(JSON.stringify(kernelBuild(process.cwd()))),
 };
 
 const { dependencies } = JSON.parse(readFileSync("package.json", "utf8"));
@@ -29,7 +30,13 @@ await build({
 
 // These take most of their packages from where they are installed.
 await build({
-  entryPoints: { seed: "demo/seed.ts", reader: "server/jobs/readerWorker.ts", desk: "server/desk/deskWorker.ts", "log-writer": "demo/logWriter.ts" },
+  entryPoints: {
+    seed: "demo/seed.ts",
+    reader: "server/jobs/readerWorker.ts",
+    desk: "server/desk/deskWorker.ts",
+    cli: "server/cli/main.ts",
+    "log-writer": "demo/logWriter.ts",
+  },
   outdir: "dist/workers",
   bundle: true,
   // A thread loads what it is asked for, not what another may be.

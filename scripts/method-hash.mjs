@@ -26,3 +26,10 @@ export function benchVersion(root) {
   const { version } = JSON.parse(readFileSync(path.join(root, "package.json"), "utf8"));
   return `${version}+${hashOfCode(root, COMPUTES).slice(0, 8)}`;
 }
+
+/** How the loops of the bench are compiled: the compiler's version, and what it is told. */
+export function kernelBuild(root) {
+  const { devDependencies, dependencies } = JSON.parse(readFileSync(path.join(root, "package.json"), "utf8"));
+  const options = ["-O3", "--noAssert", "--runtime", "stub", "--importMemory", "--enable", "bulk-memory", "--enable", "simd"];
+  return { compiler: { ...dependencies, ...devDependencies }.assemblyscript, options };
+}

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { store } from "@/server/db/store";
-import { checkChain, timeLine } from "@/server/usecases/timeLine";
+import { earlierEntries, timeLine } from "@/server/usecases/timeLine";
 import { TimeLine } from "@/ui/timeLine/TimeLine";
 import { PageShell } from "../PageShell";
 
@@ -14,7 +14,7 @@ export default async function TimeLinePage({ searchParams }: { searchParams: Pro
   const before = z.coerce.number().int().min(1).safeParse(asked.before).data;
   return (
     <PageShell opened={opened}>
-      <TimeLine entries={await timeLine(opened, { caseId, before })} chain={await checkChain(opened)} caseId={caseId} />
+      <TimeLine entries={await timeLine(opened, { caseId, before })} earlier={caseId ? await earlierEntries(opened, caseId) : []} caseId={caseId} />
     </PageShell>
   );
 }

@@ -32,10 +32,7 @@ export const ReportDocument = z.object({
   purpose: z.string(),
   programme: z.string(),
   evidenceHash: z.string().describe("SHA-256 of the evidence the report rests on"),
-  rests: z
-    .object({ inputs: z.string(), timeLine: z.string() })
-    .optional()
-    .describe("SHA-256 of inputs.json and time-line.json in its evidence pack"),
+  rests: z.object({ inputs: z.string(), timeLine: z.string() }).optional().describe("SHA-256 of inputs.json and time-line.json in its evidence pack"),
   cases: z
     .array(z.object({ caseId: z.string(), title: z.string(), evidenceHash: z.string() }))
     .optional()

@@ -350,4 +350,18 @@ export const event = pgTable(
   (t) => [index("event_case").on(t.caseId)],
 );
 
+/** What was done to a case before it came here with an evidence pack: a stretch of the time line of the data folder it came from. */
+export const earlierLine = pgTable(
+  "earlier_line",
+  {
+    id: id(),
+    caseId: caseId(),
+    /** sum of the list of sums of the pack */
+    manifest: text("manifest").notNull(),
+    entries: jsonb("entries").$type<unknown>().notNull(),
+    createdAt: created(),
+  },
+  (t) => [index("earlier_line_case").on(t.caseId)],
+);
+
 export const setting = pgTable("setting", { key: text("key").primaryKey(), value: jsonb("value").$type<number | string>().notNull() });

@@ -34,6 +34,7 @@ export const TASKS = {
   report: task("papers", 600, "The report", () => import("./paperTasks.ts").then((m) => m.report)),
   outline: task("papers", 120, "The outline", () => import("./paperTasks.ts").then((m) => m.outline)),
   checkPack: task("papers", 1200, "Checking the pack", () => import("./paperTasks.ts").then((m) => m.checkPack)),
+  openPack: task("papers", 300, "Opening the pack", () => import("../pack/openPack.ts").then((m) => m.openPack)),
   fieldFile: task("papers", 120, "Writing the fields", () => import("./fields.ts").then((m) => m.fieldFile)),
   thin: task("records", 60, "Reading the record", () => import("./recordTasks.ts").then((m) => m.thin)),
   recordFile: task("records", 120, "Writing the record", () => import("./recordTasks.ts").then((m) => m.recordFile)),

@@ -5,6 +5,8 @@ import { BenchJob } from "../../core/problems/build/benchJob.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { Store } from "../db/store.ts";
 import { readFields } from "../desk/fields.ts";
+import { assessPack } from "../pack/assessPack.ts";
+import { unpacked } from "../pack/readPack.ts";
 import { updateCase } from "../repositories/cases.ts";
 import { leaseRun, updateLeased } from "../repositories/leases.ts";
 import { findRun, listRuns, updateRun, waitingRuns } from "../repositories/runs.ts";
@@ -12,8 +14,10 @@ import { createCase } from "../usecases/cases.ts";
 import { openCase } from "../usecases/evidence.ts";
 import { fieldSource } from "../usecases/fields.ts";
 import { loadHistory } from "../usecases/histories.ts";
+import { issueReport } from "../usecases/reports.ts";
 import { startFamily } from "../usecases/runs.ts";
 import { temporaryStore } from "../usecases/testStore.ts";
+import { timeLine } from "../usecases/timeLine.ts";
 import { Bench } from "./bench.ts";
 import { type RunEvent, subscribe } from "./events.ts";
 import type { WorkerMessage } from "./messages.ts";
@@ -51,8 +55,18 @@ test("a family runs through the queue; what the page hears is what is stored", a
     expect(stored?.residuals.mass).toEqual(streamed.map((x) => x[3]));
     expect(heard.filter((e) => e.type === "state" && e.runId === r.id).map((e) => e.type === "state" && e.state)).toEqual(["running", "done"]);
   }
+  // That they ended is entered in the time line, by the bench and not by a page.
+  expect((await timeLine(opened, { caseId: row.id })).map((e) => [e.method, e.says])).toEqual(
+    [...runs].reverse().map((r) => ["bench", `The bench ended a run, done: ${r.label}`]),
+  );
   const { assessment } = await openCase(opened, row.id);
   expect(assessment.comparison.orders?.verdict).toBe("formal-order");
+  // Its evidence pack holds mesh and fields, and is made again from them alone.
+  const pack = await opened.blobs.get((await issueReport(opened, row.id, "H. M.")).archive);
+  const files = Object.keys(unpacked(pack));
+  expect(files.filter((f) => f.startsWith("blobs/")).length).toBeGreaterThan(4);
+  expect(files.filter((f) => /^(fields|pictures)\//.test(f)).length).toBeGreaterThan(1);
+  expect(await assessPack(pack)).toMatchObject({ holds: true, differences: [], otherFiles: [], asPacked: true });
   // Fields lie on the mesh they were computed on, whatever a generator would make of the settings later.
   const shown = await readFields(opened.blobs.folder, await fieldSource(opened, runs[0].id));
   await updateRun(opened.db, runs[0].id, { settings: { ...runs[0].settings, mesh: { ...runs[0].settings.mesh, nx: 4, ny: 16 } as never } });

@@ -3,9 +3,11 @@ import { hostname } from "node:os";
 import path from "node:path";
 import type { StartResult } from "../../core/problems/build/benchJob.ts";
 import type { Build } from "../../core/records/build.ts";
+import { enterSaid } from "../chain.ts";
 import { applicationFolder } from "../config.ts";
 import { type Store, store } from "../db/store.ts";
-import { benchVersion } from "../method.ts";
+import { hashOf } from "../hash.ts";
+import { benchBuild, benchVersion } from "../method.ts";
 import { leaseRun, releaseLost, updateLeased } from "../repositories/leases.ts";
 import { clearHistoryParts, findRun, type RunRow, readSetting, runsInState, updateRun, waitingRuns } from "../repositories/runs.ts";
 import { publish, type RunEvent } from "./events.ts";
@@ -29,8 +31,12 @@ const LONGEST_WAIT_MS = 10_000;
 
 const held = globalThis as unknown as { tinRulerBench?: Bench };
 
-/** What computes a run of the bench, and on which machine. */
-const buildOn = (holder: string): Build => ({ version: benchVersion(), machine: holder.replace(/-\d+-[0-9a-f]{8}$/, "") });
+/** What computes a run of the bench, how it was built, and on which machine; what runs on another machine is only known by its version. */
+const buildOn = (holder: string, own: boolean): Build => ({
+  version: benchVersion(),
+  ...(own ? benchBuild() : {}),
+  machine: holder.replace(/-\d+-[0-9a-f]{8}$/, ""),
+});
 
 /** Computes waiting runs on worker threads and hands them to nodes; every run is leased, so that none is computed twice and none is lost. */
 export class Bench {
@@ -165,7 +171,7 @@ export class Bench {
     for (;;) {
       const id = await queue.take();
       if (id === undefined) return undefined;
-      const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS), buildOn(holder));
+      const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS), buildOn(holder, holder === this.holder));
       if (run && run.breaks < MOST_BREAKS) return run;
       if (run)
         await this.giveUp(run, `It broke off ${MOST_BREAKS} times without getting further: the program or the machine that computed it ended.`);
@@ -177,6 +183,7 @@ export class Bench {
   private async giveUp(run: RunRow, failure: string): Promise<void> {
     if (!(await updateLeased(this.opened.db, run, { state: "failed", failure, finishedAt: new Date() }))) return;
     this.live.delete(run.id);
+    await this.enterEnd(run, { state: "failed", failure });
     this.say(run.caseId, { type: "state", runId: run.id, state: "failed", failure });
   }
 
@@ -212,7 +219,9 @@ export class Bench {
     const breaks = (live.gotFurther ? 0 : live.run.breaks) + 1;
     if (breaks >= MOST_BREAKS) {
       const change = { state: "failed", failure: `${sentence} It was tried ${MOST_BREAKS} times.` } as const;
-      this.end(live, await endRun(this.opened, live, { change }));
+      const ended = await endRun(this.opened, live, { change });
+      await this.enterEnd(live.run, ended);
+      this.end(live, ended);
       return;
     }
     this.live.delete(live.run.id);
@@ -233,7 +242,10 @@ export class Bench {
       try {
         const { event, ended } = await hear(this.opened, live, m);
         if (event) this.say(live.run.caseId, event);
-        if (ended) this.end(live, ended);
+        if (ended) {
+          await this.enterEnd(live.run, ended);
+          this.end(live, ended);
+        }
         return;
       } catch (error) {
         if (error instanceof LeaseLost) return this.abandon(live);
@@ -242,6 +254,16 @@ export class Bench {
         await new Promise((resolve) => setTimeout(resolve, wait));
       }
     }
+  }
+
+  /** Enters in the time line that a run ended; one that cannot be entered has ended all the same. */
+  private async enterEnd({ id, caseId, label, attempt }: RunRow, { state = "failed", failure = null }: Partial<RunRow>): Promise<void> {
+    if (state === "paused") return;
+    const says = `The bench ended a run, ${state}: ${label}`;
+    const said = { says, method: "bench", path: `/runs/${id}`, caseId, by: null, inputHash: hashOf({ state, failure, attempt }) };
+    await enterSaid(this.opened, said).catch((error: Error) =>
+      console.error(`The end of ${label} could not be entered in the time line: ${error.message}`),
+    );
   }
 
   private end(live: Live, change: Partial<RunRow>): void {

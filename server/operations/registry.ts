@@ -5,6 +5,7 @@ import { FILE_OPERATIONS } from "./files.ts";
 import { LIBRARY_OPERATIONS } from "./library.ts";
 import { NODE_OPERATIONS } from "./nodes.ts";
 import type { Operation } from "./operation.ts";
+import { PACK_OPERATIONS } from "./packs.ts";
 import { PILOT_OPERATIONS } from "./pilots.ts";
 import { PROGRAMME_OPERATIONS } from "./programmes.ts";
 import { QUANTITY_OPERATIONS } from "./quantities.ts";
@@ -27,5 +28,6 @@ export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,
   reports: REPORT_OPERATIONS,
+  packs: PACK_OPERATIONS,
   nodes: NODE_OPERATIONS,
 };

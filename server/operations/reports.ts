@@ -1,6 +1,7 @@
 import { recordSchema } from "../../core/formats/recordJson.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import type { Store } from "../db/store.ts";
+import { folderKey, publicPart, signed } from "../pack/signature.ts";
 import { reportHtml } from "../report/html.ts";
 import {
   compareReports,
@@ -79,6 +80,23 @@ export const REPORT_OPERATIONS: readonly Operation[] = [
       bytes: reportHtml((await readReport(opened, at.id, Number(at.number))).document),
       name: `report-${Number(at.number)}.html`,
     }),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/reports/{number}/pack-signature",
+    says: "Detached Ed25519 signature of a report's evidence pack, in base64, made with the key of this data folder.",
+    output: { file: "text/plain" },
+    run: async ({ opened, at }) => {
+      const { row } = await readReport(opened, at.id, Number(at.number));
+      return { bytes: signed(await opened.blobs.get(row.archive), await folderKey(opened.folder)), name: `report-${row.number}.sig` };
+    },
+  }),
+  operation({
+    method: "get",
+    path: "/signing-key",
+    says: "The half of this data folder's signing key that whoever checks a pack needs.",
+    output: { file: "application/x-pem-file" },
+    run: async ({ opened }) => ({ bytes: publicPart(await folderKey(opened.folder)), name: "tin-ruler-key.pem" }),
   }),
   operation({
     method: "post",

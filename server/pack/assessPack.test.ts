@@ -122,7 +122,7 @@ describe("a change is found", () => {
     const missed: number[] = [];
     for (let k = 0; k < 200; k++) {
       const at = Math.floor(random() * pack.length);
-      const bytes = pack.slice();
+      const bytes = Uint8Array.from(pack);
       bytes[at] ^= 1 << Math.floor(random() * 8);
       if (!isFound(bytes)) missed.push(at);
     }
@@ -190,7 +190,7 @@ function withDigit(bytes: Uint8Array, random: () => number): Uint8Array | undefi
   const digits = [...bytes.keys()].filter((i) => bytes[i] >= 48 && bytes[i] <= 57);
   if (!digits.length) return undefined;
   const at = digits[Math.floor(random() * digits.length)];
-  const changed = bytes.slice();
+  const changed = Uint8Array.from(bytes);
   changed[at] = 48 + ((bytes[at] - 48 + 1 + Math.floor(random() * 8)) % 10);
   return changed;
 }

@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { type EventRow, hashOfEvent } from "../chain.ts";
+import { hashOfEvent } from "../chain.ts";
+import type { EventRow } from "../repositories/events.ts";
 
 const Entry = z.strictObject({
   sequence: z.int().min(1),

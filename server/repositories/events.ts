@@ -1,7 +1,8 @@
 import { and, asc, desc, eq, gt, lt, sql } from "drizzle-orm";
-import type { EventRow } from "../chain.ts";
 import { event } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
+
+export type EventRow = typeof event.$inferSelect;
 
 /** a number of our own for the lock of the chain's end */
 const CHAIN = 0x71_2e;

@@ -1,11 +1,14 @@
+import { rm } from "node:fs/promises";
+import path from "node:path";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { randomFrom } from "../../core/numeric/random.ts";
 import type { Store } from "../db/store.ts";
+import { insertEarlierLine } from "../repositories/packs.ts";
 import { createCase } from "./cases.ts";
 import { bringSettled } from "./settledRunForTests.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
-import { checkChain, enter, timeLine } from "./timeLine.ts";
+import { checkChain, earlierEntries, enter, timeLine } from "./timeLine.ts";
 
 let opened: Store;
 let close: () => Promise<void>;
@@ -13,9 +16,12 @@ beforeAll(async () => {
   ({ store: opened, close } = await temporaryStore("time-line"));
 });
 afterAll(() => close());
-beforeEach(async () => {
+/** A data folder in which nothing was entered yet. */
+const afresh = async () => {
   await opened.db.execute(sql`truncate "event"`);
-});
+  await rm(path.join(opened.folder, "time-line-end.json"), { force: true });
+};
+beforeEach(afresh);
 
 const change = (k: number) => ({ method: "put", path: "/settings/precision", says: `Change ${k}.`, at: {}, input: { k } });
 /** As somebody would who writes into the database past the application. */
@@ -59,7 +65,7 @@ describe("the time line", () => {
   test("whatever is changed, taken out or put in behind its back is found, at its place: 60 seeded changes", async () => {
     const next = randomFrom(5);
     for (let round = 0; round < 60; round++) {
-      await opened.db.execute(sql`truncate "event"`);
+      await afresh();
       for (let k = 0; k < 6; k++) await enter(opened, change(k), new Date(1_775_000_000_000 + k));
       const at = 1 + Math.floor(6 * next());
       const ways = [
@@ -74,5 +80,38 @@ describe("the time line", () => {
       await behindItsBack(ways[Math.floor(ways.length * next())]);
       expect(await checkChain(opened)).toMatchObject({ broken: at, entries: at - 1 });
     }
+  });
+  test("entries cut off the end leave a whole chain, and are missed all the same; so is a chain written anew", async () => {
+    for (let k = 0; k < 6; k++) await enter(opened, change(k));
+    await behindItsBack('delete from "event" where sequence > 4');
+    expect(await checkChain(opened)).toMatchObject({
+      broken: 5,
+      entries: 4,
+      sentence: "The data folder remembers 6 entries and 4 are there: the last 2 were taken off from outside.",
+    });
+    await behindItsBack('delete from "event"');
+    await enter({ ...opened, folder: `${opened.folder}/blobs` }, change(9));
+    for (let k = 0; k < 6; k++) await enter({ ...opened, folder: `${opened.folder}/blobs` }, change(k));
+    expect(await checkChain(opened)).toMatchObject({ broken: 6, sentence: expect.stringContaining("written anew") });
+  });
+  test("what was done to a case before it came here is kept apart", async () => {
+    const { id } = await createCase(opened, newCase({ title: "Come" }));
+    const said = {
+      at: "2026-01-02T03:04:05.000Z",
+      says: "Settles.",
+      method: "post",
+      path: "/x",
+      caseId: id,
+      by: "K. B.",
+      inputHash: "h",
+      before: "b",
+    };
+    const entries = [
+      { sequence: 7, hash: "a".repeat(64), said },
+      { sequence: 8, hash: "b".repeat(64) },
+    ];
+    await insertEarlierLine(opened.db, { caseId: id, manifest: "m", entries });
+    expect(await earlierEntries(opened, id)).toEqual([said]);
+    expect(await timeLine(opened, { caseId: id })).toEqual([]);
   });
 });

@@ -1,9 +1,11 @@
-import { type EventRow, hashOfEvent } from "../chain.ts";
+import { BEGINNING, enterSaid, hashOfEvent, rememberedEnd } from "../chain.ts";
 import type { Store } from "../db/store.ts";
 import { hashOf } from "../hash.ts";
+import { PackedLine } from "../pack/packedLine.ts";
 import { findCase } from "../repositories/cases.ts";
-import { appendEvent, eventsAfter, listEvents } from "../repositories/events.ts";
+import { type EventRow, eventsAfter, listEvents } from "../repositories/events.ts";
 import { findFinding } from "../repositories/findings.ts";
+import { listEarlierLines } from "../repositories/packs.ts";
 import { findRun } from "../repositories/runs.ts";
 
 /** A change as it is entered. */
@@ -15,29 +17,13 @@ export interface Change {
   readonly input: unknown;
 }
 
-/** what the first entry is chained to */
-const BEGINNING = "0".repeat(64);
-
 /** Enters a change: what was done, to which case, by whom where it was signed; what was sent by its hash. */
 export async function enter(opened: Store, change: Change, at = new Date()): Promise<EventRow> {
   const { method, says, input } = change;
   const caseId = await caseOf(opened, change);
   const by = signedBy(input);
   const inputHash = hashOf(input ?? null);
-  return appendEvent(opened.db, (last) => {
-    const entry = {
-      sequence: (last?.sequence ?? 0) + 1,
-      at,
-      says,
-      method,
-      path: filled(change),
-      caseId: caseId ?? null,
-      by: by ?? null,
-      inputHash,
-      before: last?.hash ?? BEGINNING,
-    };
-    return { ...entry, hash: hashOfEvent(entry) };
-  });
+  return enterSaid(opened, { says, method, path: filled(change), caseId: caseId ?? null, by: by ?? null, inputHash }, at);
 }
 
 const filled = ({ path, at }: Change): string => path.replace(/\{(\w+)\}/g, (_, key: string) => encodeURIComponent(at[key] ?? ""));
@@ -88,19 +74,34 @@ export interface ChainState {
   readonly sentence: string;
 }
 
-/** Walks the whole chain: every entry is what its hash says, follows the one before, and none is missing between. */
+/**
+ * Walks the whole chain: every entry is what its hash says, follows the one before, and none is missing between; and the entry the data folder
+ * remembers as its last is there.
+ */
 export async function checkChain(opened: Store): Promise<ChainState> {
+  const end = await rememberedEnd(opened.folder);
   let [before, last] = [BEGINNING, 0];
+  const broken = (sentence: string): ChainState => ({ entries: last, broken: last + 1, hash: before, sentence });
   for (;;) {
     const rows = await eventsAfter(opened.db, last, PAGE);
     if (!rows.length) break;
     for (const r of rows) {
-      if (r.sequence !== last + 1 || r.before !== before || hashOfEvent(r) !== r.hash) {
-        const sentence = `Entry ${last + 1} is not as it was entered: the time line was changed from outside, and is proof only up to entry ${last}.`;
-        return { entries: last, broken: last + 1, hash: before, sentence };
-      }
+      if (r.sequence !== last + 1 || r.before !== before || hashOfEvent(r) !== r.hash)
+        return broken(`Entry ${last + 1} is not as it was entered: the time line was changed from outside, and is proof only up to entry ${last}.`);
+      if (r.sequence === end?.sequence && r.hash !== end.hash)
+        return broken(`Entry ${last + 1} is not the one the data folder remembers: entries up to it were written anew from outside.`);
       [before, last] = [r.hash, r.sequence];
     }
   }
+  if (end && end.sequence > last)
+    return broken(
+      `The data folder remembers ${end.sequence} entries and ${last} are there: the last ${end.sequence - last} were taken off from outside.`,
+    );
   return { entries: last, hash: before, sentence: last ? `${last} entries, each as it was entered.` : "Nothing was entered yet." };
+}
+
+/** What was done to a case before it came here with a pack, the first entry first. */
+export async function earlierEntries(opened: Store, caseId: string): Promise<NonNullable<PackedLine[number]["said"]>[]> {
+  const lines = await listEarlierLines(opened.db, caseId);
+  return lines.flatMap((l) => PackedLine.parse(l.entries).flatMap(({ said }) => said ?? []));
 }

@@ -2351,6 +2351,13 @@ export interface Operations {
        */
       blocks?: string[];
       text?: string;
+      captions?: {
+        [k: string]: string;
+      };
+      /**
+       * @maxItems 11
+       */
+      also?: string[];
     };
     output: {
       number: number;
@@ -2404,6 +2411,22 @@ export interface Operations {
    * A report as one HTML file, which fetches nothing and runs no script.
    */
   "GET /cases/{id}/reports/{number}/html": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Detached Ed25519 signature of a report's evidence pack, in base64, made with the key of this data folder.
+   */
+  "GET /cases/{id}/reports/{number}/pack-signature": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * The half of this data folder's signing key that whoever checks a pack needs.
+   */
+  "GET /signing-key": {
     output: {
       [k: string]: unknown;
     };
@@ -2482,5 +2505,78 @@ export interface Operations {
    */
   "GET /schema/record": {
     output: unknown;
+  };
+  /**
+   * Checks an uploaded evidence pack: its files against its list, and every figure of its report against what its inputs give; stores nothing.
+   */
+  "POST /packs/check": {
+    input: {
+      hash: string;
+    };
+    output: {
+      check: {
+        title: string;
+        number: number;
+        issuedBy: string;
+        issuedAt: string;
+        manifest: string;
+        files: number;
+        compared: number;
+        changed: string[];
+        differences: {
+          where: string;
+          left?: string;
+          right?: string;
+        }[];
+        otherFiles: string[];
+        notChecked: string[];
+        sameMethod: boolean;
+        asPacked: boolean;
+        holds: boolean;
+        sentence: string;
+      };
+      cases: {
+        id: string;
+        title: string;
+        here: "not here" | "here" | "deleted here";
+      }[];
+      programmes: {
+        name: string;
+        here: boolean;
+      }[];
+      notes: string[];
+    };
+  };
+  /**
+   * How far the check of a pack is; empty where none is under way.
+   */
+  "GET /packs/{hash}/under-way": {
+    output: {
+      told?: {
+        done: number;
+        of: number;
+        what: string;
+      };
+    };
+  };
+  /**
+   * Gives the check of a pack up.
+   */
+  "DELETE /packs/{hash}/under-way": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * Brings the cases of an evidence pack in, with their runs, their report and what was done to them.
+   */
+  "POST /packs": {
+    input: {
+      hash: string;
+      as: "itself" | "copy";
+    };
+    output: {
+      id: string;
+    };
   };
 }

@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { FormProvider, useFormContext, useWatch } from "react-hook-form";
@@ -70,7 +71,13 @@ function Head({ busy }: { busy: boolean }) {
     <div className="flex items-start justify-between">
       <div>
         <h1>New case</h1>
-        <p className="text-[12px] text-ink-3">What is to be checked, against which truth?</p>
+        <p className="text-[12px] text-ink-2">
+          What is to be checked, against which truth? A case with all its evidence comes from{" "}
+          <Link className="link" href="/packs">
+            an evidence pack
+          </Link>
+          .
+        </p>
       </div>
       <button type="submit" className="btn" disabled={busy || title.trim() === ""}>
         Make the case

@@ -93,7 +93,7 @@ function Bar({ caseId, number }: { caseId: string; number: number }) {
           PDF
         </a>
         <a className="link" href={`/api/cases/${caseId}/reports/${number}/zip`}>
-          Open files (zip)
+          Evidence pack
         </a>
         <a className="link" href={`/api/cases/${caseId}/reports/${number}/html`}>
           HTML in one file

@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import { useAsked } from "../api/useAsked";
 import { StateMark } from "../shell/StateMark";
 import { CsvButton } from "../tables/CsvButton";
 import { type Column, DataTable } from "../tables/DataTable";
@@ -19,14 +20,17 @@ interface Entry {
   readonly hash: string;
 }
 
+type Earlier = Pick<Entry, "at" | "says" | "by">;
+
 interface Props {
   readonly entries: readonly Entry[];
-  readonly chain: { readonly entries: number; readonly broken?: number; readonly sentence: string; readonly hash: string };
+  /** what was done to the case in the data folder it came from */
+  readonly earlier: readonly Earlier[];
   readonly caseId: string | undefined;
 }
 
 /** Who did what when: entries that are only added, each chained to the one before. */
-export function TimeLine({ entries, chain, caseId }: Props) {
+export function TimeLine({ entries, earlier, caseId }: Props) {
   const last = entries.at(-1)?.sequence;
   const older = last && last > 1 ? `/time-line?${new URLSearchParams({ ...(caseId ? { case: caseId } : {}), before: String(last) })}` : undefined;
   return (
@@ -34,10 +38,7 @@ export function TimeLine({ entries, chain, caseId }: Props) {
       <div className="flex items-end justify-between gap-4">
         <div>
           <h1>Time line{caseId && entries[0]?.title ? ` of ${entries[0].title}` : ""}</h1>
-          <p className="mt-0.5 text-[12.5px] text-ink-2">
-            <StateMark state={chain.broken ? "fails" : "holds"} plain /> {chain.sentence} End of the chain{" "}
-            <span className="font-mono text-[11.5px]">{chain.hash.slice(0, 16)}</span>
-          </p>
+          <Chain />
         </div>
         <span className="flex gap-4">
           {caseId ? (
@@ -53,6 +54,7 @@ export function TimeLine({ entries, chain, caseId }: Props) {
       ) : (
         <p className="mt-4 text-ink-2">Nothing was changed yet. Every change that is made here is entered, with who signed it where it was signed.</p>
       )}
+      {older ? null : <BeforeItCame entries={earlier} />}
       {older ? (
         <Link className="link mt-3 inline-block text-[12.5px]" href={older}>
           Older entries
@@ -62,11 +64,42 @@ export function TimeLine({ entries, chain, caseId }: Props) {
   );
 }
 
+/** Whether the chain holds: the whole of it is walked, after the page is there. */
+function Chain() {
+  const { data: chain, error } = useAsked("GET /time-line/check", {});
+  if (error) return <p className="mistake">{error.message}</p>;
+  return (
+    <p className="mt-0.5 min-h-5 text-[12.5px] text-ink-2" aria-live="polite">
+      {chain ? (
+        <>
+          <StateMark state={chain.broken ? "fails" : "holds"} plain /> {chain.sentence} End of the chain{" "}
+          <span className="font-mono text-[11.5px]">{chain.hash.slice(0, 16)}</span>
+        </>
+      ) : (
+        "Every entry is being held against the one before."
+      )}
+    </p>
+  );
+}
+
+/** What was done to a case before it came here with an evidence pack. */
+function BeforeItCame({ entries }: { entries: readonly Earlier[] }) {
+  if (!entries.length) return null;
+  return (
+    <section className="mt-6" aria-label="Before it came here">
+      <h2>Before it came here</h2>
+      <p className="text-[12.5px] text-ink-2">
+        From the time line of the data folder its evidence pack was made in; the pack’s check held them against their hashes.
+      </p>
+      <DataTable className="mt-1" rows={entries} rowKey={(e) => `${e.at} ${e.says}`} columns={SAID} />
+    </section>
+  );
+}
+
 const HEADER = ["entry", "at, UTC", "what", "case", "by", "request", "hash of what was sent", "hash of the entry before", "hash"];
 const rowOf = (e: Entry) => [e.sequence, e.at, e.says, e.title ?? e.caseId ?? "", e.by ?? "", `${e.method} ${e.path}`, e.inputHash, e.before, e.hash];
 
-const COLUMNS: readonly Column<Entry>[] = [
-  { header: "Entry", headClassName: "w-16", cell: (e) => e.sequence },
+const SAID: readonly Column<Earlier>[] = [
   {
     header: "At, UTC",
     words: true,
@@ -75,7 +108,11 @@ const COLUMNS: readonly Column<Entry>[] = [
     cell: (e) => e.at.slice(0, 19).replace("T", " "),
   },
   { header: "By", words: true, headClassName: "text-left w-20", cell: (e) => e.by ?? "" },
-  { header: "What", words: true, headClassName: "text-left", cell: (e) => e.says.replace(/[:;.].*$/s, "") },
+  { header: "What", words: true, headClassName: "text-left", cell: (e) => e.says.replace(/[;.].*$/s, "") },
+];
+const COLUMNS: readonly Column<Entry>[] = [
+  { header: "Entry", headClassName: "w-16", cell: (e) => e.sequence },
+  ...SAID,
   {
     header: "Case",
     words: true,

@@ -8,6 +8,7 @@ import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
+import { DifferenceTable } from "../../tables/DifferenceTable";
 import type { ReportView } from "../../view";
 
 /** Issued reports with their files and signatures; signed, withdrawn and held against each other, never changed. */
@@ -22,6 +23,17 @@ export function IssuedReports({ id, reports }: { id: string; reports: readonly R
         columns={columnsOf(id, reports, signing, setSigning)}
         detail={(r) => (signing === r.number ? <SignOrWithdraw id={id} r={r} done={() => setSigning(undefined)} /> : null)}
       />
+      <p className="mt-2 text-[12.5px] text-ink-2">
+        A pack holds everything its report was made from, and{" "}
+        <Link className="link" href="/packs">
+          makes it again
+        </Link>{" "}
+        on any machine. Its signature is made with{" "}
+        <a className="link" href="/api/signing-key">
+          the key of this data folder
+        </a>
+        .
+      </p>
       {reports.length > 1 ? <Compared id={id} numbers={reports.map((r) => r.number).sort((a, b) => a - b)} /> : null}
     </>
   );
@@ -68,6 +80,9 @@ const columnsOf = (
             {FILES[kind]}
           </a>
         ))}
+        <a className="link" href={`/api/cases/${id}/reports/${r.number}/pack-signature`}>
+          its signature
+        </a>
       </>
     ),
   },
@@ -90,7 +105,7 @@ const columnsOf = (
   },
 ];
 
-const FILES = { pdf: "PDF", html: "HTML", zip: "Open files (zip)", json: "JSON" } as const;
+const FILES = { pdf: "PDF", html: "HTML", zip: "Evidence pack", json: "JSON" } as const;
 
 function SignOrWithdraw({ id, r, done }: { id: string; r: ReportView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
@@ -133,12 +148,6 @@ function SignOrWithdraw({ id, r, done }: { id: string; r: ReportView; done: () =
   );
 }
 
-interface Difference {
-  readonly where: string;
-  readonly left?: string;
-  readonly right?: string;
-}
-
 /** Two issued reports line by line. */
 function Compared({ id, numbers }: { id: string; numbers: readonly number[] }) {
   const [left, setLeft] = useState(String(numbers[numbers.length - 2]));
@@ -170,7 +179,7 @@ function Compared({ id, numbers }: { id: string; numbers: readonly number[] }) {
       {error ? <p className="mistake">{error.message}</p> : null}
       {ready && data ? (
         data.length ? (
-          <DataTable className="mt-2" rows={data} rowKey={(d) => `${d.where} ${d.left} ${d.right}`} columns={differenceColumns(left, right)} />
+          <DifferenceTable rows={data} left={`Report ${left}`} right={`Report ${right}`} />
         ) : (
           <p className="mt-2 text-ink-2">They say the same.</p>
         )
@@ -178,9 +187,3 @@ function Compared({ id, numbers }: { id: string; numbers: readonly number[] }) {
     </section>
   );
 }
-
-const differenceColumns = (left: string, right: string): Column<Difference>[] => [
-  { header: "Where", words: true, headClassName: "text-left w-64", className: "align-top", cell: (d) => d.where },
-  { header: `Report ${left}`, words: true, headClassName: "text-left", className: "align-top text-ink-2", cell: (d) => d.left ?? "–" },
-  { header: `Report ${right}`, words: true, headClassName: "text-left", className: "align-top text-ink-2", cell: (d) => d.right ?? "–" },
-];

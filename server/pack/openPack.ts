@@ -1,0 +1,64 @@
+import { randomUUID } from "node:crypto";
+import { readExactColumns } from "../../core/formats/exactColumns.ts";
+import { hashBytes } from "../hash.ts";
+import { MANIFEST } from "./manifest.ts";
+import type { PackedLine } from "./packedLine.ts";
+import { readPack, unpacked } from "./readPack.ts";
+import { Stored } from "./stored.ts";
+
+/** A pack taken apart for another data folder. */
+export interface OpenedPack {
+  readonly stored: Stored;
+  readonly evidenceHash: string;
+  /** everything that is named by hash, and the report's data */
+  readonly blobs: readonly Uint8Array[];
+  readonly document: Uint8Array;
+  readonly pdf: Uint8Array;
+  readonly line: PackedLine;
+  readonly manifest: string;
+}
+
+/**
+ * Takes a pack apart.
+ * @param copy all that is stored gets names of its own, so that it stands beside what has them already
+ * @throws {UseCaseError} it is no pack
+ */
+export function openPack({ bytes, copy }: { readonly bytes: Uint8Array; readonly copy: boolean }): OpenedPack {
+  const files = unpacked(bytes);
+  const { stored, document, line } = readPack(files);
+  const widths = [...new Set(stored.histories.map((h) => h.columns.length))];
+  const records = Object.entries(files)
+    .filter(([p]) => /^(\d+-)?records\/.+\.csv$/.test(p))
+    .flatMap(([, text]) => widths.flatMap((w) => recordBytes(text, w)));
+  const named = new Set(JSON.stringify(stored).match(/\b[0-9a-f]{64}\b/g) ?? []);
+  const candidates = [...records, ...Object.entries(files).flatMap(([p, b]) => (/^(blobs|files)\//.test(p) ? [b] : []))];
+  return {
+    stored: copy ? renamed(stored) : stored,
+    evidenceHash: document.evidenceHash,
+    blobs: candidates.filter((b) => named.has(hashBytes(b))),
+    document: new TextEncoder().encode(JSON.stringify(document)),
+    pdf: files["report.pdf"] ?? new Uint8Array(),
+    line,
+    manifest: hashBytes(files[MANIFEST]),
+  };
+}
+
+/** A record as it is stored; nothing where the text holds no record of so many columns. */
+function recordBytes(text: Uint8Array, columns: number): Uint8Array[] {
+  try {
+    return [new Uint8Array(readExactColumns(new TextDecoder().decode(text), columns).buffer)];
+  } catch {
+    return [];
+  }
+}
+
+/** The same with new names for everything but programmes. */
+function renamed(stored: Stored): Stored {
+  const { cases, quantities, yardsticks, meshes, runs, sweeps, findings, reports, fields } = stored;
+  const names = new Map(
+    [...cases, ...quantities, ...yardsticks, ...meshes, ...runs, ...sweeps, ...findings, ...reports, ...fields].map((r) => [r.id, randomUUID()]),
+  );
+  const text = JSON.stringify(stored).replace(/[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/g, (id) => names.get(id) ?? id);
+  const copied = Stored.parse(JSON.parse(text));
+  return { ...copied, cases: copied.cases.map((c) => ({ ...c, title: `${c.title}, copy` })) };
+}
