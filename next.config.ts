@@ -2,7 +2,7 @@ import type { NextConfig } from "next";
 import { benchVersion, kernelBuild, methodHash } from "./scripts/method-hash.mjs";
 
 const config: NextConfig = {
-  serverExternalPackages: ["@electric-sql/pglite", "pdfkit", "svg-to-pdfkit", "dejavu-fonts-ttf", "pg", "pg-boss"],
+  serverExternalPackages: ["@electric-sql/pglite", "pdfkit", "docx", "@resvg/resvg-wasm", "svg-to-pdfkit", "dejavu-fonts-ttf", "pg", "pg-boss"],
   turbopack: { root: import.meta.dirname },
   // Types are checked by `npm run types`, for every file; a demo that starts need not wait for it.
   typescript: { ignoreBuildErrors: true },

@@ -90,6 +90,22 @@ describe("the rule", () => {
     expect(l.pointer?.text).toContain("−1.0");
     expect(l.pins[0].x).toBeCloseTo(600, 9);
   });
+  test("figures of the scale never stand over one another, wherever the pointer is and however wide the rule", () => {
+    for (let k = 0; k <= 180; k++)
+      for (const width of [420, 500, 780, 1060]) {
+        const { ticks } = layoutRule({ ...rule, difference: 10 ** (-9 + k / 20) }, 10, width - 10);
+        const spans = ticks
+          .flatMap((t) => (t.text ? [t.anchor === "end" ? [t.x - 4 - 6.6 * t.text.length, t.x - 4] : [t.x + 4, t.x + 4 + 6.6 * t.text.length]] : []))
+          .sort((a, b) => a[0] - b[0]);
+        expect(spans.length).toBeGreaterThan(5);
+        // Figures without room between two ticks at all overlap whatever is done: they do not at 500 and more.
+        if (width >= 500) for (let i = 1; i < spans.length; i++) expect(spans[i][0]).toBeGreaterThanOrEqual(spans[i - 1][1] - 1e-9);
+      }
+  });
+  test("a pin's name is ink on paper in whatever draws it: no text has a stroke of the paper over its fill", () => {
+    const texts = [...drawRule(rule, 700).matchAll(/<text[^>]*>/g)].map((m) => m[0]);
+    expect(texts.filter((t) => t.includes("stroke=") && !/fill="#FAF9F5"/.test(t))).toEqual([]);
+  });
   test("the drawing names what was not measured", () => expect(drawRule(rule, 700)).toContain("open: domain"));
 });
 

@@ -28,7 +28,7 @@ export interface RuleLayout {
     readonly x: number;
     readonly major: boolean;
     readonly half: boolean;
-    readonly text?: string;
+    readonly text?: string | undefined;
     /** side of the tick its figure stands on, so that neither the end of the rule nor the pointer hides it */
     readonly anchor: "start" | "end";
   }[];
@@ -69,10 +69,11 @@ export function layoutRule(rule: ErrorBudget, x0: number, x1: number, decades: r
     const hidden = pointerX !== undefined && pointerX > x - 6 && pointerX - 6 < x + width;
     return x + width > x1 + 10 || (hidden && x - width > x0) ? "end" : "start";
   };
-  const ticks = Array.from({ length: decades[1] - decades[0] + 1 }, (_, k) => decades[0] + k).flatMap((d) => [
+  const allTicks = Array.from({ length: decades[1] - decades[0] + 1 }, (_, k) => decades[0] + k).flatMap((d) => [
     { x: at(10 ** d), major: true, half: false, text: NAMES[d], anchor: figureSide(at(10 ** d), NAMES[d]) },
     ...(d < decades[1] ? [2, 3, 4, 5, 6, 7, 8, 9].map((m) => ({ x: at(m * 10 ** d), major: false, half: m === 5, anchor: "start" as const })) : []),
   ]);
+  const ticks = withoutCollisions(allTicks, pointerX);
   const text = rule.difference === undefined ? "" : `difference ${signedPercent(rule.difference)}`;
   const half = (text.length * 6.6) / 2;
   const textX = pointerX === undefined ? 0 : Math.min(x1 - half, Math.max(x0 + half, pointerX));
@@ -105,11 +106,37 @@ export function layoutRule(rule: ErrorBudget, x0: number, x1: number, decades: r
   };
 }
 
+/** room a tick's figure takes: its letters, and the gap to the tick */
+const LETTER = 6.6;
+const TICK_GAP = 4;
+
+/** No two figures stand over one another: the one the pointer pushed aside is left out, which the pointer itself tells; else the one before. */
+function withoutCollisions<T extends RuleLayout["ticks"][number]>(ticks: readonly T[], pointerX: number | undefined): T[] {
+  const named = ticks.filter((t) => t.text);
+  const left = new Set<T>();
+  named.forEach((t, k) => {
+    const before = named[k - 1];
+    if (t.anchor !== "end" || before?.anchor !== "start" || left.has(before)) return;
+    const wide = (of: T) => LETTER * (of.text?.length ?? 0);
+    if (t.x - before.x - 2 * TICK_GAP >= wide(before) + wide(t)) return;
+    const pushed = pointerX !== undefined && pointerX > t.x - TICK_GAP - 2 && pointerX < t.x + TICK_GAP + wide(t);
+    left.add(pushed ? t : before);
+  });
+  return ticks.map((t) => (left.has(t) ? { ...t, text: undefined } : t));
+}
+
 /** Twice the validation uncertainty; while sources are open, at least what is known of it. */
 function bandOf(rule: ErrorBudget, at: (v: number) => number): RuleLayout["band"] {
   if (rule.band != null && rule.band > 0) return { x: at(rule.band), text: `2 u_val ${percent(rule.band)}` };
   if (rule.bandAtLeast != null && rule.bandAtLeast > 0) return { x: at(rule.bandAtLeast), text: `2 u_val at least ${percent(rule.bandAtLeast)}` };
   return undefined;
+}
+
+/** A pin's name over a halo of the paper, as two texts: not everything that draws knows which of stroke and fill comes first. */
+function haloed({ textX, anchor, label }: RulePin, y: number, font: string): string {
+  const text = (look: string) =>
+    `<text x="${textX.toFixed(1)}" y="${y}" ${font} font-size="11" ${look} text-anchor="${anchor}">${escapeXml(label)}</text>`;
+  return label ? `${text('fill="#FAF9F5" stroke="#FAF9F5" stroke-width="2.5"')}${text(`fill="${INK.ink}"`)}` : "";
 }
 
 /** The rule as a self-contained drawing, for the report. */
@@ -134,7 +161,7 @@ export function drawRule(rule: ErrorBudget, width: number): string {
   for (const p of l.pins) {
     const y = 74 - 14 * p.lane;
     out.push(
-      `<path d="M${p.x.toFixed(1)} ${y - 6}V78" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 84l-4 -7h8z" fill="${p.byHand ? "none" : p.color}" stroke="${p.color}"/><text x="${p.textX.toFixed(1)}" y="${y}" ${font} font-size="11" fill="${INK.ink}" stroke="#FAF9F5" stroke-width="2.5" paint-order="stroke" text-anchor="${p.anchor}">${escapeXml(p.label)}</text>`,
+      `<path d="M${p.x.toFixed(1)} ${y - 6}V78" stroke="${p.color}"/><path d="M${p.x.toFixed(1)} 84l-4 -7h8z" fill="${p.byHand ? "none" : p.color}" stroke="${p.color}"/>${haloed(p, y, font)}`,
     );
   }
   if (l.pointer) {

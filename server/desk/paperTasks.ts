@@ -4,7 +4,9 @@ import type { PackedLine } from "../pack/packedLine.ts";
 import { packFiles, resting, zipped } from "../pack/packFiles.ts";
 import type { Stored } from "../pack/stored.ts";
 import { buildReport, type ReportMaterial } from "../report/document.ts";
+import { reportDocx } from "../report/docx.ts";
 import { reportPdf } from "../report/pdf.ts";
+import { type SignOffSheet, signOffPdf } from "../report/signOffPdf.ts";
 import type { Tell } from "./told.ts";
 
 export interface Papers {
@@ -35,10 +37,28 @@ export async function report({ material, stored, line }: ReportInput, tell: Tell
 }
 
 /** What a report would show: its chapters with their figures and tables, nothing frozen. */
-export async function outline(material: ReportMaterial): Promise<Pick<ReportDocument, "sections"> & { titles: Record<string, string> }> {
+export async function outline(material: ReportMaterial): Promise<Outline> {
   const { sections, tables, drawings, pictures } = await buildReport(material);
-  return { sections, titles: Object.fromEntries([...tables, ...drawings, ...pictures].map((x) => [x.key, x.title])) };
+  return {
+    sections,
+    pictures: pictures.map(({ key, stage }) => ({ key, stage })),
+    titles: Object.fromEntries([...tables, ...drawings, ...pictures].map((x) => [x.key, x.title])),
+  };
+}
+
+interface Outline {
+  readonly sections: ReportDocument["sections"];
+  readonly pictures: readonly { readonly key: string; readonly stage: string }[];
+  readonly titles: Readonly<Record<string, string>>;
 }
 
 /** Checks an evidence pack by making it again. */
 export const checkPack = ({ bytes }: { readonly bytes: Uint8Array }, tell: Tell): Promise<PackCheck> => assessPack(bytes, tell);
+
+/** A report as a text document for word processors. */
+export const docx = async ({ document }: { readonly document: ReportDocument }): Promise<{ bytes: Uint8Array }> => ({
+  bytes: await reportDocx(document),
+});
+
+/** The sheet that goes with a report: who signed it, and the sums of its files. */
+export const signOffSheet = async (input: SignOffSheet): Promise<{ bytes: Uint8Array }> => ({ bytes: await signOffPdf(input) });

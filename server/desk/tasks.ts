@@ -32,6 +32,8 @@ export const TASKS = {
   writtenFile: task("papers", 180, "Writing the sources", () => import("./writtenTasks.ts").then((m) => m.writtenFile)),
   writtenOnMesh: task("papers", 180, "The exact means", () => import("./writtenTasks.ts").then((m) => m.writtenOnMesh)),
   report: task("papers", 600, "The report", () => import("./paperTasks.ts").then((m) => m.report)),
+  docx: task("papers", 180, "The text document", () => import("./paperTasks.ts").then((m) => m.docx)),
+  signOffSheet: task("papers", 60, "The sheet of signatures", () => import("./paperTasks.ts").then((m) => m.signOffSheet)),
   outline: task("papers", 120, "The outline", () => import("./paperTasks.ts").then((m) => m.outline)),
   checkPack: task("papers", 1200, "Checking the pack", () => import("./paperTasks.ts").then((m) => m.checkPack)),
   openPack: task("papers", 300, "Opening the pack", () => import("../pack/openPack.ts").then((m) => m.openPack)),

@@ -1,6 +1,7 @@
 import { recordSchema } from "../../core/formats/recordJson.ts";
 import { reportSchema } from "../../core/formats/reportDocument.ts";
 import type { Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
 import { folderKey, publicPart, signed } from "../pack/signature.ts";
 import { reportHtml } from "../report/html.ts";
 import {
@@ -8,10 +9,13 @@ import {
   giveUpReport,
   IssueInput,
   issueReport,
+  OutlineInput,
+  outlineOf,
   readReport,
   reportUnderWay,
   SignInput,
   signReport,
+  standingOf,
   WithdrawInput,
   withdrawReport,
 } from "../usecases/reports.ts";
@@ -42,6 +46,22 @@ export const REPORT_OPERATIONS: readonly Operation[] = [
     says: "How far the report of a case is that is being made; empty where none is.",
     output: z.object({ told: z.object({ done: z.number(), of: z.number(), what: z.string() }).optional() }),
     run: async ({ at }) => ({ told: reportUnderWay(at.id) }),
+  }),
+  operation({
+    method: "post",
+    path: "/cases/{id}/report-outline",
+    quiet: true,
+    long: true,
+    says: "What a report would show if it were issued now: its chapters with the keys and titles of their figures and tables; nothing is frozen.",
+    input: OutlineInput,
+    output: z.array(
+      z.object({
+        title: z.string(),
+        figures: z.array(z.object({ key: z.string(), title: z.string() })),
+        tables: z.array(z.object({ key: z.string(), title: z.string() })),
+      }),
+    ),
+    run: ({ opened, at, input }) => outlineOf(opened, at.id, input),
   }),
   operation({
     method: "delete",
@@ -80,6 +100,31 @@ export const REPORT_OPERATIONS: readonly Operation[] = [
       bytes: reportHtml((await readReport(opened, at.id, Number(at.number))).document),
       name: `report-${Number(at.number)}.html`,
     }),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/reports/{number}/docx",
+    says: "A report as a text document for word processors (DOCX), with its tables as tables and its drawings as vectors.",
+    output: { file: "application/vnd.openxmlformats-officedocument.wordprocessingml.document" },
+    run: async ({ opened, at }) => {
+      const { row, document } = await readReport(opened, at.id, Number(at.number));
+      return { ...(await desk().ask("docx", { document })), name: `report-${row.number}.docx` };
+    },
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/reports/{number}/sign-off",
+    says: "Who signed a report, on a sheet of its own, with the sums of the files that were signed.",
+    output: { file: "application/pdf" },
+    run: async ({ opened, at }) => {
+      const { row, document } = await readReport(opened, at.id, Number(at.number));
+      const standing = await standingOf(opened, row);
+      const sums = [["report.pdf", row.pdf] as const, ["report.json", row.document] as const, ["evidence pack", row.archive] as const];
+      return {
+        ...(await desk().ask("signOffSheet", { document, ...standing, sums, at: new Date() })),
+        name: `report-${row.number}-signatures.pdf`,
+      };
+    },
   }),
   operation({
     method: "get",

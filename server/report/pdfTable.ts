@@ -11,10 +11,10 @@ const GAP = 6;
 const sumOf = (widths: readonly number[]) => widths.reduce((s, w) => s + w, 0);
 
 /** Widths of columns that fit the page, as wished where there is room. */
-export function fitted(wished: readonly number[], least: readonly number[]): number[] {
-  if (sumOf(wished) <= WIDTH) return [...wished];
-  const spare = WIDTH - sumOf(least);
-  if (spare <= 0) return least.map((w) => (w * WIDTH) / sumOf(least));
+export function fitted(wished: readonly number[], least: readonly number[], room = WIDTH): number[] {
+  if (sumOf(wished) <= room) return [...wished];
+  const spare = room - sumOf(least);
+  if (spare <= 0) return least.map((w) => (w * room) / sumOf(least));
   const wanting = sumOf(wished) - sumOf(least);
   return wished.map((w, i) => least[i] + (spare * (w - least[i])) / wanting);
 }
@@ -24,6 +24,7 @@ export function drawTable({ doc, room, say }: PdfPages, t: ReportTable): void {
   doc.moveDown(0.5);
   room(60);
   say(t.title, "bold", 8.5);
+  if (t.caption) say(t.caption, "text", 8);
   const heads = t.columns.map((c) => (c.unit && c.unit !== "1" ? `${c.name} (${c.unit})` : c.name));
   const texts = textsOf(t);
   const widths = widthsOf(doc, heads, texts);

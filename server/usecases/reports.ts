@@ -79,6 +79,20 @@ export const issueReport = (opened: Store, caseId: string, issuedBy: string, at 
     }
   });
 
+export const OutlineInput = z.object({ blocks: IssueInput.shape.blocks, also: IssueInput.shape.also });
+
+/** What a report would show if it were issued now, chapter by chapter. */
+export async function outlineOf(opened: Store, caseId: string, composed: z.infer<typeof OutlineInput>) {
+  const { material } = await gathered(opened, caseId, { issuedBy: "", issuedAt: new Date(), composed });
+  const { sections, titles, pictures } = await desk().ask("outline", material);
+  const named = (keys: readonly string[]) => keys.map((key) => ({ key, title: titles[key] ?? key }));
+  return sections.map((s) => ({
+    title: s.title,
+    figures: named([...s.drawings, ...pictures.filter((p) => p.stage === s.stage).map((p) => p.key)]),
+    tables: named(s.tables),
+  }));
+}
+
 async function store(opened: Store, { cases: [{ book }], number, issuedBy, issuedAt }: ReportMaterial, papers: Papers): Promise<ReportRow> {
   const [document, pdf, archive] = await Promise.all([
     opened.blobs.put(papers.document),

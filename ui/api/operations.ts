@@ -2376,6 +2376,33 @@ export interface Operations {
     };
   };
   /**
+   * What a report would show if it were issued now: its chapters with the keys and titles of their figures and tables; nothing is frozen.
+   */
+  "POST /cases/{id}/report-outline": {
+    input: {
+      /**
+       * @minItems 1
+       * @maxItems 30
+       */
+      blocks?: string[];
+      /**
+       * @maxItems 11
+       */
+      also?: string[];
+    };
+    output: {
+      title: string;
+      figures: {
+        key: string;
+        title: string;
+      }[];
+      tables: {
+        key: string;
+        title: string;
+      }[];
+    }[];
+  };
+  /**
    * Gives up the report that is being made of a case; nothing of it is kept.
    */
   "DELETE /cases/{id}/report-under-way": {
@@ -2411,6 +2438,22 @@ export interface Operations {
    * A report as one HTML file, which fetches nothing and runs no script.
    */
   "GET /cases/{id}/reports/{number}/html": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * A report as a text document for word processors (DOCX), with its tables as tables and its drawings as vectors.
+   */
+  "GET /cases/{id}/reports/{number}/docx": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Who signed a report, on a sheet of its own, with the sums of the files that were signed.
+   */
+  "GET /cases/{id}/reports/{number}/sign-off": {
     output: {
       [k: string]: unknown;
     };

@@ -4,6 +4,7 @@ import { withNumbers } from "@/core/formats/reportNumbers";
 import { columnText } from "@/core/formatting/cell";
 import { SIGN_ROLES, type SignOff, type Withdrawal } from "@/core/records/signOff";
 import { PrintButton } from "./PrintButton";
+import { Prose } from "./Prose";
 
 type Section = ReportDocument["sections"][number];
 type Table = ReportDocument["tables"][number];
@@ -45,6 +46,7 @@ function Chapter({ d, s }: { d: ReportDocument; s: Section }) {
           {t}
         </p>
       ))}
+      {s.markdown ? <Prose markdown={s.markdown} /> : null}
       <Figures d={d} s={s} />
       {s.tables.map((key) => {
         const t = d.tables.find((x) => x.key === key);
@@ -92,6 +94,9 @@ function Bar({ caseId, number }: { caseId: string; number: number }) {
         <a className="link" href={`/api/cases/${caseId}/reports/${number}/pdf`}>
           PDF
         </a>
+        <a className="link" href={`/api/cases/${caseId}/reports/${number}/docx`}>
+          DOCX
+        </a>
         <a className="link" href={`/api/cases/${caseId}/reports/${number}/zip`}>
           Evidence pack
         </a>
@@ -136,14 +141,18 @@ function Figures({ d, s }: { d: ReportDocument; s: Section }) {
         const g = d.drawings.find((x) => x.key === key);
         return g ? (
           <figure key={key}>
-            <figcaption className={caption}>{g.title}</figcaption>
+            <figcaption className={caption}>
+              <Titled x={g} />
+            </figcaption>
             <div dangerouslySetInnerHTML={{ __html: g.svg }} />
           </figure>
         ) : null;
       })}
       {pictures.map((p) => (
         <figure key={p.key}>
-          <figcaption className={caption}>{p.title}</figcaption>
+          <figcaption className={caption}>
+            <Titled x={p} />
+          </figcaption>
           {/* biome-ignore lint/performance/noImgElement: a picture frozen inside the document */}
           <img src={`data:image/png;base64,${p.pngBase64}`} alt={p.title} width="300" className="[image-rendering:pixelated]" />
         </figure>
@@ -152,11 +161,23 @@ function Figures({ d, s }: { d: ReportDocument; s: Section }) {
   );
 }
 
+/** A title with what whoever issued the report says under it. */
+function Titled({ x }: { x: { readonly title: string; readonly caption?: string | undefined } }) {
+  return (
+    <>
+      {x.title}
+      {x.caption ? <span className="block font-normal">{x.caption}</span> : null}
+    </>
+  );
+}
+
 function Tabled({ t }: { t: Table }) {
   const texts = textsOf(t);
   return (
     <div className="mt-3">
-      <h3>{t.title}</h3>
+      <h3>
+        <Titled x={t} />
+      </h3>
       <table>
         <thead>
           <tr>

@@ -63,7 +63,16 @@ const columnsOf = (
     header: "Signed",
     words: true,
     className: "align-top text-ink-2",
-    cell: (r) => r.signOffs.map((s) => `${s.role} ${s.by} ${s.at.slice(0, 10)}`).join("; ") || "not signed",
+    cell: (r) => (
+      <>
+        {r.signOffs.map((s) => `${s.role} ${s.by} ${s.at.slice(0, 10)}`).join("; ") || "not signed"}{" "}
+        {r.signOffs.length ? (
+          <a className="link inline-block min-h-6" href={`/api/cases/${id}/reports/${r.number}/sign-off`}>
+            sheet
+          </a>
+        ) : null}
+      </>
+    ),
   },
   { header: "Stands", words: true, className: "align-top text-ink-2", cell: (r) => stands(r, all) },
   {
@@ -75,7 +84,7 @@ const columnsOf = (
         <Link className="link" href={`/cases/${id}/reports/${r.number}`}>
           Page {r.number}
         </Link>
-        {(["pdf", "html", "zip", "json"] as const).map((kind) => (
+        {(["pdf", "html", "docx", "zip", "json"] as const).map((kind) => (
           <a key={kind} className="link" href={`/api/cases/${id}/reports/${r.number}/${kind}`}>
             {FILES[kind]}
           </a>
@@ -105,7 +114,7 @@ const columnsOf = (
   },
 ];
 
-const FILES = { pdf: "PDF", html: "HTML", zip: "Evidence pack", json: "JSON" } as const;
+const FILES = { pdf: "PDF", html: "HTML", docx: "DOCX", zip: "Evidence pack", json: "JSON" } as const;
 
 function SignOrWithdraw({ id, r, done }: { id: string; r: ReportView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
