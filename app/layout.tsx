@@ -1,7 +1,9 @@
 import type { Metadata } from "next";
+import { cookies } from "next/headers";
 import type { ReactNode } from "react";
 import { Asking } from "@/ui/api/Asking";
 import { Notices } from "@/ui/shell/Notices";
+import { SCHEME_COOKIE } from "@/ui/shell/scheme";
 import "./globals.css";
 
 export const metadata: Metadata = {
@@ -10,9 +12,10 @@ export const metadata: Metadata = {
   icons: { icon: "/favicon.svg" },
 };
 
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
+  const chosen = (await cookies()).get(SCHEME_COOKIE)?.value;
   return (
-    <html lang="en">
+    <html lang="en" data-scheme={chosen === "dark" || chosen === "light" ? chosen : undefined}>
       <body>
         <a className="skip" href="#main">
           Skip to the content

@@ -57,7 +57,10 @@ function sayProse({ doc, room, say }: PdfPages, b: ProseBlock): void {
       .moveDown(0.4);
     return;
   }
-  if (b.kind === "code") return say(b.text, "mono", 8);
+  if (b.kind === "code") {
+    say(b.text, "mono", 8);
+    return;
+  }
   const size = b.kind === "heading" ? 12 - b.level : 9;
   const depth = b.kind === "item" ? b.depth + 1 : b.kind === "quote" ? 1 : 0;
   const width = WIDTH - INDENT * depth;

@@ -17,7 +17,7 @@ export function MeshDrawing({ mesh, width, most, label }: { mesh: FaceMesh; widt
     return out.join("");
   };
   return (
-    <svg viewBox={`-1 -1 ${w + 2} ${h + 2}`} style={{ width: w + 2, maxWidth: "100%" }} className="bg-white" role="img" aria-label={label}>
+    <svg viewBox={`-1 -1 ${w + 2} ${h + 2}`} style={{ width: w + 2, maxWidth: "100%" }} className="bg-plot" role="img" aria-label={label}>
       <path d={path("all")} stroke="#27506B" strokeWidth={mesh.cellCount > 4000 ? 0.2 : mesh.cellCount > 800 ? 0.35 : 0.5} fill="none" />
       <path d={path("boundary")} stroke="#1D2427" strokeWidth="1" fill="none" />
     </svg>

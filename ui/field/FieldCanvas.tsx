@@ -94,7 +94,7 @@ export function FieldCanvas(p: Props) {
     <canvas
       ref={canvas}
       style={{ width: w, height: h }}
-      className={`mt-1.5 touch-none border border-[#b9bdba] ${p.sampling ? "cursor-crosshair" : "cursor-grab"}`}
+      className={`mt-1.5 touch-none border border-tin ${p.sampling ? "cursor-crosshair" : "cursor-grab"}`}
       {...pointer}
       onDoubleClick={shown.showAll}
       onKeyDown={shown.keys}

@@ -12,7 +12,7 @@ export function FigureCheck({ y, figure }: { y: Reference; figure: ReadFigure })
         The figure it was read off, {figure.name}, with what was read drawn over it
       </summary>
       <svg
-        className="mt-2 max-h-[480px] max-w-full border border-line bg-white"
+        className="mt-2 max-h-[480px] max-w-full border border-line bg-plot"
         viewBox={viewBoxOf(figure)}
         role="img"
         aria-label={`${figure.name} with the points of ${y.name} drawn over it`}

@@ -49,7 +49,7 @@ export function PicturePane({ figure, open, state }: { figure: Figure; open: Ope
   return (
     <div className="flex items-start gap-3">
       <div className="min-w-0">
-        <div className="max-h-[440px] w-fit max-w-[620px] overflow-auto border border-line bg-white">
+        <div className="max-h-[440px] w-fit max-w-[620px] overflow-auto border border-line bg-plot">
           <div
             role="application"
             tabIndex={0}

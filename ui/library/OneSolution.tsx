@@ -50,7 +50,7 @@ export function OneSolution({
         {shown.subject}; {NATURES[shown.nature]}
         {shown.uncertainty > 0 ? `, ± ${percent(shown.uncertainty)} at 95 % (${shown.uncertaintyNote})` : ""}. {shown.source}.
       </p>
-      <div className="my-2 overflow-x-auto border-line border-y bg-white py-1 text-[13px]">
+      <div className="my-2 overflow-x-auto border-line border-y bg-plot py-1 text-[13px]">
         {shown.formulas.map((f) => (
           <div key={f} className="[&_.katex-display]:my-1" dangerouslySetInnerHTML={{ __html: f }} />
         ))}

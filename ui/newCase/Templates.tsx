@@ -57,7 +57,7 @@ export function Templates(p: { thumbnails: ReadonlyMap<string, FaceMesh>; chosen
 function Choice(p: { id: string; title: string; kind: string; mesh?: FaceMesh; chosen: boolean; choose: (id: string) => void }) {
   return (
     <label
-      className={`flex cursor-pointer flex-col gap-1 border px-2 py-1.5 text-ink! has-focus-visible:outline-2 has-focus-visible:outline-blue ${p.chosen ? "border-ink bg-margin" : "border-line bg-white"}`}
+      className={`flex cursor-pointer flex-col gap-1 border px-2 py-1.5 text-ink! has-focus-visible:outline-2 has-focus-visible:outline-blue ${p.chosen ? "border-ink bg-margin" : "border-line bg-plot"}`}
     >
       <span className="flex h-[44px] items-center overflow-hidden" aria-hidden="true">
         {p.mesh && <MeshDrawing mesh={p.mesh} width={126} most={42} label="" />}

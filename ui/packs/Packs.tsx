@@ -23,7 +23,9 @@ export function Packs() {
         inside, and each that comes out otherwise is named. Nothing is stored until you bring it in.
       </p>
       <div className="mt-3">
-        <label htmlFor={id}>Pack of a report (zip)</label>
+        <label htmlFor={id} className="block">
+          Pack of a report (zip)
+        </label>
         <input
           id={id}
           type="file"

@@ -17,7 +17,7 @@ export function ReportPage({ d: frozen, caseId, standing }: { d: ReportDocument;
   return (
     <div className="min-h-screen bg-paper py-6 print:py-0">
       <Bar caseId={caseId} number={d.number} />
-      <main id="main" className="mx-auto max-w-[860px] bg-white px-12 py-10 print:max-w-none print:p-0">
+      <main id="main" className="paper mx-auto max-w-[860px] bg-plot px-12 py-10 text-ink print:max-w-none print:p-0">
         <p className="text-ink-2">{d.programme}</p>
         <h1 className="text-[24px]!">{d.title}</h1>
         <p className="text-ink-2">

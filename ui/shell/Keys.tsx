@@ -5,6 +5,7 @@ import { lazy, Suspense, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useAsked } from "../api/useAsked";
 import type { Place } from "./place";
+import { SchemeButton } from "./SchemeButton";
 
 interface KeysProps {
   readonly places: readonly Place[];
@@ -61,6 +62,7 @@ export function Keys({ places, stages, quantities }: KeysProps) {
         Jump to anything <kbd>/</kbd>
       </button>
       {quantities && quantities.all.length > 1 ? <Turn turn={turn} /> : null}
+      <SchemeButton />
       {jump ? (
         <Suspense fallback={<Waiting typed={typed} setTyped={setTyped} />}>
           <JumpTo

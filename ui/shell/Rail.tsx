@@ -9,7 +9,7 @@ export function Rail({ stages, current, id, quantityKey }: { stages: readonly St
   const end = 24 + STEP * stages.length;
   return (
     <nav
-      className="no-print relative w-[172px] shrink-0 overflow-x-hidden overflow-y-auto max-[1179px]:w-[134px] border-r border-[#bfc3c1] bg-rail"
+      className="no-print relative w-[172px] shrink-0 overflow-x-hidden overflow-y-auto max-[1179px]:w-[134px] border-r border-plate-edge bg-rail"
       aria-label="Stages"
     >
       <svg width="30" height={end} className="absolute top-0 left-0" aria-hidden="true">
@@ -35,7 +35,7 @@ export function Rail({ stages, current, id, quantityKey }: { stages: readonly St
             <Link
               href={`/cases/${id}/${s.stage}?q=${encodeURIComponent(quantityKey)}`}
               aria-current={s.stage === current ? "page" : undefined}
-              className={s.stage === current ? "block font-[660] text-ink" : "block text-[#394347]"}
+              className={s.stage === current ? "block font-[660] text-ink" : "block text-head"}
             >
               <span className="flex items-center justify-between">
                 {s.title} <StateMark state={s.state} />

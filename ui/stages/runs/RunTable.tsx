@@ -132,7 +132,7 @@ function Drop({ label, drop, target }: { label: string; drop: number | undefined
   return (
     <div className="flex items-center gap-2.5">
       <div
-        className="relative h-1.5 w-28 bg-[#e0ded4]"
+        className="relative h-1.5 w-28 bg-track"
         role="progressbar"
         aria-label={`drop in orders of ${label}`}
         aria-valuemin={0}

@@ -47,7 +47,7 @@ function RunChoice({ all, chosen, choose }: { all: SettlingView["settled"]; chos
           type="button"
           aria-pressed={x.runId === chosen}
           onClick={() => choose(x.runId)}
-          className={`flex items-center gap-2 rounded-sm border px-3 py-1 text-[12px] ${x.runId === chosen ? "border-ink bg-white font-semibold" : "border-line text-ink-2"}`}
+          className={`flex items-center gap-2 rounded-sm border px-3 py-1 text-[12px] ${x.runId === chosen ? "border-ink bg-plot font-semibold" : "border-line text-ink-2"}`}
         >
           <StateMark state={x.state} plain /> {x.label}
         </button>
