@@ -1,0 +1,36 @@
+import AxeBuilder from "@axe-core/playwright";
+import { type APIRequestContext, expect, type Page } from "@playwright/test";
+
+const UNIFORM = { kind: "uniform" };
+const PLATES = {
+  gapM: "10 mm",
+  lengthM: "20 mm",
+  wallSpeedMS: "0.1 m/s",
+  pressureGradientPaM: "-0.05 Pa/m",
+  densityKgM3: "1.274 kg/m^3",
+  viscosityPaS: "1.74e-5 Pa s",
+  ends: "0",
+};
+
+/** No finding of the accessibility rules on the page. */
+export async function sound(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html).join(" ")}`)).toEqual([]);
+}
+
+/** Makes a case of a sliding strip with three meshes in the queue. @returns its id */
+export async function strip(request: APIRequestContext, headers: Record<string, string>, title: string, wallSpeedMS: string): Promise<string> {
+  const data = {
+    title,
+    problemId: "plates",
+    purpose: "",
+    fluidName: "air",
+    temperature: "4 degC",
+    pressure: "101325 Pa",
+    parameters: { ...PLATES, wallSpeedMS },
+  };
+  const { id } = (await (await request.post("/api/cases", { headers, data })).json()) as { id: string };
+  const family = { baseNx: 4, baseNy: 4, ratio: 2, count: 3, gradingX: UNIFORM, gradingY: UNIFORM };
+  expect((await request.post(`/api/cases/${id}/family`, { headers, data: family })).ok()).toBe(true);
+  return id;
+}
