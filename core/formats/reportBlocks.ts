@@ -11,6 +11,7 @@ export const REPORT_BLOCKS = [
   { key: "comparison", name: "Comparison" },
   { key: "credibility", name: "Credibility" },
   { key: "findings", name: "Findings" },
+  { key: "appendix", name: "Appendix: settings and hashes" },
 ] as const;
 
 /** A list with one of its entries a place further up or down. */

@@ -110,6 +110,7 @@ describe("an evidence pack", () => {
       "First: Meshes and runs",
       "Second: Comparison",
       "Second: Meshes and runs",
+      "References",
     ]);
     expect(verdicts.map((v: { quantity: string }) => v.quantity.split(":")[0])).toEqual(["First", "First", "Second", "Second"]);
     expect(cases.map((c: { title: string }) => c.title)).toEqual(["First", "Second"]);

@@ -1,10 +1,12 @@
 import { reportChapters, type WrittenChapter } from "../../core/assessment/registry.ts";
 import { nameOf } from "../../core/assessment/stages/table.ts";
 import { nextText } from "../../core/assessment/verdict/verdict.ts";
+import { KIND_WORDS } from "../../core/assessment/yardsticks/origin.ts";
 import { chapterDrawings, type Drawn } from "../../core/drawing/chapterDrawings.ts";
 import { credibilityProfile } from "../../core/drawing/credibilityProfile.ts";
 import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
+import { settingsTables } from "../../core/formats/settingsTables.ts";
 import { sentenceCase } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
 import type { Credibility } from "../../core/method/credibility/credibility.ts";
@@ -58,8 +60,10 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
   const { cases, number, issuedBy, issuedAt, programme, composed = {} } = material;
   const [{ book: lead }] = cases;
   const parts: CasePart[] = [];
+  const numbers: Numbered[] = [];
   for (const [k, of] of cases.entries()) {
-    const part = await casePart(material.blobs, of, composed.blocks);
+    numbers.push(numbered(of.book, Math.max(0, ...numbers.flatMap((n) => [...n.values()]))));
+    const part = cited(await casePart(material.blobs, of, composed.blocks), numbers[k]);
     parts.push(cases.length > 1 ? namedPart(part, k, of.book.row.title) : part);
   }
   const captioned = <T extends { readonly key: string }>(list: readonly T[]): (T & { caption?: string })[] =>
@@ -84,6 +88,7 @@ export async function buildReport(material: ReportMaterial): Promise<ReportDocum
         ? [{ stage: "words", title: "In our own words", sentences: [], markdown: composed.text.trim(), tables: [], drawings: [] }]
         : []),
       ...parts.flatMap((p) => p.sections),
+      ...referencesOf(cases, numbers),
     ],
     tables: captioned(parts.flatMap((p) => p.tables)),
     drawings: captioned(parts.flatMap((p) => p.drawings)),
@@ -105,7 +110,7 @@ async function casePart(blobs: string, material: CaseMaterial, blocks: Composed[
   const inTime = problemId !== null && described(problemId).physicsWords.time === "transient";
   const studied = await fieldChapter(blobs, material.studied, { formalOrder: e.formalOrder, inTime });
   const written = reportChapters(drawn).flatMap((c) => (c.key === "refinement" && studied ? [c, studied.chapter] : [c]));
-  const all = [...written, ...(credibility ? [credibilityChapter(credibility, book)] : []), findingsOf(book)];
+  const all = [...written, ...(credibility ? [credibilityChapter(credibility, book)] : []), findingsOf(book), appendixOf(material)];
   const chapters = chosen(all, blocks);
   const drawings = new Map(chapters.map((c) => [c.key, chapterDrawings(c.key, drawn)]));
   return {
@@ -230,6 +235,66 @@ function findingsOf(book: CaseBook): WrittenChapter {
     return sentenceCase(`${f.title}: ${f.what}${cause}${change}${cured}`);
   });
   return { key: "findings", title: "Findings", sentences: sentences.length ? sentences : ["None written."], tables: [] };
+}
+
+/** Everything the runs were made with, and the sums by which files and evidence are known. */
+function appendixOf({ book, records }: CaseMaterial): WrittenChapter {
+  const words = (name: string) => ({ name, unit: "" });
+  const recordOf = (id: string) => {
+    const source = records[id]?.source;
+    return source && "stored" in source ? source.stored.blob : null;
+  };
+  const files = book.runs.flatMap((r) => (r.settings.files ?? []).map((f) => [r.label, f.name, f.hash]));
+  const listed = (key: string, title: string, columns: readonly string[], rows: readonly (readonly (string | null)[])[]) =>
+    rows.length ? [{ key, title, columns: columns.map(words), rows: rows.map((r) => [...r]) }] : [];
+  return {
+    key: "appendix",
+    title: "Appendix: settings and hashes",
+    sentences: book.runs.length
+      ? ["Hashes are SHA-256: of settings over their text with keys in order, of records and files over their bytes."]
+      : ["No run yet."],
+    tables: [
+      ...settingsTables(book.runs),
+      ...listed(
+        "hashes",
+        "Hashes of runs",
+        ["run", "code", "settings", "record"],
+        book.runs.map((r) => [r.label, r.build?.version ? `${r.code} ${r.build.version}` : r.code, r.settingsHash, recordOf(r.id)]),
+      ),
+      ...listed("file-hashes", "Files the runs were made of", ["run", "file", "hash"], files),
+    ],
+  };
+}
+
+/** Yardsticks by their number in the report. */
+type Numbered = ReadonlyMap<string, number>;
+
+/** Numbers the yardsticks of a case, going on from those of the cases before. */
+function numbered({ evidence }: CaseBook, from: number): Numbered {
+  return new Map([...new Set(evidence.yardsticks.map((y) => y.name))].map((name, k) => [name, from + k + 1]));
+}
+
+/** Every table that names yardsticks in a column of their own, with their numbers. */
+function cited(part: CasePart, numbers: Numbered): CasePart {
+  const mark = (cell: string | number | null) => (typeof cell === "string" && numbers.has(cell) ? `${cell} [${numbers.get(cell)}]` : cell);
+  return {
+    ...part,
+    tables: part.tables.map((t) => {
+      const at = t.columns.findIndex((c) => c.name === "yardstick");
+      return at < 0 ? t : { ...t, rows: t.rows.map((r) => r.map((c, k) => (k === at ? mark(c) : c))) };
+    }),
+  };
+}
+
+/** Sources of all yardsticks, as the tables cite them. */
+function referencesOf(cases: ReportMaterial["cases"], numbers: readonly Numbered[]): ReportDocument["sections"] {
+  const sentences = cases.flatMap(({ book: { evidence } }, k) =>
+    [...numbers[k]].map(([name, n]) => {
+      const y = evidence.yardsticks.find((x) => x.name === name);
+      return `[${n}] ${name}${y ? ` (${KIND_WORDS[y.kind]}): ${y.source}.` : ""}`;
+    }),
+  );
+  return sentences.length ? [{ stage: "references", title: "References", sentences, tables: [], drawings: [] }] : [];
 }
 
 /** Speed on the finest mesh, cell values as they are. */

@@ -4,7 +4,7 @@ import { REPORT_BLOCKS } from "../../core/formats/reportBlocks.ts";
 import type { Store } from "../db/store.ts";
 import { reportHtml } from "../report/html.ts";
 import { listQuantities } from "../repositories/cases.ts";
-import { createCase } from "./cases.ts";
+import { createCase, createYardstick } from "./cases.ts";
 import { createDerived } from "./quantities.ts";
 import { compareReports, IssueInput, issueReport, readReport, signReport, standingOf, WithdrawInput, withdrawReport } from "./reports.ts";
 import { keepTemplate, reportTemplates } from "./reportTemplates.ts";
@@ -63,17 +63,45 @@ test("a report has the page for the decision first, then the chapters that were 
   expect(all.sections[0].sentences.join(" ")).toContain("Decision rule: holds where the difference with its uncertainty added keeps the limit");
   // Every chapter a report has can be chosen, by its own key.
   expect(REPORT_BLOCKS.map((b) => b.key).filter((k) => stages.includes(k))).toEqual(stages.slice(1));
-  const composed = IssueInput.parse({ issuedBy: "H. M.", blocks: ["credibility", "runs"], text: "First words.\n\n<b>Second</b> words." });
+  const text = "First **words**.\n\n<b>Second</b> words.";
+  const captions = { credibility: "As we <see> it.", runs: "  " };
+  const composed = IssueInput.parse({ issuedBy: "H. M.", blocks: ["credibility", "runs"], text, captions });
   const part = await issueReport(opened, id, "H. M.", new Date(), composed);
   const { document } = await readReport(opened, id, part.number);
   expect(document.sections.map((s) => s.stage)).toEqual(["decision", "words", "credibility", "runs"]);
-  expect(document.sections[1].sentences).toEqual(["First words.", "<b>Second</b> words."]);
+  expect(document.sections[1]).toMatchObject({ sentences: [], markdown: text });
+  expect(document.drawings.map((d) => d.caption)).toEqual(["As we <see> it."]);
+  expect(document.tables.map((t) => [t.key, t.caption])).toEqual([
+    ["credibility", "As we <see> it."],
+    ["runs", undefined],
+  ]);
   const html = reportHtml(document);
+  expect(html).toContain("<p>First <b>words</b>.</p>");
   expect(html).toContain("&#60;b&#62;Second");
+  expect(html).toContain("As we &#60;see&#62; it.");
   expect(html).toContain("Table 1. Credibility, factor by factor");
   expect(html).toContain("Figure 1. Credibility, factor by factor");
   expect(html).not.toMatch(/<script|https?:\/\/(?!www\.w3\.org)|<a href="\//);
   expect(IssueInput.safeParse({ issuedBy: "H. M.", blocks: [] }).success).toBe(false);
+});
+
+test("the appendix has every setting and every hash; yardsticks are numbered where tables name them, and listed with their sources", async () => {
+  const id = await settled("with an appendix", 46);
+  const [q] = await listQuantities(opened.db, id);
+  const typed = { validity: "", quantityKey: q.key, value: "46.1 N", uncertainty: "1 %", kind: "measured" as const };
+  await createYardstick(opened, id, { ...typed, name: "Balance", source: "wind box, run 7" });
+  await createYardstick(opened, id, { ...typed, name: "Second balance", source: "wind box, run 8" });
+  const { document } = await readReport(opened, id, (await issueReport(opened, id, "H. M.")).number);
+  const table = (key: string) => document.tables.find((t) => t.key === key);
+  expect(table("settings-alike")?.rows).toEqual(expect.arrayContaining([["mesh.cells", "1000"]]));
+  const [[, , settings, record]] = table("hashes")?.rows ?? [];
+  expect([settings, record]).toEqual([document.runs[0].settingsHash, expect.stringMatching(/^[0-9a-f]{64}$/)]);
+  expect(table("file-hashes")?.rows).toEqual([["fine", "h.csv", expect.stringMatching(/^[0-9a-f]{64}$/)]]);
+  expect(document.sections.at(-1)).toMatchObject({
+    title: "References",
+    sentences: ["[1] Balance (measured): wind box, run 7.", "[2] Second balance (measured): wind box, run 8."],
+  });
+  expect(table("yardsticks")?.rows.map((r) => r[0])).toEqual(["Balance [1]", "Second balance [2]"]);
 });
 
 test("three roles sign one after the other under a report that never changes; a withdrawn one is signed no more", async () => {
