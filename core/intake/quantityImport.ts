@@ -1,10 +1,12 @@
 import { numberOf } from "../formats/cellNumber.ts";
 import type { DelimitedTable, FileProblem } from "../formats/delimited.ts";
 import type { BalanceRecord } from "../records/balance.ts";
+import type { ErrorNorms } from "../records/profile.ts";
 import { convert } from "../units/units.ts";
+import { guessNorm, isNorm, type NormRole, type NormRow, normsOf } from "./normRows.ts";
 
 /** What a row of a quantities table becomes. */
-export type RowRole = "ignore" | BoundaryRole | `quantity:${string}`;
+export type RowRole = "ignore" | BoundaryRole | NormRole | `quantity:${string}`;
 
 /** What flows through a boundary, and the unit it is kept in. */
 export const BOUNDARY_ROLES = {
@@ -81,15 +83,20 @@ export function guessRowRoles(rows: readonly QuantityRow[], quantities: readonly
     if (/species|tracer|vapou?r|moisture/i.test(r.name) && flows("kg/s")) return "boundary-species";
     if (/mass/i.test(r.name) && flows("kg/s")) return "boundary-mass";
     if (/heat|energy|enthalpy/i.test(r.name) && flows("W")) return "boundary-energy";
-    return "ignore";
+    return guessNorm(r.name) ?? "ignore";
   });
 }
 
 export type QuantityResult =
-  | { readonly ok: true; readonly quantities: Readonly<Record<string, number>>; readonly balance?: BalanceRecord }
+  | {
+      readonly ok: true;
+      readonly quantities: Readonly<Record<string, number>>;
+      readonly balance?: BalanceRecord;
+      readonly errorNorms: readonly ErrorNorms[];
+    }
   | { readonly ok: false; readonly problems: readonly FileProblem[] };
 
-/** Values in the case's units, and what flows through boundaries as a balance, outward positive and for the whole. */
+/** Values in the case's units, how far fields are from exact ones, and what flows through boundaries as a balance, outward positive and for the whole. */
 export function buildQuantities(
   rows: readonly QuantityRow[],
   roles: readonly RowRole[],
@@ -99,9 +106,16 @@ export function buildQuantities(
   const problems: FileProblem[] = [];
   const quantities: Record<string, number> = {};
   const boundaries = new Map<string, Partial<Record<BoundaryRole, number>>>();
+  const errors: NormRow[] = [];
   rows.forEach((row, i) => {
     const role = roles[i] ?? "ignore";
     if (role === "ignore") return;
+    if (isNorm(role)) {
+      if (row.unit === undefined)
+        problems.push({ line: row.line, column: "unit", sentence: `The unit of ${row.name} is not given: type it, or 1 for a pure number.` });
+      else errors.push({ ...row, role, unit: row.unit === "-" ? "1" : row.unit });
+      return;
+    }
     const target = isBoundary(role) ? BOUNDARY_ROLES[role] : (known.find((k) => `quantity:${k.key}` === role)?.unit ?? "");
     const pure = target === "1" || target === "";
     if (row.unit === undefined && !pure) {
@@ -137,9 +151,11 @@ export function buildQuantities(
       quantities[key] = value;
     }
   });
-  if (!problems.length && !Object.keys(quantities).length && !boundaries.size)
-    problems.push({ line: 1, sentence: "No row is marked as a quantity of the case or a flow through a boundary." });
-  return problems.length ? { ok: false, problems } : { ok: true, quantities, balance: balanceOf(boundaries, fluxes.factor) };
+  const read = normsOf(errors);
+  problems.push(...read.problems);
+  if (!problems.length && !Object.keys(quantities).length && !boundaries.size && !read.norms.length)
+    problems.push({ line: 1, sentence: "No row is marked as a quantity of the case, a flow through a boundary or the error of a field." });
+  return problems.length ? { ok: false, problems } : { ok: true, quantities, balance: balanceOf(boundaries, fluxes.factor), errorNorms: read.norms };
 }
 
 /** "mass flow inlet" and "heat through inlet" are of one boundary. */

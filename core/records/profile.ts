@@ -15,5 +15,6 @@ export interface ErrorNorms {
   readonly linf: number;
   /** largest exact value: what the norms are small against */
   readonly scale: number;
-  readonly worstAtM: readonly [number, number];
+  /** where the largest error sits; absent where another code did not say */
+  readonly worstAtM?: readonly [number, number];
 }

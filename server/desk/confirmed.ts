@@ -4,6 +4,7 @@ import type { ColumnRole } from "../../core/intake/columnRoles.ts";
 import { buildHistory } from "../../core/intake/historyImport.ts";
 import { buildQuantities, type FluxReading, PLAIN_FLUXES, type RowRole, readQuantityRows } from "../../core/intake/quantityImport.ts";
 import type { BalanceRecord } from "../../core/records/balance.ts";
+import type { ErrorNorms } from "../../core/records/profile.ts";
 import type { QuantitySpec } from "../../core/records/quantity.ts";
 import type { HistoryEvidence } from "../../core/records/run.ts";
 import { UseCaseError } from "../usecases/failure.ts";
@@ -110,6 +111,7 @@ export interface Confirmed {
   readonly inTime: boolean;
   readonly quantities: Readonly<Record<string, number>>;
   readonly balance?: BalanceRecord;
+  readonly errorNorms: readonly ErrorNorms[];
 }
 
 const from = (words: Readonly<Record<string, string>>, name: string): string | undefined => (Object.hasOwn(words, name) ? words[name] : undefined);
@@ -138,5 +140,6 @@ export function readConfirmed({ history, quantities, mapping, known, fluxes = PL
     // A table of results is taken at its word; what it does not hold comes from the ends of the records.
     quantities: { ...lastValues(read?.history.quantities ?? {}), ...table?.quantities },
     balance: table?.balance ?? read?.balance,
+    errorNorms: table?.errorNorms ?? [],
   };
 }

@@ -29,6 +29,7 @@ export const TASKS = {
   planMesh: task("assessing", 60, "Making the mesh", () => import("./caseTasks.ts").then((m) => m.planMesh)),
   assess: task("assessing", 180, "The assessment", () => import("./caseTasks.ts").then((m) => m.assess)),
   written: task("papers", 180, "Deriving the sources", () => import("./writtenTasks.ts").then((m) => m.written)),
+  exercised: task("records", 60, "Working out which terms are exercised", () => import("./writtenTasks.ts").then((m) => m.exercisedText)),
   writtenFile: task("papers", 180, "Writing the sources", () => import("./writtenTasks.ts").then((m) => m.writtenFile)),
   writtenOnMesh: task("papers", 180, "The exact means", () => import("./writtenTasks.ts").then((m) => m.writtenOnMesh)),
   report: task("papers", 600, "The report", () => import("./paperTasks.ts").then((m) => m.report)),

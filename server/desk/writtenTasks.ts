@@ -1,14 +1,11 @@
 import katex from "katex";
 import { writeCsv } from "../../core/formats/csv.ts";
-import { writtenFlow } from "../../core/manufactured/flow.ts";
-import { writtenGas } from "../../core/manufactured/gas.ts";
 import { averagesOnMesh, fluxesOnMesh } from "../../core/manufactured/onMesh.ts";
 import { type Language, latexOf, printed, textOf } from "../../core/manufactured/printed.ts";
 import { distanceFromDifferences, exercised, type TermShare, type WrittenSolution } from "../../core/manufactured/written.ts";
-import { remembered } from "../../core/numeric/remembered.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import type { MeshSpec } from "../../core/problems/describe/runSettings.ts";
-import { carriedProperties, gasOf } from "../../core/problems/truth/manufactured.ts";
+import { exactWritten, exercisedBy, exercisedWords } from "../../core/problems/truth/writtenOut.ts";
 
 export interface WrittenInput {
   readonly problemId: string;
@@ -36,13 +33,11 @@ export interface WrittenShown {
 /** signs of TeX that are still read as a formula */
 const READABLE = 1500;
 
-const solutionOf = remembered((json: string): WrittenSolution => {
-  const { problemId, parameters: p, formulas: f } = JSON.parse(json) as WrittenInput;
-  if (problemId === "manufactured-gas") return writtenGas({ density: f.density, u: f.u, v: f.v, pressure: f.pressure }, gasOf(p as never));
-  return problemId === "manufactured-carried"
-    ? writtenFlow({ streamFunction: f.streamFunction, pressure: f.pressure, carried: f.carried }, carriedProperties(p as never))
-    : writtenFlow({ streamFunction: f.streamFunction, pressure: f.pressure }, { viscosity: p.viscosityM2S });
-}, 4);
+const solutionOf = (json: string): WrittenSolution => {
+  const found = exactWritten(json);
+  if (!found) throw new RangeError("This case has no solution that is written out.");
+  return found;
+};
 
 const shown = (list: WrittenSolution["fields"]): ShownFormula[] =>
   list.map((f) => {
@@ -60,6 +55,12 @@ export function written(input: WrittenInput): WrittenShown {
     terms: exercised(w),
     distance: distanceFromDifferences(w),
   };
+}
+
+/** Which terms of the equations the exact solution of a case exercises, in words; empty where they cannot be told. */
+export function exercisedText(input: WrittenInput): string {
+  const terms = exercisedBy(input);
+  return terms ? exercisedWords(terms) : "";
 }
 
 export interface OnMeshInput extends WrittenInput {

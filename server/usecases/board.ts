@@ -109,7 +109,7 @@ const keptRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): Ke
   tags: row.tags,
   conditions: conditionsOf(assessment),
   codes: [...new Set(evidence.runs.map((r) => r.code))],
-  proofs: proofsOf(evidence, assessment),
+  proofs: proofsOf(assessment),
   tried: triedIn(evidence, assessment),
   physics: { time: physicsOf(row.setup).time, compressible: evidence.setup.compressible },
   leading: evidence.quantities[0]?.name ?? "no quantity yet",

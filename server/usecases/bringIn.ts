@@ -160,7 +160,7 @@ async function storeRun(
   const run = await insertRun(opened.db, {
     ...foreign,
     state: "done",
-    result: { quantities: found.quantities, balance: found.balance, profiles: [], errorNorms: [] },
+    result: { quantities: found.quantities, balance: found.balance, profiles: [], errorNorms: found.errorNorms },
     iterations: record?.rows ?? 0,
     // A record in time stands for its mean; where a table of results came with it, that is taken at its word.
     ...(found.inTime && !quantities ? { judging: { average: true } } : {}),
@@ -206,7 +206,8 @@ export async function addToRun(opened: Store, runId: string, input: z.input<type
   const twice = [
     ...Object.keys(read.quantities).filter((k) => old.quantities[k] !== undefined && old.quantities[k] !== read.quantities[k]),
     ...(read.balance && old.balance ? ["flows"] : []),
-  ].map((k) => known.find((q) => q.key === k)?.name ?? "the flows through its boundaries");
+    ...(read.errorNorms.length && old.errorNorms.length ? ["norms"] : []),
+  ].map((k) => known.find((q) => q.key === k)?.name ?? (k === "norms" ? "the errors of its fields" : "the flows through its boundaries"));
   if (twice.length && !input.replace)
     throw new UseCaseError("conflict", `${run.label} has ${twice.join(", ")} already. Nothing was changed; say that it is to be replaced.`, {
       replace: twice.join(", "),
@@ -218,7 +219,12 @@ export async function addToRun(opened: Store, runId: string, input: z.input<type
     files: [...(run.settings.files ?? []), { name: input.quantities.name, hash }],
   };
   await updateRun(opened.db, runId, {
-    result: { ...old, quantities: { ...old.quantities, ...read.quantities }, ...(read.balance ? { balance: read.balance } : {}) },
+    result: {
+      ...old,
+      quantities: { ...old.quantities, ...read.quantities },
+      ...(read.balance ? { balance: read.balance } : {}),
+      ...(read.errorNorms.length ? { errorNorms: read.errorNorms } : {}),
+    },
     settings,
     settingsHash: hashOf(settings),
   });

@@ -15,8 +15,8 @@ export const RowRoleInput = z
   .string()
   .max(60)
   .regex(
-    /^(ignore|boundary-(mass|x|y|energy|species)|quantity:[\w-]+)$/,
-    "A row is ignore, boundary-mass, -x, -y, -energy, -species, or quantity: and its key.",
+    /^(ignore|boundary-(mass|x|y|energy|species)|norm-(l1|l2|max|scale)|quantity:[\w-]+)$/,
+    "A row is ignore, boundary-mass, -x, -y, -energy, -species, norm-l1, -l2, -max, -scale, or quantity: and its key.",
   );
 export const Units = z.array(z.string().max(60).nullable()).max(400);
 

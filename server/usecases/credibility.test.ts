@@ -3,6 +3,7 @@ import type { Store } from "../db/store.ts";
 import { insertYardstick } from "../repositories/cases.ts";
 import { currentProgramme, updateProgramme } from "../repositories/programmes.ts";
 import { boardView } from "./board.ts";
+import { bringIn } from "./bringIn.ts";
 import { copyCase, createCase, saveQuestion } from "./cases.ts";
 import { CredibilityInput, caseCredibility, sayOfCredibility, withdrawCredibility } from "./credibility.ts";
 import { openCase } from "./evidence.ts";
@@ -53,6 +54,35 @@ describe("credibility of a case", () => {
     const found = await caseCredibility(opened, id, "q1");
     expect(found.factors.find((f) => f.key === "people")?.level).toBe(2);
     expect(found).toMatchObject({ target: 3, meetsTarget: false });
+  });
+  test("errors another code made in an exact case prove that code, with the terms the case exercises; of a code nobody proved the level stays nought", async () => {
+    const foreign = await make("proven elsewhere");
+    expect(await factor(foreign, "code")).toMatchObject({ level: 0 });
+    const { id } = await createCase(opened, newCase({ title: "Wake by another code", problemId: "wake", parameters: {} }));
+    for (const [k, n] of [16, 32, 64].entries()) {
+      const [l1, l2, max] = [0.5, 1, 4].map((c) => (c * 0.01) / 4 ** k);
+      const text = `name,value,unit\nL1 error of u,${l1},m/s\nL2 error of u,${l2},m/s\nLinf error of u,${max},m/s\nlargest exact value of u,1,m/s\n`;
+      await bringIn(opened, id, {
+        history: null,
+        quantities: { name: "errors.csv", text },
+        label: `${n} x ${n}`,
+        code: "c",
+        cells: n * n,
+        volume: "1 m^2",
+        dimension: 2,
+        roles: [],
+        rowRoles: ["norm-l1", "norm-l2", "norm-max", "norm-scale"],
+      });
+    }
+    const { assessment } = await openCase(opened, id);
+    expect(assessment.comparison.methods).toMatchObject([{ code: "c", formalOrder: 2, orders: { field: "u", verdict: "formal-order" } }]);
+    await boardView(opened, 30_000);
+    const found = await caseCredibility(opened, foreign, "q1");
+    expect(found.factors.find((f) => f.key === "code")?.level).toBeGreaterThanOrEqual(1);
+    expect(found.proofs).toMatchObject([
+      { caseId: id, field: "u", verdict: "formal-order", exercises: expect.stringMatching(/^momentum along x: .*viscosity \d+ %/) },
+    ]);
+    expect(found.proofs[0].order).toBeCloseTo(2, 9);
   });
   test("another judged case of the same code is its use history", async () => {
     const id = await make("one");

@@ -5,6 +5,7 @@ import { setupFingerprint } from "../../core/problems/describe/caseSetup.ts";
 import { described } from "../../core/problems/describe/catalogue.ts";
 import { type CredibilityLevel, type CredibilityStatement, FACTOR_KEYS, STATEMENT_KINDS } from "../../core/records/credibility.ts";
 import type { Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
 import { hashOf } from "../hash.ts";
 import { type CaseRow, findCase, listCases, updateCase } from "../repositories/cases.ts";
 import { findProgramme } from "../repositories/programmes.ts";
@@ -13,12 +14,13 @@ import type { CaseBook } from "./caseBook.ts";
 import { credibilityFrom } from "./credibilityFrom.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
+import { Kept } from "./kept.ts";
 
 /** How a code was verified in a case: what the case exercises, and every field it was held against. */
 export interface CodeProof extends Proof {
   readonly caseId: string;
   readonly title: string;
-  /** which equations and terms the case exercises, in words of its template */
+  /** which equations and terms the case exercises, each with its share where its exact solution can be written out */
   readonly exercises: string;
 }
 
@@ -36,10 +38,28 @@ export async function credibilityOf(store: Store, book: CaseBook, quantityKey: s
   const proofs = kept
     .filter((r) => r.kind === "exact")
     .flatMap((r) => r.proofs.filter((p) => p.code === code).map((p) => ({ ...p, caseId: r.id, title: r.title, exercises: "" })));
-  const templates = new Map(
-    (proofs.length ? await listCases(store.db) : []).map((c) => [c.id, c.setup.problemId ? described(c.setup.problemId).tests : ""]),
+  const cases = new Map((proofs.length ? await listCases(store.db) : []).map((c) => [c.id, c]));
+  const words = new Map<string, string>();
+  for (const id of new Set(proofs.map((p) => p.caseId))) words.set(id, await exercisesOf(cases.get(id)));
+  return { ...judged, quantityKey, code, proofs: proofs.map((p) => ({ ...p, exercises: words.get(p.caseId) ?? "" })) };
+}
+
+const MOST_WORDS = 500;
+const worked = new Kept<string>(MOST_WORDS);
+
+/** Which terms of the equations a case exercises: from its exact solution where that can be written out, else in the words of its template. */
+async function exercisesOf(row: CaseRow | undefined): Promise<string> {
+  const problemId = row?.setup.problemId;
+  if (!row || !problemId) return "";
+  const { parameters, formulas = {} } = row.setup;
+  const input = { problemId, parameters, formulas };
+  // A solution that takes too long to be written out is none that is worth waiting for.
+  const told = await worked.get(JSON.stringify(input), () =>
+    desk()
+      .ask("exercised", input)
+      .catch(() => ""),
   );
-  return { ...judged, quantityKey, code, proofs: proofs.map((p) => ({ ...p, exercises: templates.get(p.caseId) ?? "" })) };
+  return told || described(problemId).tests;
 }
 
 /** The same by the id of a case. @throws {UseCaseError} no such case or quantity */

@@ -106,6 +106,6 @@ function methodsOf({ e, ladder }: Ground, ladders: readonly LadderAssessment[]):
     const { made = {} } = runs[0];
     // The formal order is that of the case's own method; one of first order cannot have more.
     const formalOrder = NUMERICS.some((k) => FIRST_ORDER.includes(String(made[k])) || (k === "scheme order" && made[k] === 1)) ? 1 : e.formalOrder;
-    return fieldsOf(runs, formalOrder).map((orders) => ({ method: methodOf(runs[0]) || runs[0].code, formalOrder, orders }));
+    return fieldsOf(runs, formalOrder).map((orders) => ({ method: methodOf(runs[0]) || runs[0].code, code: runs[0].code, formalOrder, orders }));
   });
 }

@@ -41,12 +41,10 @@ const NEAR = 3;
 const AGREES = 0.1;
 
 /** Proofs of the exact problem a case solved: every field of every method, with the code that did it. */
-export function proofsOf(e: Pick<CaseEvidence, "runs">, { comparison: { methods } }: Pick<CaseAssessment, "comparison">): Proof[] {
-  const solver = e.runs.find((r) => (r.result?.errorNorms.length ?? 0) > 0)?.code;
-  if (solver === undefined) return [];
-  return methods.map(({ method, formalOrder, orders }) => {
+export function proofsOf({ comparison: { methods } }: Pick<CaseAssessment, "comparison">): Proof[] {
+  return methods.map(({ method, code, formalOrder, orders }) => {
     const order = orders.rows.find((r) => r.order !== undefined)?.order;
-    return { code: solver, field: orders.field, method, formalOrder, verdict: orders.verdict, ...(order === undefined ? {} : { order }) };
+    return { code, field: orders.field, method, formalOrder, verdict: orders.verdict, ...(order === undefined ? {} : { order }) };
   });
 }
 

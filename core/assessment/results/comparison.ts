@@ -49,6 +49,8 @@ export interface RefusedProfile {
 export interface MethodOrders {
   /** scheme, flux, limiter and shape, as far as they are known */
   readonly method: string;
+  /** which code its runs were made with */
+  readonly code: string;
   readonly formalOrder: number;
   readonly orders: FieldOrders;
 }

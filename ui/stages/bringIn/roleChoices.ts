@@ -9,6 +9,13 @@ const FLOWS: Choices = [
   ["boundary-species", "species through a boundary"],
 ];
 
+const NORMS: Choices = [
+  ["norm-l1", "error of a field, L1"],
+  ["norm-l2", "error of a field, L2"],
+  ["norm-max", "error of a field, largest"],
+  ["norm-scale", "largest exact value of a field"],
+];
+
 const quantityChoices = (quantities: readonly Named[]): Choices => quantities.map((q) => [`quantity:${q.key}`, q.name] as const);
 
 /** What a column of a record can be. */
@@ -23,4 +30,4 @@ export const columnChoices = (quantities: readonly Named[]): Choices => [
 ];
 
 /** What a row of a table of results can be. */
-export const rowChoices = (quantities: readonly Named[]): Choices => [["ignore", "left out"], ...quantityChoices(quantities), ...FLOWS];
+export const rowChoices = (quantities: readonly Named[]): Choices => [["ignore", "left out"], ...quantityChoices(quantities), ...FLOWS, ...NORMS];
