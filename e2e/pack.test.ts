@@ -138,3 +138,21 @@ test("dark, light and as the system says: kept for the next page, readable, and 
   await page.emulateMedia({ colorScheme: "light" });
   expect(await ground()).toBe(light);
 });
+
+test("every figure says what it rests on, and a saved one takes it along", async ({ page, request, baseURL }) => {
+  const headers = { origin: baseURL ?? "" };
+  const id = await strip(request, headers, "Strip with its origins", "0.12 m/s");
+  await page.goto(`/cases/${id}/runs`);
+  await expect(page.getByTestId("run").filter({ hasText: "done" })).toHaveCount(3, { timeout: 120_000 });
+  await page.getByRole("button", { name: "What Residuals over the iterations rests on" }).click();
+  await expect(page.getByText(/Rests on the record of 16 × 16[^;]* of the bench, settings [0-9a-f]{8}; set-up [0-9a-f]{8}, 3 runs of the bench/)).toBeVisible();
+  await page.goto(`/cases/${id}/refinement`);
+  await page.getByRole("button", { name: "What flowRate against spacing rests on" }).press("Enter");
+  await expect(page.getByText(/Rests on 16 × 16[^;]*; 8 × 8[^;]*; 4 × 4[^;]*; set-up/)).toBeVisible();
+  await sound(page);
+  const saving = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Save flowRate against spacing as SVG" }).click();
+  let text = "";
+  for await (const piece of await (await saving).createReadStream()) text += piece;
+  expect(text).toMatch(/^<svg[^>]*><desc>Rests on 16 × 16/);
+});

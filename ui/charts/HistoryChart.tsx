@@ -7,6 +7,7 @@ import { powerOfTen, significant } from "@/core/formatting/number";
 import { tickText } from "@/core/formatting/scale";
 import type { Numbers } from "@/core/numeric/numbers";
 import { ChartHandle, type Handle } from "./ChartHandle";
+import { RestsOnChip, useOrigin } from "./FigureOrigin";
 import { AXIS, HALO, TIP } from "./looks";
 import { drawable, ordinate, thinnedEntries } from "./ticks";
 
@@ -40,6 +41,8 @@ interface HistoryChartProps {
   readonly handles?: readonly Handle[];
   /** places along the abscissa where something took hold */
   readonly marks?: readonly Mark[];
+  /** what this chart rests on besides what its page does: a record, as a rule */
+  readonly of?: string;
   /** a shaded band about a level, such as a mean with its uncertainty */
   readonly band?: { low: number; high: number; from: number };
 }
@@ -50,6 +53,7 @@ const HEIGHT = 190;
 /** Records over the iterations; at most six hundred points are drawn, whatever is stored. */
 export function HistoryChart(p: HistoryChartProps) {
   const log = p.log ?? false;
+  const said = useOrigin(p.of);
   const { ticks, domain } = ordinate(
     p.series.map((s) => s.values),
     p.level?.y,
@@ -90,6 +94,7 @@ export function HistoryChart(p: HistoryChartProps) {
       </ResponsiveContainer>
       {p.iteration.length > 1 ? p.handles?.map((h) => <ChartHandle key={h.label} handle={h} from={ends[0]} to={ends[1]} height={height} />) : null}
       {p.series.length > 1 ? <Legend series={p.series} /> : null}
+      <RestsOnChip said={said} name={p.title} />
     </figure>
   );
 }

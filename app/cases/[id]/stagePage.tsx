@@ -1,4 +1,5 @@
 import type { Metadata } from "next";
+import Link from "next/link";
 import { notFound } from "next/navigation";
 import { type ComponentType, cache } from "react";
 import { z } from "zod";
@@ -11,6 +12,7 @@ import { store } from "@/server/db/store";
 import type { CaseBook } from "@/server/usecases/caseBook";
 import { openCase } from "@/server/usecases/evidence";
 import { UseCaseError } from "@/server/usecases/failure";
+import { OriginOf } from "@/ui/charts/FigureOrigin";
 import { BringUpToDate } from "@/ui/shell/BringUpToDate";
 import { CaseHead } from "@/ui/shell/CaseHead";
 import { Keys } from "@/ui/shell/Keys";
@@ -59,7 +61,9 @@ export function stagePage<S extends Stage>(stage: S, Sheet: ComponentType<{ view
                 <BringUpToDate id={id} />
               </div>
             ) : null}
-            <Sheet view={view} />
+            <OriginOf said={restsOn(book)}>
+              <Sheet view={view} />
+            </OriginOf>
             <RestsOnLine book={book} />
           </main>
           {view.margin ? <MarginColumn margin={view.margin} id={id} quantityKey={quantityKey} stage={stage} /> : null}
@@ -70,7 +74,7 @@ export function stagePage<S extends Stage>(stage: S, Sheet: ComponentType<{ view
 }
 
 /** What everything on a page of a case rests on, by name and hash. */
-function RestsOnLine({ book: { row, evidence, assessment, evidenceHash } }: { book: CaseBook }) {
+function restsOn({ evidence, assessment, evidenceHash }: CaseBook): string {
   const code = evidence.runs.find((r) => r.id === assessment.ladder[0])?.code;
   const runs = assessment.ladder.length;
   const parts = [
@@ -79,12 +83,16 @@ function RestsOnLine({ book: { row, evidence, assessment, evidenceHash } }: { bo
     plural(evidence.yardsticks.length, "yardstick"),
     ...(evidence.settlements?.length ? [`${evidence.settlements.length} settled by hand`] : []),
   ];
+  return `${parts.join(", ")}; all of it is evidence ${evidenceHash.slice(0, 16)}`;
+}
+
+function RestsOnLine({ book }: { book: CaseBook }) {
   return (
     <p className="mt-8 border-t border-line pt-1.5 text-[11.5px] text-ink-3">
-      Rests on {parts.join(", ")}; all of it is evidence <span className="font-mono">{evidenceHash.slice(0, 16)}</span>.{" "}
-      <a className="link" href={`/cases/${row.id}/report`}>
+      Rests on {restsOn(book)}.{" "}
+      <Link className="link" href={`/cases/${book.row.id}/report`}>
         What rests on what
-      </a>
+      </Link>
     </p>
   );
 }

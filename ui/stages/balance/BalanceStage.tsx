@@ -109,6 +109,7 @@ function AgainstIteration({ run, chosen }: { run: RunLine; chosen: RunBalance })
       {history && series.length ? (
         <HistoryChart
           title={`Net over throughput against ${history.time ? "time" : "iteration"}`}
+          of={`the record of ${run.label}`}
           iteration={history.time ?? history.iteration}
           abscissa={history.time ? "t, s" : undefined}
           series={series}
@@ -134,6 +135,7 @@ function AgainstMesh({ all }: { all: readonly RunBalance[] }) {
       {rungs.length > 1 ? (
         <HistoryChart
           title="Net over throughput against the number of cells"
+          of={rungs.map((x) => x.label).join(", ")}
           iteration={rungs.map((x) => x.cells ?? 0)}
           abscissa="cells"
           series={what

@@ -42,7 +42,12 @@ function Amongst({ found, q, scale }: { found: Found; q: QuantitySpec; scale: nu
   return (
     <>
       <div className="mt-3">
-        <Drawing wide svg={amongChart(found, axisText({ name: q.name, unit: q.unit }))} name={`${q.name} among one another`} />
+        <Drawing
+          wide
+          svg={amongChart(found, axisText({ name: q.name, unit: q.unit }))}
+          name={`${q.name} among one another`}
+          of={found.each.map((x) => x.label).join(", ")}
+        />
       </div>
       <div className="flex justify-end">
         <CsvButton

@@ -67,7 +67,11 @@ function Picture({ s, view, look }: { s: Station; view: ComparisonView; look: No
     <figure>
       <figcaption className="pr-20 text-[12.5px] font-[560]">{s.leading.name}</figcaption>
       <div className="mt-2">
-        <Drawing svg={profileChart(s.leading, s.own, { ...look, band, others })} name={`${s.leading.profileKey} ${s.leading.yardstick}`} />
+        <Drawing
+          svg={profileChart(s.leading, s.own, { ...look, band, others })}
+          name={`${s.leading.profileKey} ${s.leading.yardstick}`}
+          of={[`${s.leading.yardstick} at its own places`, s.leading.runLabel, ...others.map((o) => o.name)].join(", ")}
+        />
       </div>
       <p className="text-[12px] text-ink-2">{sentenceOf(s.leading, s.own)}</p>
     </figure>

@@ -18,6 +18,10 @@ import { Rungs } from "./Rungs";
 
 const QUESTION = "How far is this number from the one an infinitely fine mesh would give?";
 
+/** The rungs a study rests on. */
+const rungsText = ({ rungs }: RefinementView["assessment"]["refinement"][number]): string =>
+  rungs.map((g) => `${g.label}${g.leftOut ? ", left out" : ""}`).join("; ");
+
 /** How far is this number from the one an infinitely fine mesh would give? */
 export function RefinementStage({ view }: { view: RefinementView }) {
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
@@ -40,11 +44,19 @@ export function RefinementStage({ view }: { view: RefinementView }) {
           <div className="grid grid-cols-2 gap-5">
             <div>
               <h2>Value against spacing</h2>
-              <Drawing svg={valueAgainstSpacing(r, q, y && { value: y.reference, name: y.yardstick })} name={`${q.key} against spacing`} />
+              <Drawing
+                svg={valueAgainstSpacing(r, q, y && { value: y.reference, name: y.yardstick })}
+                name={`${q.key} against spacing`}
+                of={rungsText(r)}
+              />
             </div>
             <div>
               <h2>Error against spacing</h2>
-              {error ? <Drawing svg={error} name={`error of ${q.key}`} /> : <p className="mt-2 max-w-[40ch] text-ink-2">{r.headline}</p>}
+              {error ? (
+                <Drawing svg={error} name={`error of ${q.key}`} of={rungsText(r)} />
+              ) : (
+                <p className="mt-2 max-w-[40ch] text-ink-2">{r.headline}</p>
+              )}
             </div>
           </div>
           <Rungs caseId={view.id} r={r} q={q} scale={scale} />

@@ -4,6 +4,7 @@ import { useMemo, useState } from "react";
 import { INK } from "@/core/drawing/palette";
 import { significant } from "@/core/formatting/number";
 import { overStart } from "@/core/method/iteration/overStart";
+import { codeWords } from "@/core/records/build";
 import type { QuantitySpec } from "@/core/records/quantity";
 import { call } from "../../api/call";
 import { useHistory } from "../../api/useHistory";
@@ -37,7 +38,7 @@ export function Watch({ view, run, live }: WatchProps) {
         {joined.iteration.length ? (
           <>
             <Residuals run={run} joined={joined} starts={stored?.starts ?? live?.starts} />
-            {q && joined.quantity.some(Number.isFinite) ? <Quantity view={view} q={q} joined={joined} /> : null}
+            {q && joined.quantity.some(Number.isFinite) ? <Quantity view={view} run={run} q={q} joined={joined} /> : null}
           </>
         ) : (
           <p className="mt-2 text-ink-2">{nothingYet(run, stored !== undefined)}</p>
@@ -70,6 +71,10 @@ function RecordHead({ run, inTime }: { run: RunView; inTime: boolean }) {
 
 type Joined = ReturnType<typeof join>;
 
+/** The record of a run by its name and settings. */
+const recordOf = ({ label, code, settingsHash }: RunView): string =>
+  `the record of ${label} of ${codeWords(code)}, settings ${settingsHash.slice(0, 8)}`;
+
 function Residuals({ run, joined, starts }: { run: RunView; joined: Joined; starts?: Readonly<Record<string, number>> }) {
   const scaled = Object.entries(overStart({ residuals: joined.residuals, starts }));
   const target = run.settings.numerics.dropOrders;
@@ -84,6 +89,7 @@ function Residuals({ run, joined, starts }: { run: RunView; joined: Joined; star
   return (
     <HistoryChart
       title="Residuals over the iterations"
+      of={recordOf(run)}
       iteration={joined.time ?? joined.iteration}
       series={scaled.map(([name, values]) => ({ name, values }))}
       log
@@ -92,7 +98,7 @@ function Residuals({ run, joined, starts }: { run: RunView; joined: Joined; star
   );
 }
 
-function Quantity({ view, q, joined }: { view: RunsView; q: QuantitySpec; joined: Joined }) {
+function Quantity({ view, run, q, joined }: { view: RunsView; run: RunView; q: QuantitySpec; joined: Joined }) {
   const compared = view.assessment.comparison.values[q.key]?.[0]?.reference;
   const known = compared ?? view.evidence.yardsticks.flatMap((y) => y.values).find((v) => v.quantityKey === q.key)?.value;
   return (
@@ -102,6 +108,7 @@ function Quantity({ view, q, joined }: { view: RunsView; q: QuantitySpec; joined
       </h2>
       <HistoryChart
         title={`${q.name} over the iterations`}
+        of={recordOf(run)}
         iteration={joined.time ?? joined.iteration}
         series={[{ name: q.name, values: joined.quantity }]}
         height={140}

@@ -39,6 +39,7 @@ export function ResidualRecord({ view, s, run, history, judge }: RecordProps & {
       {history ? (
         <HistoryChart
           title="Residuals over the iterations"
+          of={run ? `the record of ${run.label}` : undefined}
           iteration={history.iteration}
           series={Object.entries(time ? history.residuals : overStart(history)).map(([n, values]) => ({ name: n, values }))}
           log
@@ -72,6 +73,7 @@ export function QuantityRecord({ view, s, judging, history, judge }: RecordProps
       <h2>{q.name}</h2>
       <HistoryChart
         title={`${q.name} over ${time ? "time" : "the iterations"}`}
+        of={`the record of ${s.label}`}
         iteration={time ?? history.iteration}
         abscissa={time ? "t, s" : undefined}
         band={average ? { low: average.mean - average.expanded, high: average.mean + average.expanded, from: average.cutAt } : undefined}

@@ -3,6 +3,7 @@
 import Link from "next/link";
 import { lazy, Suspense } from "react";
 import { drawRule } from "@/core/drawing/ruleDrawing";
+import type { ErrorBudget } from "@/core/method/budget/errorBudget";
 import { Drawing } from "../../charts/Drawing";
 import { StageHeader } from "../../shell/StageHeader";
 import { StateMark } from "../../shell/StateMark";
@@ -13,6 +14,13 @@ import { SourceTable } from "./SourceTable";
 
 /** fetched beside the page: what may be claimed comes first */
 const CredibilitySection = lazy(() => import("./CredibilitySection").then((m) => ({ default: m.CredibilitySection })));
+
+/** The sources a rule shows, each with the stage it was found at. */
+const sourcesText = ({ sources }: ErrorBudget): string =>
+  sources
+    .filter((x) => x.relative !== undefined)
+    .map((x) => `${x.name} (${x.settled ? "settled by hand" : x.stage})`)
+    .join(", ");
 
 /** Which error dominates, what may be claimed, what is still in doubt. */
 export function VerdictStage({ view }: { view: VerdictView }) {
@@ -26,7 +34,7 @@ export function VerdictStage({ view }: { view: VerdictView }) {
       </StageHeader>
       {rule ? (
         <>
-          <Drawing svg={drawRule(rule, 780)} name={`rule of ${rule.quantityKey}`} />
+          <Drawing svg={drawRule(rule, 780)} name={`rule of ${rule.quantityKey}`} of={sourcesText(rule)} />
           <SourceTable view={view} rule={rule} />
         </>
       ) : null}
