@@ -145,7 +145,9 @@ test("every figure says what it rests on, and a saved one takes it along", async
   await page.goto(`/cases/${id}/runs`);
   await expect(page.getByTestId("run").filter({ hasText: "done" })).toHaveCount(3, { timeout: 120_000 });
   await page.getByRole("button", { name: "What Residuals over the iterations rests on" }).click();
-  await expect(page.getByText(/Rests on the record of 16 × 16[^;]* of the bench, settings [0-9a-f]{8}; set-up [0-9a-f]{8}, 3 runs of the bench/)).toBeVisible();
+  await expect(
+    page.getByText(/Rests on the record of 16 × 16[^;]* of the bench, settings [0-9a-f]{8}; set-up [0-9a-f]{8}, 3 runs of the bench/),
+  ).toBeVisible();
   await page.goto(`/cases/${id}/refinement`);
   await page.getByRole("button", { name: "What flowRate against spacing rests on" }).press("Enter");
   await expect(page.getByText(/Rests on 16 × 16[^;]*; 8 × 8[^;]*; 4 × 4[^;]*; set-up/)).toBeVisible();

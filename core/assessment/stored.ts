@@ -21,3 +21,10 @@ export function readAssessment(stored: unknown): CaseAssessment | undefined {
   const read = Assessment.safeParse(fromPlain(stored));
   return read.success ? (read.data as unknown as CaseAssessment) : undefined;
 }
+
+/** JSON Schema (draft 2020-12) of an assessment as it is kept; null stands for a figure that is none. */
+export const assessmentSchema = (): object => ({
+  $id: "tin-ruler-assessment-1",
+  title: "Every figure worked out of a case",
+  ...z.toJSONSchema(Assessment, { io: "input", unrepresentable: "any" }),
+});

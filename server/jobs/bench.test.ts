@@ -161,7 +161,8 @@ test("a node computes the same bits; what it says of a run that is no longer its
   const [here] = await startFamily(opened, row.id, { ...small, count: 1 }, false);
   await bench.idle();
   const [there] = await startFamily(opened, row.id, { ...small, count: 1 }, false);
-  const taken = await bench.takeForNode("n1");
+  const taken = await bench.takeForNode("n1", { version: "9.9+theirs", options: "-O1" });
+  expect(taken?.run.build).toEqual({ version: "9.9+theirs", options: "-O1", machine: "node n1" });
   expect(taken?.run.id).toBe(there.id);
   expect(await bench.takeForNode("n2")).toBeUndefined();
   const job = new BenchJob(there.settings);

@@ -31,10 +31,9 @@ const LONGEST_WAIT_MS = 10_000;
 
 const held = globalThis as unknown as { tinRulerBench?: Bench };
 
-/** What computes a run of the bench, how it was built, and on which machine; what runs on another machine is only known by its version. */
-const buildOn = (holder: string, own: boolean): Build => ({
-  version: benchVersion(),
-  ...(own ? benchBuild() : {}),
+/** What computes a run of the bench, how it was built, and on which machine: of a node what it says of itself. */
+const buildOn = (holder: string, told: Omit<Build, "machine"> = { version: benchVersion(), ...benchBuild() }): Build => ({
+  ...told,
   machine: holder.replace(/-\d+-[0-9a-f]{8}$/, ""),
 });
 
@@ -166,12 +165,12 @@ export class Bench {
     }
   }
 
-  private async lease(holder: string): Promise<RunRow | undefined> {
+  private async lease(holder: string, told?: Omit<Build, "machine">): Promise<RunRow | undefined> {
     const queue = await this.queue();
     for (;;) {
       const id = await queue.take();
       if (id === undefined) return undefined;
-      const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS), buildOn(holder, holder === this.holder));
+      const run = await leaseRun(this.opened.db, id, holder, new Date(Date.now() + LEASE_MS), buildOn(holder, told));
       if (run && run.breaks < MOST_BREAKS) return run;
       if (run)
         await this.giveUp(run, `It broke off ${MOST_BREAKS} times without getting further: the program or the machine that computed it ended.`);
@@ -332,10 +331,10 @@ export class Bench {
     if ("worker" in live.by) Atomics.store(live.by.signal, 1, index);
   }
 
-  /** A node asks for work. */
-  async takeForNode(node: string): Promise<{ run: RunRow; checkpoint?: Uint8Array; start?: StartResult } | undefined> {
+  /** A node asks for work, and says what it computes with. */
+  async takeForNode(node: string, told?: Omit<Build, "machine">): Promise<{ run: RunRow; checkpoint?: Uint8Array; start?: StartResult } | undefined> {
     if (this.closed) return undefined;
-    const run = await this.lease(`node ${node}`);
+    const run = await this.lease(`node ${node}`, told);
     if (!run) return undefined;
     try {
       const [checkpoint, start] = [await readCheckpoint(this.opened, run), await readStart(this.opened, run)];

@@ -8,6 +8,7 @@ import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import { fromPlain, toPlain } from "../../core/solver/wire.ts";
 import type { WorkerMessage } from "../jobs/messages.ts";
 import { WarmWorkers } from "../jobs/warmWorkers.ts";
+import { benchBuild, benchVersion } from "../method.ts";
 
 // A small process that computes runs for an application it reaches over HTTP. It keeps nothing: killed at any time, its run goes on elsewhere.
 
@@ -105,7 +106,7 @@ async function main(): Promise<void> {
   console.log(`Bench node ${name} asks ${address} for work.`);
   for (;;) {
     try {
-      const task = await ask<Task>(secret, "take", { node: name });
+      const task = await ask<Task>(secret, "take", { node: name, build: { version: benchVersion(), ...benchBuild() } });
       if (task.run) {
         console.log(`Computes ${task.run.label} (${task.run.id}, attempt ${task.run.attempt}).`);
         const { checkpoint, start } = task;

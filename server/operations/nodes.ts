@@ -6,6 +6,8 @@ import { type Operation, operation, z } from "./operation.ts";
 /** a node tells of checkpoints, which hold the memory of the acceleration */
 const MOST_FROM_NODE = 500 * 1024 * 1024;
 
+const Words = z.string().max(300);
+
 const HearInput = z.object({
   runId: z.uuid(),
   attempt: z.number().int().min(1),
@@ -20,10 +22,14 @@ export const NODE_OPERATIONS: readonly Operation[] = [
     says: "A node asks for a run to compute.",
     caller: "node",
     most: MOST_FROM_NODE,
-    input: z.object({ node: z.string().trim().min(1).max(60) }),
+    input: z.object({
+      node: z.string().trim().min(1).max(60),
+      /** what it computes with; one that does not say is taken for the same as this */
+      build: z.object({ version: Words, options: Words.optional(), compiler: Words.optional() }).optional(),
+    }),
     output: z.unknown(),
     run: async ({ input }) => {
-      const taken = await (await bench()).takeForNode(input.node);
+      const taken = await (await bench()).takeForNode(input.node, input.build);
       if (!taken) return { run: null };
       const { run, checkpoint, start } = taken;
       return {

@@ -1,5 +1,6 @@
 import { strFromU8, strToU8 } from "fflate";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { readAssessment } from "../../core/assessment/stored.ts";
 import { randomFrom } from "../../core/numeric/random.ts";
 import type { Store } from "../db/store.ts";
 import { listQuantities } from "../repositories/cases.ts";
@@ -92,6 +93,9 @@ describe("an evidence pack", () => {
       expect(csv.endsWith(`/${url}`)).toBe(true);
       expect(tableSchema.columns).toHaveLength(head.replace(/"[^"]*"/g, "x").split(",").length);
     }
+    expect(readAssessment(JSON.parse(strFromU8(files["assessment.json"])))?.verdicts).toHaveLength(2);
+    for (const schema of names.filter((n) => n.endsWith("schema.json")))
+      expect(JSON.parse(strFromU8(files[schema]))).toMatchObject({ $schema: expect.stringContaining("2020-12"), title: expect.any(String) });
     const graph = JSON.parse(strFromU8(files[CRATE]))["@graph"];
     const root = graph.find((e: { "@id": string }) => e["@id"] === "./");
     expect(root.hasPart.map((p: { "@id": string }) => decodeURI(p["@id"])).sort()).toEqual(names.filter((n) => n !== CRATE && n !== MANIFEST).sort());

@@ -1,5 +1,4 @@
 import { strToU8 } from "fflate";
-import { writeAssessment } from "../../core/assessment/stored.ts";
 import { writeCsv } from "../../core/formats/csv.ts";
 import { readExactColumns, writeExactColumns } from "../../core/formats/exactColumns.ts";
 import { columnNames, type TabularColumn, tabularMetadata } from "../../core/formats/tabularMetadata.ts";
@@ -33,6 +32,15 @@ interface Into {
 /** Where the assessment of one of several cases lies. */
 export const assessmentPath = (index: number, of: number): string => `${of > 1 ? `${index + 1}-` : ""}assessment.json`;
 
+/** Data as any reader of JSON takes it: arrays of numbers as lists, and null for a figure that is none. */
+function openData(value: unknown): unknown {
+  if (typeof value === "number") return Number.isFinite(value) ? value : null;
+  if (ArrayBuffer.isView(value)) return Array.from(value as Float64Array, (v) => (Number.isFinite(v) ? v : null));
+  if (Array.isArray(value)) return value.map(openData);
+  if (value && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, openData(v)]));
+  return value;
+}
+
 /** A path of plain signs under a folder, no two alike. */
 function placeIn(files: Files, folder: string, name: string, ending: string): string {
   const plain = name.replace(/[^\w.-]+/g, "-").replace(/^[.-]+/, "") || "unnamed";
@@ -51,7 +59,7 @@ export async function evidenceFiles(material: ReportMaterial, stored: Stored): P
   const leftOut: string[] = [];
   for (const [k, of] of material.cases.entries()) {
     const into: Into = { files, leftOut, blobs: material.blobs, stored, folder: material.cases.length > 1 ? `${k + 1}-` : "" };
-    files[assessmentPath(k, material.cases.length)] = json(writeAssessment(of.book.assessment));
+    files[assessmentPath(k, material.cases.length)] = json(openData(of.book.assessment));
     await addRecords(into, of);
     addCurves(into, of);
     await addFields(into, of);

@@ -1,4 +1,5 @@
 import { strToU8, type Zippable, zipSync } from "fflate";
+import { assessmentSchema } from "../../core/assessment/stored.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { hashBytes } from "../hash.ts";
 import { json, reportFiles } from "../report/archive.ts";
@@ -6,7 +7,7 @@ import type { ReportMaterial } from "../report/document.ts";
 import { CRATE, crateOf } from "./crate.ts";
 import { evidenceFiles } from "./evidenceFiles.ts";
 import { type Files, MANIFEST, manifestOf } from "./manifest.ts";
-import type { PackedLine } from "./packedLine.ts";
+import { lineSchema, type PackedLine } from "./packedLine.ts";
 import { type Stored, storedSchema } from "./stored.ts";
 
 export const INPUTS = "inputs.json";
@@ -35,7 +36,9 @@ export async function packFiles({ material, stored, document, pdf, line }: PackO
     [INPUTS]: json(stored),
     "inputs.schema.json": json(storedSchema()),
     ...evidence.files,
+    "assessment.schema.json": json(assessmentSchema()),
     [TIME_LINE]: json(line),
+    "time-line.schema.json": json(lineSchema()),
     "README.txt": strToU8(readme(document, evidence.leftOut)),
   };
   files[CRATE] = json(crateOf(document, files, { version: stored.bench, method: stored.method }));

@@ -24,6 +24,9 @@ const Entry = z.strictObject({
 export const PackedLine = z.array(Entry);
 export type PackedLine = z.infer<typeof PackedLine>;
 
+/** JSON Schema (draft 2020-12) of such a stretch. */
+export const lineSchema = (): object => ({ $id: "tin-ruler-time-line-1", title: "A stretch of the time line", ...z.toJSONSchema(PackedLine) });
+
 /** The entries of some cases in full, with the hashes of those between. */
 export function packedLine(events: readonly EventRow[], caseIds: readonly string[]): PackedLine {
   const first = events.findIndex((e) => e.caseId !== null && caseIds.includes(e.caseId));
