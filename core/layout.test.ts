@@ -15,6 +15,7 @@ const ORDER = [
   "figure",
   "records",
   "formats",
+  "formats/vtk",
   "intake",
   "exact",
   "tables",
