@@ -61,7 +61,7 @@ function RecordHead({ run, inTime }: { run: RunView; inTime: boolean }) {
         </span>
       </h2>
       {run.iterations ? (
-        <a className="link text-[11.5px]" href={`/api/runs/${run.id}/history.csv`}>
+        <a className="link mr-14 inline-block min-h-6 text-[11.5px]" href={`/api/runs/${run.id}/history.csv`}>
           Record as CSV
         </a>
       ) : null}
