@@ -46,6 +46,8 @@ export const TASKS = {
   previewTexts: task("records", 60, "Looking at the file", () => import("./sheetTasks.ts").then((m) => m.previewTexts)),
   checkSheet: task("records", 60, "Checking the file", () => import("./sheetTasks.ts").then((m) => m.checkSheet)),
   columnPicture: task("records", 60, "Drawing the column", () => import("./sheetTasks.ts").then((m) => m.columnPicture)),
+  lookGrid: task("records", 300, "Looking at the grid", () => import("./gridTasks.ts").then((m) => m.lookGrid)),
+  takeGrid: task("records", 300, "Reading the grid", () => import("./gridTasks.ts").then((m) => m.takeGrid)),
   readCurveFile: task("records", 60, "Reading the curves", () => import("./curveTasks.ts").then((m) => m.readCurveFile)),
   readConfirmed: task("records", 300, "Reading the file", () => import("./confirmed.ts").then((m) => m.readConfirmed)),
 };

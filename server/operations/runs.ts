@@ -1,9 +1,11 @@
+import { FIELD_ROLES } from "../../core/intake/gridFields.ts";
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
 import { stateBuild } from "../usecases/bringIn.ts";
 import { BuildInput } from "../usecases/bringInInputs.ts";
 import { ConditionInput, stateCondition } from "../usecases/conditionsOfRuns.ts";
-import { drawnField, fieldList, fieldsFile, rawField, rawMesh } from "../usecases/fields.ts";
+import { drawnField, fieldList, fieldsFile, rawField, rawMesh, runsWithFieldsOf } from "../usecases/fields.ts";
+import { LookGridInput, lookAtGrid, TakeGridInput, takeFields } from "../usecases/gridFields.ts";
 import { InputRunsInput, startInputRuns } from "../usecases/inputRuns.ts";
 import { LadderInput, startLadder } from "../usecases/ladders.ts";
 import { JudgingInput, judgeRun, recordCsv, recordPictures, thinRecord } from "../usecases/records.ts";
@@ -255,6 +257,50 @@ const records: readonly Operation[] = [
     says: "Names and units of the fields a run left behind.",
     output: z.array(z.object({ name: z.string(), unit: z.string() })),
     run: ({ opened, at }) => fieldList(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/cases/{id}/fields",
+    says: "Runs of a case that left fields, with the names of these.",
+    output: z.array(z.object({ runId: z.string(), label: z.string(), code: z.string(), spacing: z.number(), fields: z.array(z.string()) })),
+    run: ({ opened, at }) => runsWithFieldsOf(opened, at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/grid/look",
+    quiet: true,
+    long: true,
+    says: "Looks at an uploaded file with a grid: its cells, its arrays and what they may be; stores nothing.",
+    input: LookGridInput,
+    output: z.object({
+      points: z.number(),
+      cells: z.number(),
+      kinds: z.array(z.object({ name: z.string(), count: z.number() })),
+      arrays: z.array(
+        z.object({
+          name: z.string(),
+          on: z.enum(["cells", "points"]),
+          components: z.number(),
+          low: z.number(),
+          high: z.number(),
+          role: z.enum(FIELD_ROLES),
+          unit: z.string(),
+          said: z.boolean(),
+        }),
+      ),
+      notes: z.array(z.string()),
+      plane: z.object({ cells: z.number(), width: z.number(), height: z.number() }).optional(),
+      refusal: z.string().optional(),
+    }),
+    run: async ({ opened, at, input, request }) => structuredClone(await lookAtGrid(opened, at.id, input, request.signal)) as never,
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/grid",
+    says: "Gives a brought-in run its mesh and fields from an uploaded file with a plane grid.",
+    input: TakeGridInput,
+    output: z.object({ notes: z.array(z.string()) }),
+    run: ({ opened, at, input }) => takeFields(opened, at.id, input),
   }),
   operation({
     method: "get",

@@ -48,7 +48,7 @@ function caseMaterial(stored: Stored, book: CaseBook, blobs: string): CaseMateri
   const fieldsOf = (runId: string | undefined) => {
     const run = book.runs.find((r) => r.id === runId);
     const rows = stored.fields.filter((f) => f.runId === runId);
-    return run?.settings.problemId && rows.length ? { settings: run.settings, rows } : undefined;
+    return run && rows.length && (run.settings.problemId || rows[0].mesh) ? { settings: run.settings, rows } : undefined;
   };
   const fields = fieldsOf(book.assessment.ladder[0]);
   const rungs = (book.assessment.refinement[0]?.rungs ?? []).filter((g) => !g.leftOut).slice(0, STUDIED);

@@ -7,7 +7,7 @@ import { credibilityProfile } from "../../core/drawing/credibilityProfile.ts";
 import { fieldRange } from "../../core/drawing/fieldRaster.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { settingsTables } from "../../core/formats/settingsTables.ts";
-import { sentenceCase } from "../../core/formatting/number.ts";
+import { sentenceCase, unitText } from "../../core/formatting/number.ts";
 import { scaleText } from "../../core/formatting/scale.ts";
 import type { Credibility } from "../../core/method/credibility/credibility.ts";
 import { described } from "../../core/problems/describe/catalogue.ts";
@@ -297,17 +297,17 @@ function referencesOf(cases: ReportMaterial["cases"], numbers: readonly Numbered
   return sentences.length ? [{ stage: "references", title: "References", sentences, tables: [], drawings: [] }] : [];
 }
 
-/** Speed on the finest mesh, cell values as they are. */
+/** The first field on the finest mesh, speed as a rule, cell values as they are. */
 async function fieldPictures(blobs: string, source: FieldSource | undefined, label: string): Promise<ReportDocument["pictures"]> {
-  if (!source || !("nx" in source.settings.mesh)) return [];
+  if (!source) return [];
   const { mesh, fields } = await readFields(blobs, source);
-  const { values } = fields[0];
+  const { name, unit, values } = fields[0];
   const range = fieldRange(values);
   return [
     {
       key: "speed",
       stage: "runs",
-      title: `Speed on ${label}, cell values, ${range.map(scaleText(range).whole).join(" to ")} m/s`,
+      title: `${sentenceCase(name)} on ${label}, cell values, ${range.map(scaleText(range).whole).join(" to ")} ${unitText(unit)}`.trimEnd(),
       pngBase64: cellPicture(mesh, values, range),
     },
   ];

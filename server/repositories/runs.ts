@@ -103,6 +103,25 @@ export async function saveField(db: Db, row: typeof field.$inferInsert): Promise
     .onConflictDoUpdate({ target: [field.runId, field.name], set: row });
 }
 
+/** Fields of several runs. */
+export const listFieldsOf = async (db: Db, runIds: readonly string[]) =>
+  runIds.length
+    ? db
+        .select()
+        .from(field)
+        .where(inArray(field.runId, [...runIds]))
+    : [];
+
+/** Gives a run its fields in the place of those it has. */
+export async function replaceFields(db: Db, runId: string, rows: readonly (typeof field.$inferInsert)[]): Promise<void> {
+  await db.delete(field).where(eq(field.runId, runId));
+  await db.insert(field).values([...rows]);
+}
+
+export async function setMeshQuality(db: Db, id: string, quality: MeshRow["quality"]): Promise<void> {
+  await db.update(mesh).set({ quality }).where(eq(mesh.id, id));
+}
+
 export async function listFields(db: Db, runId: string) {
   return db.select().from(field).where(eq(field.runId, runId));
 }

@@ -4,14 +4,15 @@ import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import { type FieldSource, inFieldOrder } from "../desk/fields.ts";
-import { findRun, listFields } from "../repositories/runs.ts";
+import { findRun, listFields, listFieldsOf } from "../repositories/runs.ts";
+import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 
-/** Where the fields of a finished bench run are. */
+/** Where the fields of a finished run are: of another code's with the mesh they came with. */
 export async function fieldSource(opened: Store, runId: string): Promise<FieldSource> {
   const run = await findRun(opened.db, runId);
   const rows = await listFields(opened.db, runId);
-  if (!run?.settings.problemId || rows.length === 0) throw new UseCaseError("not-found", "This run has no fields.");
+  if (!run || rows.length === 0 || !(run.settings.problemId || rows[0].mesh)) throw new UseCaseError("not-found", "This run has no fields.");
   return { settings: run.settings, rows };
 }
 
@@ -19,6 +20,20 @@ export async function fieldSource(opened: Store, runId: string): Promise<FieldSo
 export async function fieldList(opened: Store, runId: string): Promise<{ name: string; unit: string }[]> {
   const rows = await listFields(opened.db, runId);
   return inFieldOrder(rows.map((r) => r.name)).map((name) => ({ name, unit: rows.find((r) => r.name === name)?.unit ?? "" }));
+}
+
+/** Runs of a case that left fields, in the order they were made, with the names of these. */
+export async function runsWithFieldsOf(opened: Store, caseId: string) {
+  const { runs, meshes } = await openCase(opened, caseId);
+  const rows = await listFieldsOf(
+    opened.db,
+    runs.map((r) => r.id),
+  );
+  return runs.flatMap((r) => {
+    const own = rows.filter((f) => f.runId === r.id);
+    const spacing = meshes.find((m) => m.id === r.meshId)?.spacing ?? 0;
+    return own.length && own[0].mesh ? [{ runId: r.id, label: r.label, code: r.code, spacing, fields: inFieldOrder(own.map((f) => f.name)) }] : [];
+  });
 }
 
 /** One stored field, little-endian doubles. */

@@ -1902,6 +1902,75 @@ export interface Operations {
     }[];
   };
   /**
+   * Runs of a case that left fields, with the names of these.
+   */
+  "GET /cases/{id}/fields": {
+    output: {
+      runId: string;
+      label: string;
+      code: string;
+      spacing: number;
+      fields: string[];
+    }[];
+  };
+  /**
+   * Looks at an uploaded file with a grid: its cells, its arrays and what they may be; stores nothing.
+   */
+  "POST /runs/{id}/grid/look": {
+    input: {
+      hash: string;
+    };
+    output: {
+      points: number;
+      cells: number;
+      kinds: {
+        name: string;
+        count: number;
+      }[];
+      arrays: {
+        name: string;
+        on: "cells" | "points";
+        components: number;
+        low: number;
+        high: number;
+        role: "ignore" | "velocity" | "pressure" | "temperature" | "density" | "other";
+        unit: string;
+        said: boolean;
+      }[];
+      notes: string[];
+      plane?: {
+        cells: number;
+        width: number;
+        height: number;
+      };
+      refusal?: string;
+    };
+  };
+  /**
+   * Gives a brought-in run its mesh and fields from an uploaded file with a plane grid.
+   */
+  "POST /runs/{id}/grid": {
+    input: {
+      hash: string;
+      name: string;
+      length: string;
+      /**
+       * @minItems 1
+       * @maxItems 2000
+       */
+      arrays: {
+        name: string;
+        on: "cells" | "points";
+        role: "ignore" | "velocity" | "pressure" | "temperature" | "density" | "other";
+        unit: string;
+      }[];
+      replace?: boolean;
+    };
+    output: {
+      notes: string[];
+    };
+  };
+  /**
    * One field, little-endian, one number a cell: doubles, or single precision in a gzip, which is what is drawn.
    */
   "GET /runs/{id}/fields/{name}": {

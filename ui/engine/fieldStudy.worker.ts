@@ -2,6 +2,7 @@ import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { derivedFields } from "@/core/monitors/derived";
 import { unpackMesh } from "@/core/solver/meshFile";
 import type { CellField } from "@/core/solver/simulation";
+import { fieldDifference } from "@/core/study/fieldDifference";
 import { type FieldRung, fieldStudy } from "@/core/study/fieldStudy";
 import type { StudiedRun, StudyTold, StudyWish } from "./fieldStudyAsks";
 
@@ -51,9 +52,11 @@ async function study(wish: StudyWish): Promise<void> {
     rungs.push({ label: run.label, spacing: run.spacing, mesh, values: field.values, name: field.name, unit: field.unit });
   }
   const what = "Bringing the fields to one mesh";
-  const found = fieldStudy({ rungs, onto: wish.onto, way: wish.way, formalOrder: wish.formalOrder }, (s) =>
-    tell({ kind: "share", share: 0.3 + 0.7 * s, what }),
-  );
+  const share = (s: number) => tell({ kind: "share", share: 0.3 + 0.7 * s, what });
+  const { onto, way, formalOrder } = wish;
+  const found = wish.difference
+    ? fieldDifference({ pair: [rungs[0], rungs[1]], onto: onto === 0 ? 0 : 1, way }, share)
+    : fieldStudy({ rungs, onto, way, formalOrder }, share);
   const { mesh, name, unit } = rungs[wish.onto];
   tell({ kind: "done", studied: { wish, study: found, mesh, name, unit } });
 }

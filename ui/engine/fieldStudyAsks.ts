@@ -20,6 +20,8 @@ export interface StudyWish {
   readonly way: TransferWay;
   readonly formalOrder: number;
   readonly fluid: FluidOfRun;
+  /** the difference of two runs alone is wanted, not how a family converges */
+  readonly difference?: true;
 }
 
 /** What came of it, with the mesh it lies on. */

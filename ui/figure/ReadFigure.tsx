@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { FormProvider } from "react-hook-form";
+import { uploaded } from "../api/upload";
 import { filled, type KnownCurve } from "../curves/targets";
 import { NO_WORDS, WordEntries, type YardstickWords } from "../curves/WordEntries";
 import { entryOf, useEntries } from "../forms/entries";
@@ -139,8 +140,5 @@ function PageChoice({ pages, choose }: { pages: number; choose: (page: number) =
 async function sendPicture({ canvas }: OpenPicture): Promise<string> {
   const png = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, "image/png"));
   if (!png) throw new Error("The picture could not be written as PNG.");
-  const answer = await fetch("/api/uploads", { method: "POST", body: png });
-  const data = (await answer.json().catch(() => ({}))) as { hash?: string; error?: string };
-  if (!answer.ok || !data.hash) throw new Error(data.error ?? "The picture did not arrive. Try again.");
-  return data.hash;
+  return uploaded(png);
 }

@@ -2,6 +2,7 @@
 
 import { useRef, useState } from "react";
 import { type Answer, call, Refused } from "../api/call";
+import { uploaded } from "../api/upload";
 
 export type PackView = Answer<"POST /packs/check">;
 
@@ -32,7 +33,7 @@ export function usePack() {
     const { name } = file;
     set({ kind: "sending", name });
     try {
-      const hash = await sent(file);
+      const hash = await uploaded(file);
       if (turn.current !== mine) return;
       under.current = hash;
       set({ kind: "checking", name, hash });
@@ -44,12 +45,4 @@ export function usePack() {
     }
   };
   return { state, choose, giveUp };
-}
-
-/** Sends a file to where it is kept. @throws {Refused} with the server's sentence */
-async function sent(file: File): Promise<string> {
-  const answer = await fetch("/api/uploads", { method: "POST", body: file }).catch(() => undefined);
-  const data = (await answer?.json().catch(() => undefined)) as { hash?: string; error?: string } | undefined;
-  if (!answer?.ok || !data?.hash) throw new Refused(data?.error ?? "The server does not answer. Start it again and choose the file once more.", {});
-  return data.hash;
 }

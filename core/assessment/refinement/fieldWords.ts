@@ -1,6 +1,6 @@
 import type { Concentration, Place } from "../../dataset/places.ts";
 import { TRANSFER_WORDS } from "../../dataset/ways.ts";
-import { percent, significant, unitText } from "../../formatting/number.ts";
+import { percent, sentenceCase, significant, unitText } from "../../formatting/number.ts";
 import type { FieldStudy } from "../../study/fieldStudy.ts";
 
 interface AboutFields {
@@ -19,6 +19,31 @@ export function fieldSentences(study: FieldStudy, about: AboutFields): string[] 
     ...(study.where ? [whereSentence(study.where, study.error, about.unit)] : ["No error can be told: the meshes agree to within rounding."]),
     broughtSentence(study, about.mesh),
     ...(about.inTime ? ["Each field is that of the end of its run: where the flow swings, the meshes are seen at different moments of it."] : []),
+  ];
+}
+
+/** What the difference of one field of two runs says, in sentences: how far they are apart, where most of it sits, and how they were brought together. */
+export function differenceSentences(
+  study: FieldStudy,
+  about: { readonly unit: string; readonly labels: readonly [string, string]; readonly name: string },
+): string[] {
+  const [a, b] = about.labels;
+  const unit = unitText(about.unit);
+  const inUnit = (v: number) => `${significant(v, 3)} ${unit}`.trimEnd();
+  const { l1, l2, largest } = study.norms[0];
+  const [low, high] = study.values[0].reduce(
+    ([p, q], v) => (Number.isNaN(v) ? [p, q] : [Math.min(p, v), Math.max(q, v)]),
+    [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY],
+  );
+  // Over the range of what is held against: a share of a field that is the same everywhere says nothing.
+  const share = high > low ? ` (${percent(l2 / (high - low))} of the range of ${a})` : "";
+  return [
+    `${sentenceCase(about.name)} of ${b} differs from that of ${a} by ${inUnit(l2)} in the root mean square${share}, ${inUnit(l1)} in the mean, ${inUnit(largest)} at most.`,
+    ...(study.where
+      ? [whereSentence(study.where, study.error, about.unit).replaceAll("estimated error", "difference")]
+      : ["They agree to within rounding."]),
+    broughtSentence(study, about.labels[study.onto]).replace("All meshes were", "Both were"),
+    "Agreement between two runs, or two codes, is no truth.",
   ];
 }
 

@@ -1,11 +1,15 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { ComparisonView } from "../../view";
 import { Codes } from "./Codes";
 import { ExactField } from "./ExactField";
 import { Profiles } from "./Profiles";
 import { SingleValues } from "./SingleValues";
+
+// It reads which runs left fields, and draws when two are chosen.
+const BetweenFields = dynamic(() => import("./BetweenFields").then((m) => m.BetweenFields), { ssr: false });
 
 /** How far from the truth, and what may be said of it. */
 export function ComparisonStage({ view }: { view: ComparisonView }) {
@@ -17,6 +21,7 @@ export function ComparisonStage({ view }: { view: ComparisonView }) {
       <>
         <StageHeader title="Comparison" question="How far from the truth, and what may be said of it?" />
         <Empty>Needs a finished run and a yardstick that holds for this case.</Empty>
+        <BetweenFields view={view} />
       </>
     );
   }
@@ -27,6 +32,7 @@ export function ComparisonStage({ view }: { view: ComparisonView }) {
       <Codes view={view} />
       {orders ? <ExactField orders={orders} methods={methods} formalOrder={view.evidence.formalOrder} /> : null}
       <Profiles view={view} />
+      <BetweenFields view={view} />
     </>
   );
 }

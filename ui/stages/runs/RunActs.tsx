@@ -16,11 +16,12 @@ const ENDED_EARLY = ["interrupted", "diverged", "failed", "stopped"];
 /** Which run is being added to, and what of. */
 export interface Adding {
   readonly run: string;
-  readonly what: "values" | "curves" | "condition" | "build";
+  readonly what: "values" | "curves" | "fields" | "condition" | "build";
 }
 
-const LABELS = { values: "Add values", curves: "Add curves", condition: "Condition", build: "Build" } as const;
+const LABELS = { values: "Add values", curves: "Add curves", fields: "Add fields", condition: "Condition", build: "Build" } as const;
 const TITLES: Partial<Record<Adding["what"], string>> = {
+  fields: "Mesh and fields of a plane, from a VTK XML file",
   condition: "It was made at another condition than the case's",
   build: "Version, options, compiler and machine of its code",
 };
@@ -59,7 +60,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
         </button>
       ) : null}
       {run.origin === "brought-in" && run.finished
-        ? (["values", "curves", "condition", "build"] as const).map((what) => {
+        ? (["values", "curves", "fields", "condition", "build"] as const).map((what) => {
             const open = adding?.run === run.id && adding.what === what;
             return (
               <button

@@ -6,6 +6,7 @@ import { significant } from "@/core/formatting/number";
 import { overStart } from "@/core/method/iteration/overStart";
 import { codeWords } from "@/core/records/build";
 import type { QuantitySpec } from "@/core/records/quantity";
+import type { CellField } from "@/core/solver/simulation";
 import { call } from "../../api/call";
 import { useHistory } from "../../api/useHistory";
 import type { LiveRun } from "../../api/useRunEvents";
@@ -28,6 +29,7 @@ const isBusy = (run: RunView) => run.state === "running" || run.state === "follo
 export function Watch({ view, run, live }: WatchProps) {
   const [large, setLarge] = useState(false);
   const stored = useHistory(run.id, run.state);
+  const fields = useStoredFields(run);
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   const joined = useMemo(() => join(stored, live, q?.key ?? ""), [stored, live, q?.key]);
   return (
@@ -45,7 +47,9 @@ export function Watch({ view, run, live }: WatchProps) {
         )}
         {run.failure ? <p className="mt-2 border-l-2 border-pointer pl-3 text-[12.5px]">{run.failure}</p> : null}
       </div>
-      {run.settings.problemId ? <WatchedField run={run} live={live} inTime={joined.time !== undefined} large={large} setLarge={setLarge} /> : null}
+      {run.settings.problemId || fields?.length ? (
+        <WatchedField run={run} fields={fields} live={live} inTime={joined.time !== undefined} large={large} setLarge={setLarge} />
+      ) : null}
     </section>
   );
 }
@@ -126,14 +130,14 @@ function nothingYet(run: RunView, read: boolean): string {
 
 interface WatchedFieldProps {
   readonly run: RunView;
+  readonly fields: readonly CellField[] | undefined;
   readonly live: LiveRun | undefined;
   readonly inTime: boolean;
   readonly large: boolean;
   readonly setLarge: (large: boolean) => void;
 }
 
-function WatchedField({ run, live, inTime, large, setLarge }: WatchedFieldProps) {
-  const fields = useStoredFields(run);
+function WatchedField({ run, fields, live, inTime, large, setLarge }: WatchedFieldProps) {
   return (
     <div className="min-w-0">
       <button type="button" className="btn quiet small no-print mb-1" aria-pressed={large} onClick={() => setLarge(!large)}>

@@ -8,7 +8,7 @@ import type { RunView } from "../../view";
 
 /** The stored fields of a finished run. */
 export function useStoredFields(run: RunView): readonly CellField[] | undefined {
-  const wanted = run.settings.problemId !== null && run.finished;
+  const wanted = run.finished;
   const { data: list } = useAsked("GET /runs/{id}/fields", wanted ? { at: { id: run.id } } : undefined);
   const { data } = useQuery({
     queryKey: ["fields", run.id, list],

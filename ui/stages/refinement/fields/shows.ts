@@ -75,7 +75,13 @@ export function showsOf({ study, wish, name, unit }: StudiedField, oneScale: boo
       ]
     : [];
   const bands = points ? [logarithmic("band", `uncertainty of ${labels[0]}, 95 %`, unit, points.band)] : [];
-  return [...fields, ...changes, ...orders, logarithmic("error", `estimated error of ${labels[0]}`, unit, error), ...bands];
+  return [
+    ...fields,
+    ...changes,
+    ...orders,
+    logarithmic("error", wish.difference ? "size of the difference" : `estimated error of ${labels[0]}`, unit, error),
+    ...bands,
+  ];
 }
 
 /** Magnitude that a share of the cells does not exceed. */
@@ -95,5 +101,6 @@ function logarithmic(key: string, name: string, unit: string, of: Float64Array):
 /** What the four pictures show at first. */
 export const firstShown = (shows: readonly Shown[]): string[] => {
   const wanted = ["value-0", "change-0", "order", "error", "value-1"];
+
   return wanted.filter((key) => shows.some((s) => s.key === key)).slice(0, 4);
 };

@@ -1,0 +1,163 @@
+import { CELL_KINDS, cornersOf, facesOf, type Grid, type GridArray } from "../dataset/grid.ts";
+import { type FaceMesh, MeshError } from "../mesh/faceMesh.ts";
+import { polygonMesh } from "../mesh/polygons.ts";
+
+/** The cells of a grid as a plane mesh, each with the cell of the grid it comes from. */
+export interface PlaneGrid {
+  readonly mesh: FaceMesh;
+  /** cell of the grid of each cell of the mesh */
+  readonly cellOf: Int32Array;
+  /** corners of each cell in the grid, counter-clockwise as in the mesh */
+  readonly cornersOf: readonly (readonly number[])[];
+  /** directions of the grid that lie in the plane: 0 is x */
+  readonly axes: readonly [number, number];
+  readonly notes: readonly string[];
+}
+
+/** A grid that is no plane one, in a sentence. */
+export class NotPlane extends Error {}
+
+/** thinner than this over its widest side is plane */
+const FLAT = 1e-6;
+/** points nearer than this over the widest side are one */
+const SAME = 1e-9;
+const NAMES = ["x", "y", "z"] as const;
+const STRIP = 6;
+
+/**
+ * A plane mesh of a grid: surfaces that lie in a plane along two axes, or one layer of cells in space, of which the lower side is taken.
+ * @param unitM metres of the grid's unit of length
+ * @throws {NotPlane} it lies in space, has no cells, or its cells make no mesh
+ */
+export function planeGrid(grid: Grid, unitM = 1): PlaneGrid {
+  const notes: string[] = [];
+  const size = sizeOf(grid);
+  const widest = Math.max(...size.map(([low, high]) => high - low));
+  if (!(widest > 0)) throw new NotPlane("All points of the grid lie in one place.");
+  const solid = countOf(grid, 3);
+  const found = solid ? layerOf(grid, widest) : flatOf(grid, size, widest);
+  const axes = [0, 1, 2].filter((d) => d !== found.across) as unknown as [number, number];
+  const polygons = found.polygons;
+  if (!polygons.length) throw new NotPlane("The grid has no cell that lies in a plane.");
+  const left = grid.kinds.length - new Set(polygons.map((p) => p.cell)).size;
+  if (left) notes.push(`${left} of ${grid.kinds.length} cells are points, lines or of no extent in the plane and were left out.`);
+  if (solid) notes.push(`The grid is one layer of cells along ${NAMES[found.across]}; its side at ${found.at} is taken for the plane.`);
+  else if (found.across !== 2)
+    notes.push(`The grid lies across ${NAMES[found.across]}: its ${NAMES[axes[0]]} and ${NAMES[axes[1]]} are the x and y of the fields.`);
+  const { pointsM, places } = merged(grid, axes, unitM, SAME * widest * unitM);
+  const turned = polygons.map(({ corners }) => counterClockwise(corners, pointsM, places));
+  const cells = turned.map((corners) => corners.map((q) => places[q]));
+  try {
+    const mesh = polygonMesh({ pointsM, cells, boundaryOf: () => "rim" });
+    return { mesh, cellOf: Int32Array.from(polygons, (p) => p.cell), cornersOf: turned, axes, notes };
+  } catch (error) {
+    if (error instanceof MeshError) throw new NotPlane(`The cells make no mesh: ${error.message}`);
+    throw error;
+  }
+}
+
+interface Polygon {
+  readonly cell: number;
+  readonly corners: readonly number[];
+}
+
+interface Found {
+  readonly polygons: readonly Polygon[];
+  /** direction across the plane */
+  readonly across: number;
+  readonly at: number;
+}
+
+const countOf = ({ kinds }: Grid, dimension: number): number => kinds.reduce((n, k) => n + (CELL_KINDS[k].dimension === dimension ? 1 : 0), 0);
+
+/** Least and greatest along each axis. */
+function sizeOf({ points }: Grid): [number, number][] {
+  const size: [number, number][] = [0, 1, 2].map(() => [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]);
+  for (let i = 0; i < points.length; i++) {
+    const own = size[i % 3];
+    if (points[i] < own[0]) own[0] = points[i];
+    if (points[i] > own[1]) own[1] = points[i];
+  }
+  return size;
+}
+
+function flatOf(grid: Grid, size: readonly (readonly [number, number])[], widest: number): Found {
+  const across = [2, 1, 0].find((d) => size[d][1] - size[d][0] <= FLAT * widest);
+  if (across === undefined)
+    throw new NotPlane(
+      "The surface is bent or lies askew: only results in a plane along two axes become fields of a run. Cut it along one in the code that made it.",
+    );
+  const polygons: Polygon[] = [];
+  for (let c = 0; c < grid.kinds.length; c++) {
+    if (CELL_KINDS[grid.kinds[c]].dimension !== 2) continue;
+    const own = cornersOf(grid, c);
+    if (grid.kinds[c] !== STRIP) polygons.push({ cell: c, corners: own });
+    else for (let k = 0; k + 2 < own.length; k++) polygons.push({ cell: c, corners: own.slice(k, k + 3) });
+  }
+  return { polygons, across, at: size[across][0] };
+}
+
+/** One layer of cells: along one axis all points lie at two places. */
+function layerOf(grid: Grid, widest: number): Found {
+  const { points } = grid;
+  for (const across of [2, 1, 0]) {
+    const [low, high] = sizeOf(grid)[across];
+    const near = (q: number, at: number) => Math.abs(points[3 * q + across] - at) <= FLAT * widest;
+    let flat = high > low;
+    for (let q = 0; flat && q < points.length / 3; q++) flat = near(q, low) || near(q, high);
+    if (!flat) continue;
+    const polygons: Polygon[] = [];
+    for (let c = 0; c < grid.kinds.length; c++) {
+      if (CELL_KINDS[grid.kinds[c]].dimension !== 3) continue;
+      const face = facesOf(grid, c).find((f) => f.every((q) => near(q, low)));
+      if (face) polygons.push({ cell: c, corners: face });
+    }
+    return { polygons, across, at: low };
+  }
+  const solid = countOf(grid, 3);
+  throw new NotPlane(
+    `The grid lies in space, ${solid} cells with more than one layer: only results in a plane become fields of a run so far. Cut it in the code that made it.`,
+  );
+}
+
+/** Points in the plane, those in one place made one, in metres. */
+function merged({ points }: Grid, [a, b]: readonly [number, number], unitM: number, tolerance: number) {
+  const known = new Map<string, number>();
+  const list: number[] = [];
+  const places = new Int32Array(points.length / 3);
+  const step = Math.max(tolerance, Number.MIN_VALUE);
+  for (let q = 0; q < places.length; q++) {
+    const [x, y] = [points[3 * q + a] * unitM, points[3 * q + b] * unitM];
+    const [i, j] = [Math.round(x / step), Math.round(y / step)];
+    // What rounds to a neighbour is as near as what rounds alike.
+    let at: number | undefined;
+    for (let di = -1; di <= 1 && at === undefined; di++)
+      for (let dj = -1; dj <= 1 && at === undefined; dj++) {
+        const p = known.get(`${i + di},${j + dj}`);
+        if (p !== undefined && Math.hypot(list[2 * p] - x, list[2 * p + 1] - y) <= step) at = p;
+      }
+    if (at === undefined) {
+      at = list.length / 2;
+      list.push(x, y);
+      known.set(`${i},${j}`, at);
+    }
+    places[q] = at;
+  }
+  return { pointsM: Float64Array.from(list), places };
+}
+
+function counterClockwise(corners: readonly number[], pointsM: Float64Array, places: Int32Array): readonly number[] {
+  let area = 0;
+  corners.forEach((q, k) => {
+    const [p, n] = [places[q], places[corners[(k + 1) % corners.length]]];
+    area += pointsM[2 * p] * pointsM[2 * n + 1] - pointsM[2 * n] * pointsM[2 * p + 1];
+  });
+  return area < 0 ? [...corners].reverse() : corners;
+}
+
+/** One component of an array on the cells of the mesh; what lies on points is the mean of each cell's corners. */
+export function onMeshCells(plane: PlaneGrid, array: GridArray, onPoints: boolean, component = 0): Float64Array {
+  const { components: n, values } = array;
+  if (!onPoints) return Float64Array.from(plane.cellOf, (c) => values[n * c + component]);
+  return Float64Array.from(plane.cornersOf, (corners) => corners.reduce((s, q) => s + values[n * q + component], 0) / corners.length);
+}

@@ -1,0 +1,142 @@
+import { readFile } from "node:fs/promises";
+import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
+import { readVtkGrid } from "../../core/formats/vtk/readGrid.ts";
+import { GridFileError } from "../../core/formats/vtk/scan.ts";
+import { type ArrayWords, FieldMistake, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";
+import { NotPlane, type PlaneGrid, planeGrid } from "../../core/intake/planeGrid.ts";
+import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
+import { packMesh } from "../../core/solver/meshFile.ts";
+import { BlobStore } from "../blobs/blobStore.ts";
+import { UseCaseError } from "../usecases/failure.ts";
+import type { Tell } from "./told.ts";
+
+/** largest file whose grid is read, bytes: it is held whole while it is */
+const MOST_GRID = 700 * 1024 * 1024;
+
+/** An array of a grid, with what it may be. */
+export interface LookedArray {
+  readonly name: string;
+  readonly on: "cells" | "points";
+  readonly components: number;
+  readonly low: number;
+  readonly high: number;
+  readonly role: FieldRole;
+  /** as its name says it, else the one of its role */
+  readonly unit: string;
+  /** the unit stands in its name */
+  readonly said: boolean;
+}
+
+/** What a file with a grid holds. */
+export interface LookedGrid {
+  readonly points: number;
+  readonly cells: number;
+  readonly kinds: readonly { readonly name: string; readonly count: number }[];
+  readonly arrays: readonly LookedArray[];
+  readonly notes: readonly string[];
+  /** of its plane mesh, in the file's unit of length; absent where it is none */
+  readonly plane?: { readonly cells: number; readonly width: number; readonly height: number };
+  /** why its fields cannot be those of a run */
+  readonly refusal?: string;
+}
+
+export interface GridFile {
+  readonly blobs: string;
+  readonly hash: string;
+}
+
+async function gridOf({ blobs, hash }: GridFile, tell: Tell): Promise<Grid> {
+  tell({ done: 0, of: 3, what: "Reading the file" });
+  const bytes = await readFile(new BlobStore(blobs).locate(hash)).catch(() => {
+    throw new UseCaseError("not-found", "The file is not there any more; choose it again.");
+  });
+  if (bytes.byteLength > MOST_GRID)
+    throw new UseCaseError(
+      "invalid",
+      `A file with a grid may have ${MOST_GRID / 1024 / 1024} MB at most; cut the plane you need in the code that made it.`,
+    );
+  return inWords(() => readVtkGrid(bytes));
+}
+
+/** What is wrong with a file is told in its own sentence. */
+function inWords<T>(work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof FieldMistake) throw new UseCaseError("invalid", error.message, { [error.array]: error.message });
+    if (error instanceof GridFileError || error instanceof NotPlane) throw new UseCaseError("invalid", error.message);
+    throw error;
+  }
+}
+
+/** Looks at a file with a grid: what it is made of, and what its arrays may be. */
+export async function lookGrid(file: GridFile, tell: Tell): Promise<LookedGrid> {
+  const grid = await gridOf(file, tell);
+  tell({ done: 1, of: 3, what: "Finding its plane" });
+  const found = planeOrWhy(grid);
+  const plane = "mesh" in found ? found : undefined;
+  return {
+    points: grid.points.length / 3,
+    cells: grid.kinds.length,
+    kinds: [...new Set(grid.kinds)].map((k) => ({ name: CELL_KINDS[k].name, count: grid.kinds.reduce((n, x) => n + (x === k ? 1 : 0), 0) })),
+    arrays: [...grid.onCells.map((a) => lookedAt(a, "cells")), ...grid.onPoints.map((a) => lookedAt(a, "points"))],
+    notes: [...grid.notes, ...(plane?.notes ?? [])],
+    ...(plane ? { plane: { cells: plane.mesh.cellCount, ...sideOf(plane) } } : { refusal: (found as Error).message }),
+  };
+}
+
+function planeOrWhy(grid: Grid): PlaneGrid | NotPlane {
+  try {
+    return planeGrid(grid);
+  } catch (error) {
+    if (error instanceof NotPlane) return error;
+    throw error;
+  }
+}
+
+function sideOf({ mesh: { pointsM } }: PlaneGrid): { width: number; height: number } {
+  const low = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY];
+  const high = [Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  pointsM.forEach((v, i) => {
+    low[i % 2] = Math.min(low[i % 2], v);
+    high[i % 2] = Math.max(high[i % 2], v);
+  });
+  return { width: high[0] - low[0], height: high[1] - low[1] };
+}
+
+function lookedAt(array: Grid["onCells"][number], on: "cells" | "points"): LookedArray {
+  const { name, components, values } = array;
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const v of values) {
+    if (v < low) low = v;
+    if (v > high) high = v;
+  }
+  const role = guessRole(array);
+  const said = unitInName(name);
+  const preset = role === "ignore" || role === "other" ? "" : ROLE_UNITS[role];
+  return { name, on, components, low, high, role, unit: said ?? preset, said: said !== undefined };
+}
+
+export interface TakeGrid extends GridFile {
+  /** metres of the file's unit of length */
+  readonly unitM: number;
+  readonly words: readonly ArrayWords[];
+  readonly densityKgM3: number;
+}
+
+export interface TakenGrid {
+  readonly mesh: Uint8Array;
+  readonly quality: MeshQuality;
+  readonly fields: readonly { readonly name: string; readonly unit: string; readonly values: Float64Array }[];
+  readonly notes: readonly string[];
+}
+
+/** The plane mesh and the fields of a file, as they are stored. @throws {UseCaseError} what stands in the way */
+export async function takeGrid({ unitM, words, densityKgM3, ...file }: TakeGrid, tell: Tell): Promise<TakenGrid> {
+  const grid = await gridOf(file, tell);
+  tell({ done: 1, of: 3, what: "Making the mesh" });
+  const plane = inWords(() => planeGrid(grid, unitM));
+  const { fields, notes } = inWords(() => gridFields(grid, plane, words, densityKgM3));
+  tell({ done: 2, of: 3, what: "Packing it" });
+  return { mesh: packMesh(plane.mesh), quality: meshQuality(plane.mesh), fields, notes: [...grid.notes, ...plane.notes, ...notes] };
+}

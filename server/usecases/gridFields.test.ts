@@ -1,0 +1,125 @@
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { writeVtkGrid } from "../../core/formats/vtkGrid.ts";
+import { rectangleMesh } from "../../core/mesh/rectangle.ts";
+import type { Store } from "../db/store.ts";
+import { readFields } from "../desk/fields.ts";
+import { assessPack } from "../pack/assessPack.ts";
+import { unpacked } from "../pack/readPack.ts";
+import { findMesh, findRun } from "../repositories/runs.ts";
+import { createCase } from "./cases.ts";
+import { fieldList, fieldSource, fieldsFile, runsWithFieldsOf } from "./fields.ts";
+import { lookAtGrid, TakeGridInput, takeFields } from "./gridFields.ts";
+import { issueReport } from "./reports.ts";
+import { bringSettled } from "./settledRunForTests.ts";
+import { newCase, temporaryStore } from "./testStore.ts";
+
+let opened: Store;
+let close: () => Promise<void>;
+let runId = "";
+let caseId = "";
+let hash = "";
+const uniform = { kind: "uniform" } as const;
+const mesh = rectangleMesh({ lengthM: 2, heightM: 1, nx: 10, ny: 5, gradingX: uniform, gradingY: uniform, periodicX: false });
+const along = Float64Array.from({ length: 50 }, (_, c) => 3 * mesh.centroidM[2 * c + 1]);
+const pressure = Float64Array.from({ length: 50 }, (_, c) => 1 - mesh.centroidM[2 * c]);
+
+/** A velocity of three components, as codes write it. */
+function gridFile(): string {
+  const text = writeVtkGrid(mesh, [
+    { name: "p", values: pressure },
+    { name: "marker", values: along },
+  ]);
+  const vector = `<DataArray type="Float64" Name="U" NumberOfComponents="3" format="ascii">\n${[...along].map((u) => `${u} 0 0`).join("\n")}\n</DataArray>`;
+  return text.replace("<CellData>", `<CellData>\n${vector}`);
+}
+
+beforeAll(async () => {
+  ({ store: opened, close } = await temporaryStore("grid"));
+  caseId = (await createCase(opened, newCase({ title: "Curtain in a plane" }))).id;
+  runId = (await bringSettled(opened, caseId, 47, { label: "fine", cells: 50 })).id;
+  hash = await opened.blobs.put(new TextEncoder().encode(gridFile()));
+});
+afterAll(() => close());
+
+const input = (change: object = {}) =>
+  TakeGridInput.parse({
+    hash,
+    name: "fine.vtu",
+    length: "mm",
+    arrays: [
+      { name: "U", on: "cells", role: "velocity", unit: "m/s" },
+      { name: "p", on: "cells", role: "pressure", unit: "m^2/s^2" },
+      { name: "marker", on: "cells", role: "ignore", unit: "" },
+    ],
+    ...change,
+  });
+
+describe("fields of another code's run", () => {
+  test("are looked at first: cells, arrays with what they may be, the plane", async () => {
+    const found = await lookAtGrid(opened, runId, { hash });
+    expect(found).toMatchObject({ cells: 50, points: 66, kinds: [{ name: "polygon", count: 50 }], plane: { cells: 50 } });
+    expect(found.arrays.map((a) => [a.name, a.components, a.role, a.unit])).toEqual([
+      ["U", 3, "velocity", "m/s"],
+      ["p", 1, "pressure", "Pa"],
+      ["marker", 1, "ignore", ""],
+    ]);
+    expect(await fieldList(opened, runId)).toEqual([]);
+  });
+  test("are taken in SI with their mesh, and say what was done to them", async () => {
+    const { notes } = await takeFields(opened, runId, input());
+    expect(notes).toEqual(["p is pressure over density; it was multiplied by the density of the case, 1.274 kg/m^3."]);
+    expect(await fieldList(opened, runId)).toEqual([
+      { name: "u", unit: "m/s" },
+      { name: "v", unit: "m/s" },
+      { name: "p", unit: "Pa" },
+    ]);
+    const { mesh: kept, fields } = await readFields(opened.blobs.folder, await fieldSource(opened, runId));
+    expect(kept.volumeM2.reduce((s, v) => s + v, 0)).toBeCloseTo(2e-6, 18);
+    const of = (key: string) => fields.find((f) => f.key === key)?.values ?? new Float64Array();
+    expect([...of("u")]).toEqual([...along]);
+    expect(of("p")[3]).toBeCloseTo(1.274 * pressure[3], 14);
+    // A shear of 3 m/s over a metre, on a mesh that was in millimetres.
+    expect(of("vorticity")[22]).toBeCloseTo(-3000, 6);
+    const run = await findRun(opened.db, runId);
+    expect(run?.settings.files?.map((f) => f.name)).toEqual(["h.csv", "fine.vtu"]);
+    expect((await findMesh(opened.db, run?.meshId ?? ""))?.quality?.cells).toBe(50);
+    expect((await fieldsFile(opened, runId, "csv")).length).toBeGreaterThan(1000);
+    expect(await runsWithFieldsOf(opened, caseId)).toMatchObject([{ label: "fine", code: "c", fields: ["u", "v", "p"] }]);
+  });
+  test("stand in the report and in its pack, from which both are made again", async () => {
+    const pack = await opened.blobs.get((await issueReport(opened, caseId, "H. M.")).archive);
+    const names = Object.keys(unpacked(pack));
+    expect(names).toEqual(expect.arrayContaining(["pictures/speed.png", "fields/fine.vtu", "files/fine.vtu"]));
+    expect(await assessPack(pack)).toMatchObject({ holds: true, differences: [], otherFiles: [] });
+  });
+  test("are replaced only when that is said; another number of cells is said", async () => {
+    await expect(takeFields(opened, runId, input())).rejects.toMatchObject({ code: "conflict", details: { replace: "fields" } });
+    const other = (await bringSettled(opened, caseId, 48, { label: "coarse", cells: 12 })).id;
+    expect((await takeFields(opened, other, input({ length: "m" }))).notes).toContain(
+      "The file has 50 cells in the plane; the run was said to have 12. Both stand as they are.",
+    );
+    const only = input({ replace: true, arrays: [{ name: "marker", on: "cells", role: "other", unit: "K" }] });
+    await takeFields(opened, other, only);
+    expect(await fieldList(opened, other)).toEqual([{ name: "marker", unit: "K" }]);
+  });
+  test.each<[string, object, object]>([
+    ["no unit of length", { length: "kg" }, { details: { length: expect.stringContaining("Unit of length") } }],
+    [
+      "a unit of another kind",
+      { arrays: [{ name: "p", on: "cells", role: "pressure", unit: "K" }] },
+      { details: { p: expect.stringContaining('"K" cannot be turned into Pa') } },
+    ],
+    ["a file that is none", { hash: "0".repeat(64) }, { code: "not-found" }],
+  ])("%s: refused, and nothing is changed", async (_name, change, refusal) => {
+    const before = await fieldList(opened, runId);
+    await expect(takeFields(opened, runId, input({ replace: true, ...change }))).rejects.toMatchObject(refusal);
+    expect(await fieldList(opened, runId)).toEqual(before);
+  });
+  test("a file that is no grid is refused in its own words", async () => {
+    const text = await opened.blobs.put(new TextEncoder().encode("x,y\n1,2\n"));
+    await expect(lookAtGrid(opened, runId, { hash: text })).rejects.toMatchObject({
+      code: "invalid",
+      message: expect.stringContaining("does not begin with VTKFile"),
+    });
+  });
+});

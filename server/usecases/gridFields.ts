@@ -1,0 +1,87 @@
+import { z } from "zod";
+import { FIELD_ROLES } from "../../core/intake/gridFields.ts";
+import { parseQuantity } from "../../core/units/units.ts";
+import { inOne, type Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
+import type { LookedGrid } from "../desk/gridTasks.ts";
+import { hashOf } from "../hash.ts";
+import { findMesh, findRun, listFields, type RunRow, replaceFields, setMeshQuality, updateRun } from "../repositories/runs.ts";
+import { UseCaseError } from "./failure.ts";
+
+const Uploaded = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.") });
+
+export const LookGridInput = Uploaded;
+export const TakeGridInput = Uploaded.extend({
+  name: z.string().min(1).max(200),
+  /** the file's unit of length, such as "mm" */
+  length: z.string().trim().min(1, "Say the file's unit of length.").max(20),
+  arrays: z
+    .array(z.object({ name: z.string().max(200), on: z.enum(["cells", "points"]), role: z.enum(FIELD_ROLES), unit: z.string().trim().max(40) }))
+    .min(1)
+    .max(2000),
+  /** take the place of fields the run has already */
+  replace: z.boolean().optional(),
+});
+
+async function broughtIn(opened: Store, runId: string): Promise<RunRow> {
+  const run = await findRun(opened.db, runId);
+  if (!run) throw new UseCaseError("not-found", "There is no such run.");
+  if (run.origin !== "brought-in" || !run.result)
+    throw new UseCaseError("conflict", "Only a finished run that was brought in is given fields; the bench has its own.");
+  return run;
+}
+
+/** Looks at an uploaded file with a grid; stores nothing. */
+export async function lookAtGrid(opened: Store, runId: string, { hash }: z.infer<typeof LookGridInput>, signal?: AbortSignal): Promise<LookedGrid> {
+  await broughtIn(opened, runId);
+  return desk().ask("lookGrid", { blobs: opened.blobs.folder, hash }, { signal });
+}
+
+/** Metres of a unit of length. @throws {UseCaseError} it is none */
+function metresOf(length: string): number {
+  const read = parseQuantity(`1 ${length}`, "m");
+  if (read.ok && read.si > 0) return read.si;
+  const sentence = `Unit of length: ${read.ok ? "it must be positive." : read.sentence}`;
+  throw new UseCaseError("invalid", sentence, { length: sentence });
+}
+
+/** most a mesh of other counts than were said is still that of the run, as a share */
+const OTHER_COUNT = 0.001;
+
+/**
+ * Gives a brought-in run its mesh and fields from a file with a plane grid.
+ * @returns what was done to what stood in the file, in sentences
+ */
+export async function takeFields(opened: Store, runId: string, input: z.infer<typeof TakeGridInput>): Promise<{ notes: string[] }> {
+  const run = await broughtIn(opened, runId);
+  const unitM = metresOf(input.length);
+  const densityKgM3 = run.settings.parameters.densityKgM3 ?? 1;
+  const { mesh, quality, fields, notes } = await desk().ask("takeGrid", {
+    blobs: opened.blobs.folder,
+    hash: input.hash,
+    unitM,
+    words: input.arrays,
+    densityKgM3,
+  });
+  const meshBlob = await opened.blobs.put(mesh);
+  const rows: Parameters<typeof replaceFields>[2][number][] = [];
+  for (const { name, unit, values } of fields)
+    rows.push({ runId, name, unit, count: values.length, blob: await opened.blobs.put(new Uint8Array(values.buffer)), mesh: meshBlob });
+  const said = run.meshId ? await findMesh(opened.db, run.meshId) : undefined;
+  const other = said && Math.abs(quality.cells / said.cells - 1) > OTHER_COUNT;
+  const files = [...(run.settings.files ?? []).filter((f) => f.hash !== input.hash), { name: input.name, hash: input.hash }];
+  const settings = { ...run.settings, files };
+  await inOne(opened, async (tx) => {
+    if (!input.replace && (await listFields(tx.db, runId)).length)
+      throw new UseCaseError("conflict", "The run has fields already. Nothing was changed; say that they are to be replaced.", { replace: "fields" });
+    await replaceFields(tx.db, runId, rows);
+    if (said && !other) await setMeshQuality(tx.db, said.id, quality);
+    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings) });
+  });
+  return {
+    notes: [
+      ...notes,
+      ...(other ? [`The file has ${quality.cells} cells in the plane; the run was said to have ${said.cells}. Both stand as they are.`] : []),
+    ],
+  };
+}

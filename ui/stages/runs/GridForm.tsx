@@ -1,0 +1,184 @@
+"use client";
+
+import { useState } from "react";
+import { significant } from "@/core/formatting/number";
+import { FIELD_ROLES, type FieldRole, ROLE_UNITS } from "@/core/intake/gridFields";
+import { type Answer, call, Refused } from "../../api/call";
+import { uploaded } from "../../api/upload";
+import { Field } from "../../forms/Field";
+import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
+import { useSave } from "../../forms/useSave";
+import { notify } from "../../shell/notify";
+import { type Column, DataTable } from "../../tables/DataTable";
+import type { RunView } from "../../view";
+
+type Looked = Answer<"POST /runs/{id}/grid/look">;
+type Looking = { readonly name: string; readonly hash: string; readonly found: Looked };
+
+interface Words {
+  readonly role: FieldRole;
+  readonly unit: string;
+}
+
+const ROLE_WORDS: Readonly<Record<FieldRole, string>> = {
+  ignore: "left out",
+  velocity: "velocity",
+  pressure: "pressure, or pressure over density",
+  temperature: "temperature",
+  density: "density",
+  other: "a field of its own name",
+};
+
+const keyOf = ({ name, on }: Pick<Looked["arrays"][number], "name" | "on">) => `${on} ${name}`;
+
+/** Mesh and fields of a brought-in run, from a file with a plane grid: looked at first, then taken as it is said. */
+export function GridForm({ run, done }: { run: RunView; done: () => void }) {
+  const [looking, setLooking] = useState<Looking>();
+  const [busy, setBusy] = useState("");
+  const [mistake, setMistake] = useState("");
+  const own = useFocusOnOpen<HTMLElement>();
+  const choose = async (file: File | undefined) => {
+    setLooking(undefined);
+    setMistake("");
+    if (!file) return;
+    setBusy(`Sending ${file.name}`);
+    try {
+      const hash = await uploaded(file);
+      setBusy(`Reading ${file.name}`);
+      setLooking({ name: file.name, hash, found: await call("POST /runs/{id}/grid/look", { at: { id: run.id }, input: { hash } }) });
+    } catch (error) {
+      setMistake(error instanceof Refused ? error.message : String(error));
+    } finally {
+      setBusy("");
+    }
+  };
+  return (
+    <section ref={own} className="mb-3 border border-line bg-margin p-3" aria-label={`Fields of ${run.label}`}>
+      <h3>Mesh and fields of {run.label}</h3>
+      <label htmlFor="grid-file" className="block">
+        A grid in a plane (vtu, vtp, vts, vtr, vti), text or binary
+      </label>
+      <input
+        id="grid-file"
+        type="file"
+        accept=".vtu,.vtp,.vts,.vtr,.vti"
+        className="block text-[12px]"
+        onChange={(e) => void choose(e.target.files?.[0])}
+      />
+      <p className="min-h-5 text-[12px] text-ink-2" aria-live="polite">
+        {busy}
+      </p>
+      {mistake ? <p className="mistake">{mistake}</p> : null}
+      {looking ? (
+        <Arrays key={looking.hash} run={run} {...looking} done={done} />
+      ) : (
+        <button type="button" className="btn quiet mt-1" onClick={done}>
+          Leave it
+        </button>
+      )}
+    </section>
+  );
+}
+
+function Arrays({ run, name, hash, found, done }: Looking & { run: RunView; done: () => void }) {
+  const { save, busy, mistakes } = useSave();
+  const [words, setWords] = useState<Readonly<Record<string, Words>>>(() =>
+    Object.fromEntries(found.arrays.map((a) => [keyOf(a), { role: a.role, unit: a.unit }])),
+  );
+  const [length, setLength] = useState("m");
+  const [replace, setReplace] = useState(false);
+  const set = (key: string, change: Partial<Words>) => setWords({ ...words, [key]: { ...words[key], ...change } });
+  const take = async () => {
+    const arrays = found.arrays.map((a) => ({ name: a.name, on: a.on, ...words[keyOf(a)] }));
+    const told = await save(
+      "POST /runs/{id}/grid",
+      { at: { id: run.id }, input: { hash, name, length, arrays, replace } },
+      `${run.label} has its fields.`,
+    );
+    if (!told) return;
+    for (const note of told.notes) notify(note);
+    done();
+  };
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void take();
+      }}
+    >
+      <p className="text-[12.5px]">
+        {found.cells} cells ({found.kinds.map((k) => `${k.count} ${k.name}`).join(", ")}), {found.points} points.{" "}
+        {found.plane
+          ? `In the plane ${found.plane.cells} cells, ${significant(found.plane.width, 4)} by ${significant(found.plane.height, 4)} in the file’s unit.`
+          : ""}
+      </p>
+      {found.notes.map((n) => (
+        <p key={n} className="text-[12px] text-ink-2">
+          {n}
+        </p>
+      ))}
+      {found.refusal ? <p className="mistake">{found.refusal}</p> : null}
+      {found.plane && found.arrays.length ? (
+        <>
+          <div className="mt-2 w-40">
+            <Field label="Unit of length of the file" value={length} onChange={setLength} mistake={mistakes.length} />
+          </div>
+          <DataTable className="mt-2 max-w-[860px]" rows={found.arrays} rowKey={keyOf} columns={columnsOf(words, set, mistakes)} />
+          <label className="mt-2 flex items-center gap-2">
+            <input type="checkbox" checked={replace} onChange={(e) => setReplace(e.target.checked)} /> replace fields the run has already
+          </label>
+        </>
+      ) : found.arrays.length ? null : (
+        <p className="mistake">The file has no array on its points or cells.</p>
+      )}
+      <span className="mt-2 flex gap-2">
+        <button type="submit" className="btn" disabled={busy || !found.plane || !Object.values(words).some((w) => w.role !== "ignore")}>
+          {busy ? "Taking the fields" : "Give it these fields"}
+        </button>
+        <button type="button" className="btn quiet" onClick={done}>
+          Leave it
+        </button>
+      </span>
+    </form>
+  );
+}
+
+const columnsOf = (
+  words: Readonly<Record<string, Words>>,
+  set: (key: string, change: Partial<Words>) => void,
+  mistakes: Readonly<Record<string, string>>,
+): Column<Looked["arrays"][number]>[] => [
+  { header: "Array", words: true, headClassName: "text-left", cell: (a) => a.name },
+  { header: "On", words: true, headClassName: "text-left w-16", cell: (a) => a.on },
+  { header: "Components", headClassName: "w-24", cell: (a) => a.components },
+  { header: "From, to", headClassName: "w-44", cell: (a) => `${significant(a.low, 4)}, ${significant(a.high, 4)}` },
+  {
+    header: "It is",
+    words: true,
+    headClassName: "text-left w-56",
+    cell: (a) => (
+      <Field
+        unseenLabel
+        label={`What ${a.name} on ${a.on} is`}
+        value={words[keyOf(a)].role}
+        onChange={(role) => set(keyOf(a), { role, unit: words[keyOf(a)].unit || (role === "ignore" || role === "other" ? "" : ROLE_UNITS[role]) })}
+        choices={FIELD_ROLES.map((r) => [r, ROLE_WORDS[r]] as const)}
+      />
+    ),
+  },
+  {
+    header: "Unit",
+    words: true,
+    headClassName: "text-left w-32",
+    cell: (a) =>
+      words[keyOf(a)].role === "ignore" ? null : (
+        <Field
+          unseenLabel
+          label={`Unit of ${a.name} on ${a.on}`}
+          value={words[keyOf(a)].unit}
+          onChange={(unit) => set(keyOf(a), { unit })}
+          mistake={mistakes[a.name]}
+        />
+      ),
+  },
+];
