@@ -1,15 +1,22 @@
 import { describe, expect, test } from "vitest";
 import { readFigureCurve } from "../core/figure/readCurve.ts";
+import { readDelimited } from "../core/formats/delimited.ts";
 import { readSheet } from "../core/formats/sheet.ts";
+import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
+import { planeGrid } from "../core/intake/planeGrid.ts";
+import { buildQuantities, guessRowRoles, readQuantityRows } from "../core/intake/quantityImport.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { bestPoint } from "../core/method/comparison/bestPoint.ts";
+import { described } from "../core/problems/describe/catalogue.ts";
+import { wakeField } from "../core/problems/truth/wake.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { clicks, PAPER_FIGURE, paperCalibration, paperCurve } from "./paperFigure.ts";
 import { curvesFile, stepVelocity, TRAVERSE_TRUTH, traverseFile } from "./traverse.ts";
+import { lintelError, wakeRuns } from "./wakeGrid.ts";
 
 function historyOf(text: string, quantities: { key: string; name: string; symbol: string }[]) {
   const read = readSheet(text);
@@ -120,5 +127,43 @@ describe("the truth behind the made-up records is found again", () => {
     };
     expect(top("Lintel")).toBeCloseTo(1, 3);
     expect(top("Purlin")).toBeCloseTo(1.03, 3);
+  });
+});
+
+describe("Lintel in the wake of the strips", () => {
+  const wake = Object.fromEntries(described("wake").parameters.map((k) => [k.key, k.preset])) as never as Parameters<typeof wakeRuns>[0];
+  const runs = wakeRuns(wake);
+  const grids = runs.map((r) => readVtkGrid(new TextEncoder().encode(r.grid)));
+  test("the fields are the exact ones with the error that is told, on cells that fill the box", () => {
+    const { u, p } = wakeField(wake);
+    runs.forEach((r, k) => {
+      const plane = planeGrid(grids[k]);
+      expect(plane.mesh.cellCount).toBe(r.cells);
+      expect(plane.mesh.volumeM2.reduce((s, v) => s + v, 0)).toBeCloseTo(r.areaM2, 12);
+      const spacing = Math.sqrt(r.areaM2 / r.cells);
+      for (let c = 0; c < r.cells; c += 37) {
+        const at = [plane.mesh.centroidM[2 * c], plane.mesh.centroidM[2 * c + 1]] as const;
+        const [du, dp] = [0, 2].map((a) => grids[k].onCells[a].values[c]);
+        expect(du).toBeCloseTo(u(...at) + wake.velocityMS * lintelError(wake, spacing, ...at), 10);
+        expect(dp).toBeCloseTo(p(...at) / wake.densityKgM3, 10);
+      }
+    });
+  });
+  test("the norms beside them fall at order two, and are read as what they are", () => {
+    const [coarse, , fine] = runs.map((r) => {
+      const read = readDelimited(r.quantities);
+      if (!read.ok) throw new Error(read.problems[0].sentence);
+      const rows = readQuantityRows(read.table);
+      if (!rows.ok) throw new Error(rows.problems[0].sentence);
+      const built = buildQuantities(
+        rows.rows,
+        guessRowRoles(rows.rows, described("wake").quantities as never),
+        described("wake").quantities as never,
+      );
+      if (!built.ok) throw new Error(built.problems[0].sentence);
+      return { norms: built.errorNorms[0], spacing: Math.sqrt(r.areaM2 / r.cells) };
+    });
+    expect(Math.log(coarse.norms.l2 / fine.norms.l2) / Math.log(coarse.spacing / fine.spacing)).toBeCloseTo(2, 1);
+    expect(fine.norms.field).toBe("u");
   });
 });

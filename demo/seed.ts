@@ -20,6 +20,7 @@ import { createCase, createYardstick, type NewCaseInput, type QuestionInput, sav
 import { addCurves, bringCurves } from "../server/usecases/curves.ts";
 import { bringFigure } from "../server/usecases/figures.ts";
 import { createFinding } from "../server/usecases/findings.ts";
+import { takeFields } from "../server/usecases/gridFields.ts";
 import { startLadder } from "../server/usecases/ladders.ts";
 import { previewFiles } from "../server/usecases/previewFiles.ts";
 import { placeInProgramme, saveProgramme } from "../server/usecases/programmes.ts";
@@ -32,6 +33,7 @@ import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.t
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
 import { clicks, PAPER_FIGURE, paperCalibration } from "./paperFigure.ts";
 import { curvesFile, traverseFile } from "./traverse.ts";
+import { wakeRuns } from "./wakeGrid.ts";
 
 const COLD_AIR = { fluidName: "air", temperature: "4 degC", pressure: "101325 Pa" };
 const uniform = { kind: "uniform" } as const;
@@ -177,6 +179,39 @@ async function retype(opened: Store, caseId: string): Promise<void> {
 
 type Make = (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => Promise<string>;
 
+/** The house's own code in the same wake: values, errors and whole fields of two meshes. */
+async function lintelInTheWake(opened: Store, caseId: string): Promise<void> {
+  const row = await findCase(opened.db, caseId);
+  if (!row) return;
+  for (const r of wakeRuns(row.setup.parameters as never)) {
+    const files = { history: null, quantities: { name: `${r.label}.csv`, text: r.quantities } };
+    const preview = await previewFiles(opened, caseId, files);
+    const run = await bringIn(
+      opened,
+      caseId,
+      {
+        ...files,
+        label: r.label,
+        code: "Lintel",
+        build: { version: "4.2", compiler: "made up", machine: "the house's own" },
+        cells: r.cells,
+        volume: `${r.areaM2} m^2`,
+        dimension: 2,
+        roles: [],
+        rowRoles: [...(preview.quantities?.roles ?? [])],
+      },
+      new Date("2026-04-20T09:00:00Z"),
+    );
+    const hash = await opened.blobs.put(new TextEncoder().encode(r.grid));
+    const arrays = [
+      { name: "u", on: "cells" as const, role: "velocity-x" as const, unit: "m/s" },
+      { name: "v", on: "cells" as const, role: "velocity-y" as const, unit: "m/s" },
+      { name: "p", on: "cells" as const, role: "pressure" as const, unit: "m^2/s^2" },
+    ];
+    await takeFields(opened, run.id, { hash, name: `${r.label}.vtu`, length: "m", arrays });
+  }
+}
+
 /** One case of every kind the bench solves: distorted cells, time, buoyancy, gas. */
 async function newKinds(opened: Store, make: Make, air: Record<string, string>): Promise<void> {
   const wake = await make(
@@ -191,6 +226,7 @@ async function newKinds(opened: Store, make: Make, air: Record<string, string>):
   // The same field by a method of first order, on meshes of its own.
   const coarseToFine = [24, 48, 96].map((nx) => ({ scheme: "upwind" as const, nx, ny: (2 * nx) / 3 }));
   await vary(opened, wake, coarseToFine);
+  await lintelInTheWake(opened, wake);
   const step = await make(
     {
       title: "Louvre step, slow and laminar",

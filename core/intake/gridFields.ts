@@ -3,12 +3,14 @@ import { convert } from "../units/units.ts";
 import { onMeshCells, type PlaneGrid } from "./planeGrid.ts";
 
 /** What an array of a grid is said to be. */
-export const FIELD_ROLES = ["ignore", "velocity", "pressure", "temperature", "density", "other"] as const;
+export const FIELD_ROLES = ["ignore", "velocity", "velocity-x", "velocity-y", "pressure", "temperature", "density", "other"] as const;
 export type FieldRole = (typeof FIELD_ROLES)[number];
 
 /** Unit each role is kept in. */
 export const ROLE_UNITS: Readonly<Record<Exclude<FieldRole, "ignore" | "other">, string>> = {
   velocity: "m/s",
+  "velocity-x": "m/s",
+  "velocity-y": "m/s",
   pressure: "Pa",
   temperature: "K",
   density: "kg/m^3",
@@ -32,8 +34,13 @@ export interface MadeField {
   readonly values: Float64Array;
 }
 
+/** what a field of one component is kept as */
+const NAMES: Readonly<Partial<Record<FieldRole, string>>> = { pressure: "p", "velocity-x": "u", "velocity-y": "v" };
+
 const GUESSES: readonly (readonly [RegExp, FieldRole, number])[] = [
   [/^(u|vel|velocity|v)$/i, "velocity", 2],
+  [/^(u|u[ _]?x|v[ _]?x|x[ _-]?velocity|velocity[ _-]?x)$/i, "velocity-x", 1],
+  [/^(v|u[ _]?y|v[ _]?y|y[ _-]?velocity|velocity[ _-]?y)$/i, "velocity-y", 1],
   [/^(p|pressure|static[ _]?pressure)$/i, "pressure", 1],
   [/^(t|temp|temperature)$/i, "temperature", 1],
   [/^(rho|density|ρ)$/i, "density", 1],
@@ -109,7 +116,7 @@ function fieldsOf(array: GridArray, w: ArrayWords, plane: PlaneGrid, density: nu
     return [{ name: "p", unit: "Pa", values: values.map((v) => v * by * density) }];
   }
   const unit = ROLE_UNITS[w.role as keyof typeof ROLE_UNITS];
-  return [{ name: w.role === "pressure" ? "p" : w.role, unit, values: values.map((v) => converted(v, w, unit)) }];
+  return [{ name: NAMES[w.role] ?? w.role, unit, values: values.map((v) => converted(v, w, unit)) }];
 }
 
 const plainName = (name: string): string => name.replace(/[,([].*$/, "").trim() || name;

@@ -139,7 +139,7 @@ describe("fields of its arrays", () => {
       ["rho, kg/m^3", 1],
       ["k", 1],
     ].map(([name, components]) => guessRole({ name: name as string, components: components as number }));
-    expect(roles).toEqual(["velocity", "velocity", "ignore", "pressure", "temperature", "density", "ignore"]);
+    expect(roles).toEqual(["velocity", "velocity", "velocity-x", "pressure", "temperature", "density", "ignore"]);
     expect(["T (K)", "rho, kg/m^3", "p"].map(unitInName)).toEqual(["K", "kg/m^3", undefined]);
   });
 });

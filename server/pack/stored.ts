@@ -42,6 +42,7 @@ const Other = z.object({
   programmeId: z.string(),
   kind: z.enum(["exact", "published", "measured"]),
   codes: z.array(z.string()),
+  judged: z.string().optional(),
   verdicts: z.array(z.string()),
   proofs: z.array(Proof),
   conditions: z.array(Condition),

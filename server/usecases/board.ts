@@ -109,6 +109,7 @@ const keptRow = ({ row, assessment, evidence, findings, damaged }: CaseBook): Ke
   tags: row.tags,
   conditions: conditionsOf(assessment),
   codes: [...new Set(evidence.runs.map((r) => r.code))],
+  judged: evidence.runs.find((r) => r.id === assessment.ladder[0])?.code,
   proofs: proofsOf(assessment),
   tried: triedIn(evidence, assessment),
   physics: { time: physicsOf(row.setup).time, compressible: evidence.setup.compressible },

@@ -57,12 +57,13 @@ export async function gathered(opened: Store, caseId: string, issue: Issue): Pro
     ),
     fields: (await Promise.all(books.flatMap(runsWithFields).map((id) => listFields(opened.db, id)))).flat(),
     precision,
-    others: (await keptRows(opened, OTHERS_MS)).map(({ id, title, programmeId, kind, codes, verdicts, proofs, conditions, physics }) => ({
+    others: (await keptRows(opened, OTHERS_MS)).map(({ id, title, programmeId, kind, codes, judged, verdicts, proofs, conditions, physics }) => ({
       id,
       title,
       programmeId,
       kind,
       codes: [...codes],
+      ...(judged === undefined ? {} : { judged }),
       verdicts: [...verdicts],
       proofs: proofs.map((p) => ({ ...p })),
       conditions: conditions.map(({ key, name, value }) => ({ key, name, value })),

@@ -1933,7 +1933,7 @@ export interface Operations {
         components: number;
         low: number;
         high: number;
-        role: "ignore" | "velocity" | "pressure" | "temperature" | "density" | "other";
+        role: "ignore" | "velocity" | "velocity-x" | "velocity-y" | "pressure" | "temperature" | "density" | "other";
         unit: string;
         said: boolean;
       }[];
@@ -1961,7 +1961,7 @@ export interface Operations {
       arrays: {
         name: string;
         on: "cells" | "points";
-        role: "ignore" | "velocity" | "pressure" | "temperature" | "density" | "other";
+        role: "ignore" | "velocity" | "velocity-x" | "velocity-y" | "pressure" | "temperature" | "density" | "other";
         unit: string;
       }[];
       replace?: boolean;

@@ -19,6 +19,7 @@ const other = (id: string, change: Partial<OtherCase> = {}): OtherCase => ({
   kind: "exact",
   near: true,
   codes: ["bench"],
+  judged: "bench",
   verdicts: ["holds"],
   proofs: [proof()],
   conditions: [{ key: "reynolds", name: "Reynolds number", value: 1e4 }],
@@ -90,7 +91,8 @@ describe("what bears on credibility, read off an assessment", () => {
       other("tube", { physics: { time: "transient", compressible: true } }),
       other("above", { proofs: [proof({ verdict: "above-order", order: 2.9 })] }),
       other("box", { kind: "published" }),
-      other("Lintel's", { codes: ["Lintel"], proofs: [proof({ code: "Lintel" })] }),
+      other("Lintel's", { codes: ["Lintel"], judged: "Lintel", proofs: [proof({ code: "Lintel" })] }),
+      other("met by another", { codes: ["bench", "Lintel"], judged: "Lintel", proofs: [] }),
       other("short", { verdicts: ["fails"], proofs: [proof({ verdict: "too-few" })] }),
     ];
     expect(facts({ cases }).code).toEqual({
@@ -110,7 +112,9 @@ describe("what bears on credibility, read off an assessment", () => {
       other("failed", { verdicts: ["holds", "fails"] }),
       other("open", { verdicts: ["none"] }),
       other("elsewhere", { near: false }),
-      other("other code", { codes: ["Lintel"] }),
+      other("other code", { codes: ["Lintel"], judged: "Lintel" }),
+      // Runs of this code are there, and what was judged are another's.
+      other("both, the other judged", { codes: ["bench", "Lintel"], judged: "Lintel", verdicts: ["fails"] }),
     ];
     expect(facts({ cases }).history).toEqual({ judged: ["near", "far", "failed"], near: ["near"], failed: ["failed"] });
   });

@@ -18,6 +18,8 @@ export interface OtherCase {
   /** of the same programme */
   readonly near: boolean;
   readonly codes: readonly string[];
+  /** code of the runs its verdicts are of; absent where it has none */
+  readonly judged?: string | undefined;
   readonly verdicts: readonly State[];
   readonly proofs: readonly Proof[];
   readonly conditions: readonly Condition[];
@@ -122,7 +124,7 @@ function codeFacts(code: string, { cases, physics }: CredibilityContext): Credib
   const shown = exact.filter((c) => proofs(c).length > 0 && proofs(c).every(hadOrder));
   return {
     name: code,
-    met: exact.filter((c) => c.verdicts.some(hasHeld)).map((c) => c.title),
+    met: exact.filter((c) => c.judged === code && c.verdicts.some(hasHeld)).map((c) => c.title),
     orderShown: shown.map((c) => c.title),
     sameKind: shown.filter((c) => c.physics.time === physics.time && c.physics.compressible === physics.compressible).length,
     short: exact.flatMap((c) =>
@@ -156,7 +158,7 @@ function variedIn(a: CaseAssessment, quantityKey: string, conditions: boolean): 
 }
 
 function historyFacts(code: string, a: CaseAssessment, { cases, caseId }: CredibilityContext): CredibilityFacts["history"] {
-  const others = cases.filter((c) => c.id !== caseId && c.near && c.codes.includes(code) && c.verdicts.some(isJudged));
+  const others = cases.filter((c) => c.id !== caseId && c.near && c.judged === code && c.verdicts.some(isJudged));
   const own = conditionsOf(a);
   const similar = (c: OtherCase) => {
     const shared = own.flatMap((x) => {

@@ -60,6 +60,8 @@ export interface KeptRow extends BoardRow {
   readonly conditions: readonly Condition[];
   /** codes its runs were made with, and how they stood against an exact answer */
   readonly codes: readonly string[];
+  /** code of the runs its verdicts are of */
+  readonly judged?: string | undefined;
   readonly proofs: readonly Proof[];
   /** runs whose version is known, for the rounds */
   readonly tried: readonly Tried[];

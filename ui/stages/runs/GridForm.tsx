@@ -23,6 +23,8 @@ interface Words {
 const ROLE_WORDS: Readonly<Record<FieldRole, string>> = {
   ignore: "left out",
   velocity: "velocity",
+  "velocity-x": "velocity along x",
+  "velocity-y": "velocity along y",
   pressure: "pressure, or pressure over density",
   temperature: "temperature",
   density: "density",

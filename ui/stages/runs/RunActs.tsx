@@ -19,7 +19,14 @@ export interface Adding {
   readonly what: "values" | "curves" | "fields" | "condition" | "build";
 }
 
-const LABELS = { values: "Add values", curves: "Add curves", fields: "Add fields", condition: "Condition", build: "Build" } as const;
+/** what is read, and what it is called for those who hear it */
+const LABELS = {
+  values: ["values", "Add values"],
+  curves: ["curves", "Add curves"],
+  fields: ["fields", "Add fields"],
+  condition: ["condition", "Condition"],
+  build: ["build", "Build"],
+} as const;
 const TITLES: Partial<Record<Adding["what"], string>> = {
   fields: "Mesh and fields of a plane, from a VTK XML file",
   condition: "It was made at another condition than the case's",
@@ -59,6 +66,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
           Resume
         </button>
       ) : null}
+      {run.origin === "brought-in" && run.finished ? <span className="mr-1.5 text-[12px] text-ink-2">Add</span> : null}
       {run.origin === "brought-in" && run.finished
         ? (["values", "curves", "fields", "condition", "build"] as const).map((what) => {
             const open = adding?.run === run.id && adding.what === what;
@@ -66,12 +74,13 @@ export function RunActs({ run, adding, add }: RunActsProps) {
               <button
                 key={what}
                 type="button"
-                className="link mr-2.5 text-[12px]"
+                className="link mr-2 text-[12px]"
                 aria-expanded={open}
+                aria-label={LABELS[what][1]}
                 title={TITLES[what]}
                 onClick={() => add(open ? undefined : { run: run.id, what })}
               >
-                {LABELS[what]}
+                {LABELS[what][0]}
               </button>
             );
           })
