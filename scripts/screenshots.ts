@@ -22,8 +22,6 @@ const VIEWS: readonly (readonly [string, string])[] = [
   ["board", "/"],
   ["question", `/cases/${louvre}/question`],
   ["yardsticks", `/cases/${louvre}/yardsticks`],
-  ["meshes", `/cases/${box}/meshes`],
-  ["runs", `/cases/${box}/runs`],
   ["settling", `/cases/${louvre}/settling`],
   ["balance", `/cases/${chamber}/balance`],
   ["refinement", `/cases/${box}/refinement`],
@@ -44,23 +42,44 @@ for (const [name, url] of VIEWS) {
   console.log(name);
 }
 if (!only.length || only.includes("fields")) await fields();
+if (!only.length || only.includes("pack")) await pack();
+if (!only.length || only.includes("dark")) await dark();
 if (!only.length || only.includes("runs-live")) await liveRun();
 if (!only.length || only.includes("bring-in")) await bringingIn();
 if (!only.length || only.includes("figure")) await figure();
 await browser.close();
 
-/** Pressure on five meshes of the lidded box, brought to one. */
+/** Speed of two codes in the wake of the strips, on the mesh of one. */
 async function fields(): Promise<void> {
-  await page.goto(`${base}/cases/${box}/refinement`);
-  const region = page.getByRole("region", { name: "Fields on one mesh" });
-  await region.getByLabel("Field", { exact: true }).selectOption("p");
-  await region.getByRole("button", { name: "Compare the fields" }).click();
+  await page.goto(`${base}/cases/${await atBoard("Strip wake, exact field")}/comparison`);
+  const region = page.getByRole("region", { name: "Fields of two runs" });
+  await region.getByRole("button", { name: "Compare them" }).click();
   await region.getByTestId("linked-views").waitFor();
-  await region.getByRole("heading", { name: "Fields on one mesh" }).scrollIntoViewIfNeeded();
-  await page.evaluate("document.querySelector('[aria-label=\"Fields on one mesh\"]').scrollIntoView()");
+  await page.evaluate("document.querySelector('[aria-label=\"Fields of two runs\"]').scrollIntoView()");
   await page.waitForTimeout(800);
   await page.screenshot({ path: path.join(folder, "fields.png") });
   console.log("fields");
+}
+
+/** The pack of the demo's report, checked by making it again. */
+async function pack(): Promise<void> {
+  const buffer = await (await page.request.get(`${base}/api/cases/${still}/reports/1/zip`)).body();
+  await page.goto(`${base}/packs`);
+  await page.getByLabel("Pack of a report (zip)").setInputFiles({ name: "report-1.zip", mimeType: "application/zip", buffer });
+  await page.getByText("come out the same").waitFor();
+  await page.screenshot({ path: path.join(folder, "pack.png") });
+  console.log("pack");
+}
+
+/** A stage with charts and a field in the dark scheme. */
+async function dark(): Promise<void> {
+  await page.context().addCookies([{ name: "scheme", value: "dark", url: base }]);
+  await page.goto(`${base}/cases/${chamber}/runs`);
+  await page.waitForLoadState("networkidle").catch(() => undefined);
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: path.join(folder, "dark.png") });
+  await page.context().clearCookies();
+  console.log("dark");
 }
 
 /** A family under way, photographed in the middle and then taken away again. */
