@@ -6,6 +6,7 @@ import { OWN_SEVERITIES, RELATIONS } from "@/core/records/ownRule";
 import type { Input } from "../api/call";
 import { useAsked } from "../api/useAsked";
 import { entryOf, useEntries } from "../forms/entries";
+import { FormEnd } from "../forms/FormEnd";
 import { useFocusOnOpen } from "../forms/useFocusOnOpen";
 import { notify } from "../shell/notify";
 
@@ -57,12 +58,9 @@ export function RuleForm({ caseId, finding, done }: { caseId: string; finding: {
           </details>
         ) : null}
         <span className="col-span-3 flex justify-end gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             Make the rule
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>

@@ -5,6 +5,7 @@ import { percent } from "@/core/formatting/number";
 import { DECISION_RULES, DECISION_WORDS, type DecisionRule } from "@/core/records/programme";
 import type { Input } from "../api/call";
 import { entryOf, Mistake, useEntries } from "../forms/entries";
+import { FormEnd } from "../forms/FormEnd";
 import { useFocusOnOpen } from "../forms/useFocusOnOpen";
 import type { ProgrammeEntry } from "./programmeEntry";
 
@@ -120,12 +121,9 @@ export function ProgrammeForm({ p, done }: { p: ProgrammeEntry; done: () => void
         </div>
         <Mistake of="stakes" />
         <div className="mt-3 flex justify-end gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             Save the programme
-          </button>
+          </FormEnd>
         </div>
       </form>
     </FormProvider>

@@ -9,6 +9,7 @@ import type { QuantitySpec } from "@/core/records/quantity";
 import type { Answer } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import { useSave } from "../../forms/useSave";
 
@@ -128,12 +129,9 @@ function Start({ caseId, q, done }: { caseId: string; q: QuantitySpec; done: () 
         <Entry name="mostCells" label="Cells of a mesh, at most" />
         <Entry name="minutes" label="Minutes of computing, at most" />
         <span className="flex gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             Go
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>

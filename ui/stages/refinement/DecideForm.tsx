@@ -3,6 +3,7 @@
 import { FormProvider } from "react-hook-form";
 import type { Input } from "../../api/call";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 
 type Sent = Input<"POST /cases/{id}/studies">;
@@ -46,12 +47,9 @@ export function DecideForm({ caseId, what, words, said, done }: DecideFormProps)
         <Entry name="reason" label={`${words}, because`} words />
         <Entry name="by" label="Signed, initials" words />
         <span className="flex gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             {words}
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>

@@ -6,6 +6,7 @@ import { significant } from "@/core/formatting/number";
 import { type AxisPlan, axisPlans } from "@/core/problems/describe/ladderPlan";
 import { AXIS_WORDS } from "@/core/study/ladders";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import type { RefinementView } from "../../view";
 
@@ -86,12 +87,9 @@ function Plan({ caseId, plans, rungs, close }: PlanProps) {
         <Entry name="runId" label="On the mesh" choices={rungs.map((r) => [r.runId, r.label] as const)} />
         <Entry name="values" label={`${plan.label}; the case has ${significant(plan.own, 4)}`} />
         <span className="flex gap-2">
-          <button type="button" className="btn quiet" onClick={close}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={close} off={busy}>
             Run them
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>

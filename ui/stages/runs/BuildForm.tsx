@@ -3,6 +3,7 @@
 import { FormProvider } from "react-hook-form";
 import type { Input } from "../../api/call";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import type { RunView } from "../../view";
 
@@ -31,12 +32,9 @@ export function BuildForm({ run, done }: { run: RunView; done: () => void }) {
         <Entry name="compiler" label="Compiler" words />
         <Entry name="machine" label="Machine" words />
         <span className="flex gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             Keep it
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>

@@ -4,6 +4,7 @@ import { FormProvider, useWatch } from "react-hook-form";
 import { parameterSpecs } from "@/core/problems/describe/caseSetup";
 import type { Input } from "../../api/call";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import type { RunsView, RunView } from "../../view";
 
@@ -59,12 +60,9 @@ export function ConditionForm({ view, run, done }: { view: RunsView; run: RunVie
           </fieldset>
         ) : null}
         <span className="flex gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             It was made there
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>

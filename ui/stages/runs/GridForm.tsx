@@ -6,6 +6,7 @@ import { FIELD_ROLES, type FieldRole, ROLE_UNITS } from "@/core/intake/gridField
 import { type Answer, call, Refused } from "../../api/call";
 import { uploaded } from "../../api/upload";
 import { Field } from "../../forms/Field";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
@@ -134,12 +135,9 @@ function Arrays({ run, name, hash, found, done }: Looking & { run: RunView; done
         <p className="mistake">The file has no array on its points or cells.</p>
       )}
       <span className="mt-2 flex gap-2">
-        <button type="submit" className="btn" disabled={busy || !found.plane || !Object.values(words).some((w) => w.role !== "ignore")}>
+        <FormEnd leave={done} off={busy || !found.plane || !Object.values(words).some((w) => w.role !== "ignore")}>
           {busy ? "Taking the fields" : "Give it these fields"}
-        </button>
-        <button type="button" className="btn quiet" onClick={done}>
-          Leave it
-        </button>
+        </FormEnd>
       </span>
     </form>
   );

@@ -11,6 +11,7 @@ import { STATEMENT_KINDS } from "@/core/records/credibility";
 import { useAsked } from "../../api/useAsked";
 import { Drawing } from "../../charts/Drawing";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import { useSave } from "../../forms/useSave";
 import { CsvButton } from "../../tables/CsvButton";
@@ -187,12 +188,9 @@ function SayForm({ view, factor, done }: { view: VerdictView; factor: FactorJudg
           <Entry name="link" label="The document: name, number, address" words />
         </span>
         <span className="flex items-end justify-end gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             Keep it
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>

@@ -6,6 +6,7 @@ import type { Stage } from "@/core/assessment/results/stage";
 import { CAUSES, findCause } from "@/core/assessment/verdict/causes";
 import { FINDING_SEVERITIES, type FindingSeverity } from "@/core/records/finding";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import type { FindingView, VerdictView } from "../../view";
 
@@ -97,12 +98,9 @@ export function FindingForm({ view, finding, begun, done }: FindingFormProps) {
         <Entry name="curedBy" label="Run that cures it" choices={runs} />
         <Checks view={view} />
         <div className="col-span-2 flex justify-end gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             Save finding
-          </button>
+          </FormEnd>
         </div>
       </form>
     </FormProvider>

@@ -6,6 +6,7 @@ import { turnWords } from "@/core/method/comparison/turnedCurve";
 import type { Reference } from "@/core/records/reference";
 import type { Input } from "../../api/call";
 import { entryOf, useEntries } from "../../forms/entries";
+import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 
 type Profile = Reference["profiles"][number];
@@ -71,12 +72,9 @@ function TurnForm({ y, p, done }: { y: Reference; p: Profile; done: () => void }
         ))}
         <Entry name="inclined" label="Line to normal, °" placeholder="0" />
         <span className="col-span-2 flex items-end justify-end gap-2">
-          <button type="button" className="btn quiet" onClick={done}>
-            Leave it
-          </button>
-          <button type="submit" className="btn" disabled={busy}>
+          <FormEnd leave={done} off={busy}>
             Count it so
-          </button>
+          </FormEnd>
         </span>
       </form>
     </FormProvider>
