@@ -3,11 +3,12 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import type { SmallRule } from "@/core/assessment/results/boardRow";
-import { percent, signedPercent } from "@/core/formatting/number";
+import { signedPercent } from "@/core/formatting/number";
 import { Field } from "../forms/Field";
 import { StateMark } from "../shell/StateMark";
 import { CsvButton } from "../tables/CsvButton";
 import { type Column, DataTable } from "../tables/DataTable";
+import { sourceSize } from "../tables/sourceSize";
 import { byQuantity, bySource, type MatrixLine, type MatrixRow } from "./matrix";
 
 interface Props {
@@ -127,12 +128,6 @@ function Quantities({ lines }: { lines: readonly MatrixLine[] }) {
 
 type Source = SmallRule["sources"][number];
 
-const sizeOf = (s: Source): string => {
-  if (s.settled?.kind === "not-applicable") return "n/a";
-  if (s.relative === undefined) return "open";
-  return `${s.settled ? (s.settled.kind === "bounded" ? "≤ " : s.settled.kind === "measured" ? "" : "≈ ") : ""}${percent(s.relative)}`;
-};
-
 function Sources({ lines, of }: { lines: readonly MatrixLine[]; of: string | undefined }) {
   const { columns, rows } = bySource(lines, of);
   const largest = new Map(rows.map((r) => [r.caseId, Math.max(0, ...Object.values(r.cells).map((s) => s.relative ?? 0))]));
@@ -161,7 +156,7 @@ function Sources({ lines, of }: { lines: readonly MatrixLine[]; of: string | und
                           : ""
                     }
                   >
-                    {sizeOf(s)}
+                    {sourceSize(s, "n/a")}
                   </span>
                 );
               },

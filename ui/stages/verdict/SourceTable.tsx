@@ -2,24 +2,17 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import { percent, sentenceCase } from "@/core/formatting/number";
+import { sentenceCase } from "@/core/formatting/number";
 import type { ErrorBudget, ErrorSource } from "@/core/method/budget/errorBudget";
 import type { Input } from "../../api/call";
 import { Field } from "../../forms/Field";
 import { useSave } from "../../forms/useSave";
 import { type Column, DataTable } from "../../tables/DataTable";
+import { sourceSize } from "../../tables/sourceSize";
 import type { VerdictView } from "../../view";
 import { SettleForm } from "./SettleForm";
 
 const age = (at: string | undefined) => (at ? at.slice(0, 16).replace("T", " ") : "");
-
-function sizeText(s: ErrorSource): string {
-  if (s.settled?.kind === "not-applicable") return "does not apply";
-  if (s.relative == null) return "open";
-  if (s.settled?.kind === "measured") return percent(s.relative);
-  if (s.settled) return `${s.settled.kind === "bounded" ? "≤ " : "≈ "}${percent(s.relative)}`;
-  return percent(s.relative);
-}
 
 interface SourceProps {
   readonly view: VerdictView;
@@ -33,7 +26,7 @@ export function SourceTable({ view, rule }: SourceProps) {
   const goOf = (s: ErrorSource) => wayOf(s)?.go ?? s.stage;
   const columns: Column<ErrorSource>[] = [
     { header: "Source", words: true, headClassName: "text-left", className: "align-top font-[560]", cell: (s) => s.name },
-    { header: "At 95 %", className: "align-top whitespace-nowrap", cell: sizeText },
+    { header: "At 95 %", className: "align-top whitespace-nowrap", cell: (s) => sourceSize(s) },
     {
       header: "How it was found, or what would settle it",
       words: true,
