@@ -18,8 +18,9 @@ export interface LookedArray {
   readonly name: string;
   readonly on: "cells" | "points";
   readonly components: number;
-  readonly low: number;
-  readonly high: number;
+  /** null where no value is a number */
+  readonly low: number | null;
+  readonly high: number | null;
   readonly role: FieldRole;
   /** as its name says it, else the one of its role */
   readonly unit: string;
@@ -114,7 +115,7 @@ function lookedAt(array: Grid["onCells"][number], on: "cells" | "points"): Looke
   const role = guessRole(array);
   const said = unitInName(name);
   const preset = role === "ignore" || role === "other" ? "" : ROLE_UNITS[role];
-  return { name, on, components, low, high, role, unit: said ?? preset, said: said !== undefined };
+  return { name, on, components, ...(low <= high ? { low, high } : { low: null, high: null }), role, unit: said ?? preset, said: said !== undefined };
 }
 
 export interface TakeGrid extends GridFile {

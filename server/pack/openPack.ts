@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { readExactColumns } from "../../core/formats/exactColumns.ts";
 import { hashBytes } from "../hash.ts";
+import { UseCaseError } from "../usecases/failure.ts";
 import { MANIFEST } from "./manifest.ts";
 import type { PackedLine } from "./packedLine.ts";
 import { readPack, unpacked } from "./readPack.ts";
@@ -26,6 +27,8 @@ export interface OpenedPack {
 export function openPack({ bytes, copy }: { readonly bytes: Uint8Array; readonly copy: boolean }): OpenedPack {
   const files = unpacked(bytes);
   const { stored, document, line } = readPack(files);
+  const stray = strayRow(stored);
+  if (stray) throw new UseCaseError("invalid", `inputs.json is not that of one report: ${stray}.`);
   const widths = [...new Set(stored.histories.map((h) => h.columns.length))];
   const records = Object.entries(files)
     .filter(([p]) => /^(\d+-)?records\/.+\.csv$/.test(p))
@@ -41,6 +44,20 @@ export function openPack({ bytes, copy }: { readonly bytes: Uint8Array; readonly
     line,
     manifest: hashBytes(files[MANIFEST]),
   };
+}
+
+/** What belongs to nothing in the pack, in words: a row that is brought in must not reach into what is here. */
+function strayRow(s: Stored): string | undefined {
+  const ids = (rows: readonly { readonly id: string }[]) => new Set(rows.map((r) => r.id));
+  const [cases, runs, meshes, sweeps, programmes] = [ids(s.cases), ids(s.runs), ids(s.meshes), ids(s.sweeps), ids(s.programmes)];
+  const within = (known: ReadonlySet<string>, id: string | null) => id === null || known.has(id);
+  const ofCases = { quantities: s.quantities, yardsticks: s.yardsticks, meshes: s.meshes, runs: s.runs, sweeps: s.sweeps, findings: s.findings };
+  const stray = Object.entries(ofCases).find(([, rows]) => rows.some((r) => !cases.has(r.caseId)));
+  if (stray) return `one of its ${stray[0]} is of a case that is not in it`;
+  if (s.cases.some((c) => !programmes.has(c.programmeId))) return "a case is of a programme that is not in it";
+  if (s.runs.some((r) => !within(meshes, r.meshId) || !within(sweeps, r.sweepId))) return "a run is of a mesh or a sweep that is not in it";
+  if ([...s.histories, ...s.fields].some((r) => !runs.has(r.runId))) return "a record or a field is of a run that is not in it";
+  return undefined;
 }
 
 /** A record as it is stored; nothing where the text holds no record of so many columns. */

@@ -14,7 +14,7 @@ const document = ReportDocument.parse({
   issuedBy: "Ö. Ł.",
   issuedAt: "2026-04-01T10:00:00.000Z",
   caseId: "c",
-  title: "Strip & <wake>",
+  title: "Strip & <wa\u0001ke>",
   purpose: "",
   programme: "P",
   evidenceHash: "0".repeat(64),

@@ -38,7 +38,7 @@ type Part = Paragraph | Table;
 
 /** An issued report as a text document in the open format of word processors, with its tables as tables and its drawings as vectors. */
 export async function reportDocx(frozen: ReportDocument): Promise<Uint8Array> {
-  const d = withNumbers(frozen);
+  const d = withoutControls(withNumbers(frozen));
   const children: Part[] = [
     paragraph(d.programme, { pale: true }),
     new Paragraph({ text: d.title, heading: HeadingLevel.TITLE }),
@@ -65,6 +65,15 @@ export async function reportDocx(frozen: ReportDocument): Promise<Uint8Array> {
     sections: [{ properties: { page: { margin: { top: 1000, bottom: 1000, left: 1100, right: 1100 } } }, footers: { default: footer(d) }, children }],
   });
   return new Uint8Array(await Packer.toBuffer(document));
+}
+
+/** Signs that no XML may hold would leave a file that nothing opens. */
+function withoutControls<T>(value: T): T {
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what is taken out
+  if (typeof value === "string") return value.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, "") as T;
+  if (Array.isArray(value)) return value.map(withoutControls) as T;
+  if (value && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, withoutControls(v)])) as T;
+  return value;
 }
 
 const footer = (d: ReportDocument): Footer =>

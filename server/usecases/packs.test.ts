@@ -1,6 +1,8 @@
+import { strFromU8, strToU8 } from "fflate";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import type { Store } from "../db/store.ts";
 import { assessPack } from "../pack/assessPack.ts";
+import { zipped } from "../pack/packFiles.ts";
 import { unpacked } from "../pack/readPack.ts";
 import { listFindings, listReports } from "../repositories/findings.ts";
 import { listEarlierLines } from "../repositories/packs.ts";
@@ -10,6 +12,7 @@ import { openCase } from "./evidence.ts";
 import { createFinding } from "./findings.ts";
 import { bringPack, checkPack, packUnderWay } from "./packs.ts";
 import { issueReport, readReport } from "./reports.ts";
+import { deleteRun } from "./runs.ts";
 import { bringSettled } from "./settledRunForTests.ts";
 import { precisionOf, statePrecision } from "./sources.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
@@ -28,6 +31,10 @@ beforeAll(async () => {
   const from = first.store;
   caseId = (await createCase(from, newCase({ title: "Curtain" }))).id;
   for (const [k, cells] of [8000, 1000, 125].entries()) await bringSettled(from, caseId, 61 + 0.01 * 4 ** k, { label: `mesh ${k + 1}`, cells });
+  // A run that a finding names, and that was deleted before the report.
+  const gone = await bringSettled(from, caseId, 99, { label: "deleted", cells: 3 });
+  await createFinding(from, caseId, { title: "gone", what: "with its run", cause: "", change: "", shownBy: gone.id, curedBy: null } as never);
+  await deleteRun(from, gone.id);
   await createFinding(from, caseId, { title: "too high", what: "by a little", cause: "", change: "", shownBy: null, curedBy: null } as never);
   await statePrecision(from, { code: "c", precision: "double" });
   await enter(from, { method: "put", path: "/cases/{id}", says: "Changes a case.", at: { id: caseId }, input: { by: "H. M." } });
@@ -55,7 +62,10 @@ test("a case comes in with its runs, findings, precision, report and what was do
   const book = await openCase(opened, caseId);
   expect(book.evidenceHash).toBe(evidenceHash);
   expect(book.damaged).toEqual([]);
-  expect((await listFindings(opened.db, caseId)).map((f) => f.title)).toEqual(["too high"]);
+  expect((await listFindings(opened.db, caseId)).map((f) => [f.title, f.shownBy])).toEqual([
+    ["gone", null],
+    ["too high", null],
+  ]);
   expect(precisionOf(await listSettings(opened.db))).toEqual({ c: "double" });
   const { row, document } = await readReport(opened, caseId, 2);
   expect([row.issuedBy, row.archive, document.evidenceHash]).toEqual(["K. B.", hash, evidenceHash]);
@@ -94,5 +104,35 @@ test("a pack that is gone or is none is refused with a sentence", async () => {
   await expect(bringPack(opened, { hash: none, as: "itself" })).rejects.toMatchObject({
     code: "invalid",
     message: expect.stringContaining("no zip file"),
+  });
+});
+
+test("a pack whose rows reach into another case is refused before anything is stored", async () => {
+  const files = unpacked(pack);
+  const forged = (change: (inputs: Record<string, Record<string, unknown>[]>) => void) => {
+    const inputs = JSON.parse(strFromU8(files["inputs.json"]));
+    change(inputs);
+    return opened.blobs.put(zipped({ ...files, "inputs.json": strToU8(JSON.stringify(inputs)) }, new Date()));
+  };
+  const other = "11111111-2222-4333-8444-555555555555";
+  for (const [change, sentence] of [
+    [(i) => Object.assign(i.runs[0], { caseId: other }), "one of its runs is of a case that is not in it"],
+    [(i) => Object.assign(i.quantities[0], { caseId: other }), "one of its quantities is of a case that is not in it"],
+    [(i) => Object.assign(i.histories[0], { runId: other }), "a record or a field is of a run that is not in it"],
+    [(i) => Object.assign(i.cases[0], { programmeId: other }), "a case is of a programme that is not in it"],
+  ] as const satisfies readonly (readonly [(i: Record<string, Record<string, unknown>[]>) => void, string])[])
+    await expect(bringPack(opened, { hash: await forged(change), as: "copy" })).rejects.toMatchObject({
+      code: "invalid",
+      message: expect.stringContaining(sentence),
+    });
+  // The case has a name of its own, and its runs those of one that is here.
+  const taken = await forged((i) => {
+    const to = (o: Record<string, unknown>) => Object.assign(o, { caseId: other });
+    Object.assign(i.cases[0], { id: other });
+    for (const list of ["quantities", "yardsticks", "meshes", "runs", "sweeps", "findings"]) i[list].forEach(to);
+  });
+  await expect(bringPack(opened, { hash: taken, as: "itself" })).rejects.toMatchObject({
+    code: "conflict",
+    message: expect.stringContaining("taken here by another case"),
   });
 });

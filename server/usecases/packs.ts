@@ -124,7 +124,7 @@ export async function bringPack(opened: Store, { hash, as }: z.infer<typeof Brin
   for (const blob of pack.blobs) await opened.blobs.put(blob);
   const [document, pdf] = [await opened.blobs.put(pack.document), await opened.blobs.put(pack.pdf)];
   const [lead] = pack.stored.cases;
-  await inOne(opened, async (tx) => {
+  const bring = inOne(opened, async (tx) => {
     await insertPacked(tx.db, ended(pack.stored));
     await reviveProgrammeOf(tx.db, lead.id);
     const { number, issuedBy, issuedAt } = pack.stored.report;
@@ -132,22 +132,38 @@ export async function bringPack(opened: Store, { hash, as }: z.infer<typeof Brin
     await keepLine(tx, pack);
     await keepPrecision(tx, pack.stored);
   });
+  await bring.catch((error: unknown) => {
+    if (isTaken(error))
+      throw new UseCaseError(
+        "conflict",
+        "Something in the pack has a name that is taken here by another case. Bring the pack in as a copy, or leave it.",
+      );
+    throw error;
+  });
   return { id: lead.id };
 }
 
-/** Runs that had not ended when they were packed do not go on here. */
-const ended = (stored: Stored): Stored => ({
-  ...stored,
-  runs: stored.runs.map((r) => ({
-    ...r,
-    checkpoint: null,
-    leasedBy: null,
-    leaseUntil: null,
-    ...(FINISHED.includes(r.state) || r.state === "diverged" || r.state === "failed"
-      ? {}
-      : { state: "failed" as const, failure: "It had not ended when it was packed." }),
-  })),
-});
+/** Whether the database refused a name that is there already, however deep it says so. */
+const isTaken = (error: unknown): boolean => error instanceof Error && ((error as { code?: unknown }).code === "23505" || isTaken(error.cause));
+
+/** Runs that had not ended when they were packed do not go on here; findings forget runs that were deleted before. */
+function ended(stored: Stored): Stored {
+  const runs = new Set(stored.runs.map((r) => r.id));
+  const known = (id: string | null) => (id !== null && runs.has(id) ? id : null);
+  return {
+    ...stored,
+    runs: stored.runs.map((r) => ({
+      ...r,
+      checkpoint: null,
+      leasedBy: null,
+      leaseUntil: null,
+      ...(FINISHED.includes(r.state) || r.state === "diverged" || r.state === "failed"
+        ? {}
+        : { state: "failed" as const, failure: "It had not ended when it was packed." }),
+    })),
+    findings: stored.findings.map((f) => ({ ...f, shownBy: known(f.shownBy), curedBy: known(f.curedBy) })),
+  };
+}
 
 async function keepLine(tx: Store, { stored, line, manifest }: OpenedPack): Promise<void> {
   for (const { id } of stored.cases) if (line.length) await insertEarlierLine(tx.db, { caseId: id, manifest, entries: line });

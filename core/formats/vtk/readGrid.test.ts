@@ -178,6 +178,17 @@ describe("what cannot be read ends in a sentence with the place", () => {
     ["too few corners", good.replace("3 8 12", "2 8 12"), "Cell 0 is a triangle with 2 corners"],
     ["ends that go back", good.replace("3 8 12", "9 8 12"), "Cell 1 ends at 8, which is before it begins"],
     ["points that are missing", good.replace('NumberOfPoints="30"', 'NumberOfPoints="31"'), "values where 93 are due"],
+    ["a comment without an end", '<!-- <VTKFile type="PolyData">', "A comment of the file has no end. (byte 4)"],
+    [
+      "a small file of a huge block",
+      '<VTKFile type="ImageData"><ImageData><Piece Extent="0 9999 0 4000 0 0"></Piece></ImageData></VTKFile>',
+      "more points than a file of this size can hold",
+    ],
+    [
+      "a packed array that says it is huge",
+      `<VTKFile type="UnstructuredGrid" compressor="vtkZLibDataCompressor"><UnstructuredGrid><Piece NumberOfPoints="9000000" NumberOfCells="0"><Points><DataArray type="Float64" NumberOfComponents="3" format="binary">${Buffer.from(Uint32Array.of(1, 216_000_000, 0, 4, 0).buffer).toString("base64")}</DataArray></Points><Cells><DataArray Name="offsets" type="Int32"/><DataArray Name="connectivity" type="Int32"/><DataArray Name="types" type="UInt8"/></Cells></Piece></UnstructuredGrid></VTKFile>`,
+      "say they unpack to more than is due",
+    ],
     ["a count that is none", good.replace('NumberOfPoints="30"', 'NumberOfPoints="1e99"'), "NumberOfPoints is"],
   ])("%s", (_name, file, sentence) => {
     expect(() => readVtkGrid(typeof file === "string" ? text(file) : file)).toThrow(sentence);

@@ -46,6 +46,10 @@ const READERS: Readonly<Record<string, (p: Piece, r: ValueReader, f: Scanned) =>
   ImageData: (p, r, f) => structured(p, r, (extent) => image(f, p, extent)),
 };
 
+/** blocks of points that a file may name without holding as many bytes: they cost memory as soon as they are named */
+const FREE_POINTS = 1_000_000;
+const POINTS_A_BYTE = 64;
+
 const placeOf = (p: Piece, section: string, name?: string): ArrayPlace | undefined =>
   p.sections[section]?.find((a) => name === undefined || a.name === name);
 
@@ -199,6 +203,8 @@ const countOf = ([i, j, k]: Extent): number => i * j * k;
 
 function structured(p: Piece, r: ValueReader, points: (extent: Extent) => Float64Array): Counted {
   const extent = extentOf(p);
+  if (countOf(extent) > FREE_POINTS + POINTS_A_BYTE * r.size)
+    throw new GridFileError(`The extent "${(p.attributes.Extent ?? "").slice(0, 60)}" has more points than a file of this size can hold.`);
   const notes: string[] = [];
   const cells = blockCells(extent, p.sections.Points !== undefined);
   return {

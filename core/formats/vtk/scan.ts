@@ -46,7 +46,7 @@ export function nextTag(bytes: Uint8Array, from: number): Tag | undefined {
   for (let at = bytes.indexOf(LESS, from); at >= 0; at = bytes.indexOf(LESS, at)) {
     const next = bytes[at + 1];
     if (next === 33 && latin(bytes, at, at + 4) === "<!--") {
-      at = after(bytes, at + 4, "-->");
+      at = afterComment(bytes, at + 4);
       continue;
     }
     if (next === 63 || next === 33) {
@@ -66,8 +66,11 @@ export function nextTag(bytes: Uint8Array, from: number): Tag | undefined {
   return undefined;
 }
 
-function after(bytes: Uint8Array, from: number, word: string): number {
-  for (let i = from; i <= bytes.length - word.length; i++) if (latin(bytes, i, i + word.length) === word) return i + word.length;
+const DASH = 45;
+
+function afterComment(bytes: Uint8Array, from: number): number {
+  for (let at = bytes.indexOf(GREATER, from); at >= 0; at = bytes.indexOf(GREATER, at + 1))
+    if (at >= from + 2 && bytes[at - 1] === DASH && bytes[at - 2] === DASH) return at + 1;
   throw new GridFileError("A comment of the file has no end.", from);
 }
 

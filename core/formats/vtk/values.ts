@@ -18,7 +18,10 @@ const SIZES: Readonly<Record<string, number>> = {
   Float64: 8,
 };
 
-/** what all arrays of a file together may unpack to, bytes */
+/** no way of packing that is read packs tighter than this */
+const TIGHTEST = 1100;
+
+/** largest array, bytes */
 const MOST_BYTES = 4 * 1024 ** 3;
 
 /** Reads values of a scanned file; what is packed is never unpacked beyond what the file says it has. */
@@ -27,6 +30,11 @@ export class ValueReader {
     private readonly bytes: Uint8Array,
     private readonly file: Scanned,
   ) {}
+
+  /** bytes of the file */
+  get size(): number {
+    return this.bytes.length;
+  }
 
   /**
    * All values of an array.
@@ -81,7 +89,7 @@ export class ValueReader {
     const [blocks, whole, last] = [word(0), word(1), word(2)];
     if (blocks === 0) return new Uint8Array();
     const total = last === 0 ? blocks * whole : (blocks - 1) * whole + last;
-    if (!(blocks <= raw.length && total <= mostBytes))
+    if (!(blocks <= raw.length && total <= Math.min(mostBytes, TIGHTEST * raw.length)))
       throw new GridFileError(`The values of ${name} say they unpack to more than is due.`, place.at);
     const out = new Uint8Array(total);
     let at = (3 + blocks) * headerBytes;

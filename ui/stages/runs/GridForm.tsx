@@ -151,7 +151,11 @@ const columnsOf = (
   { header: "Array", words: true, headClassName: "text-left", cell: (a) => a.name },
   { header: "On", words: true, headClassName: "text-left w-16", cell: (a) => a.on },
   { header: "Components", headClassName: "w-24", cell: (a) => a.components },
-  { header: "From, to", headClassName: "w-44", cell: (a) => `${significant(a.low, 4)}, ${significant(a.high, 4)}` },
+  {
+    header: "From, to",
+    headClassName: "w-44",
+    cell: (a) => (a.low === null || a.high === null ? "–" : `${significant(a.low, 4)}, ${significant(a.high, 4)}`),
+  },
   {
     header: "It is",
     words: true,
