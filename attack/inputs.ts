@@ -3,11 +3,16 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import ExcelJS from "exceljs";
 import { readAssessment } from "../core/assessment/stored.ts";
+import { readProse } from "../core/formats/prose.ts";
 import { readRecordJson } from "../core/formats/recordJson.ts";
 import { readSheet } from "../core/formats/sheet.ts";
 import { PIECES, SOUND_TABLES } from "../core/formats/spoiltForTests.ts";
+import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
+import { GridFileError } from "../core/formats/vtk/scan.ts";
+import { everyKind, STYLES } from "../core/formats/vtk/vtkForTests.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
+import { NotPlane, planeGrid } from "../core/intake/planeGrid.ts";
 import { FormulaError, readFormula } from "../core/manufactured/formula.ts";
 import { rectangleMesh } from "../core/mesh/rectangle.ts";
 import { DerivedError, readDerived } from "../core/method/propagation/derived.ts";
@@ -16,7 +21,11 @@ import { packCheckpoint, unpackCheckpoint } from "../core/solver/checkpointFile.
 import { packMesh, unpackMesh } from "../core/solver/meshFile.ts";
 import { parseQuantity } from "../core/units/units.ts";
 import { readMessage } from "../server/jobs/messageShape.ts";
+import { intact } from "../server/pack/assessPack.ts";
+import { MANIFEST } from "../server/pack/manifest.ts";
+import { zipped } from "../server/pack/packFiles.ts";
 import { readRecordFile } from "../server/reading/readFile.ts";
+import { UseCaseError } from "../server/usecases/failure.ts";
 import { type Attack, type Finding, median } from "./attack.ts";
 
 const SEED = 20260404;
@@ -132,6 +141,36 @@ async function kinds(folder: string): Promise<Kind[]> {
           throw error;
         }
       },
+    },
+    {
+      what: "grids in VTK's XML format",
+      sound: STYLES.map(([, style]) => everyKind(style)),
+      read: (b) => {
+        const grid = readVtkGrid(b);
+        try {
+          planeGrid(grid);
+        } catch (error) {
+          if (!(error instanceof NotPlane)) throw error;
+        }
+        return true;
+      },
+      foreseen: (e) => e instanceof GridFileError,
+    },
+    {
+      what: "evidence packs",
+      sound: [
+        zipped(
+          { "inputs.json": Buffer.from('{"format":"tin-ruler-evidence"}'), "report.json": Buffer.from("{}"), [MANIFEST]: Buffer.from("") },
+          new Date("2026-01-01"),
+        ),
+      ],
+      read: (b) => intact(b).changed.length === 0,
+      foreseen: (e) => e instanceof UseCaseError,
+    },
+    {
+      what: "words in Markdown",
+      sound: ["# a\n\n**b** *c* `d` [e](https://f.org)\n\n- g\n  1. h\n\n> i\n\n```\nj\n```\n"],
+      read: (b) => readProse(text(b)).length > 0,
     },
     {
       what: "checkpoints and meshes",

@@ -168,6 +168,12 @@ describe("a change is found", () => {
     expect(found.differences.length).toBeGreaterThan(3);
     expect(found.sentence).toMatch(/^It does not hold: \d+ of \d+ figures and sentences come out otherwise/);
   });
+  test("of the date it was issued at, even to one no zip can bear", async () => {
+    const inputs = strToU8(strFromU8(files["inputs.json"]).replace(/"issuedAt": "2026-11-02/, '"issuedAt": "1826-11-02'));
+    const found = intact(zipped({ ...files, "inputs.json": inputs }, issuedAt));
+    expect(found.asPacked).toBe(false);
+    expect(found.changed).toContain("inputs.json is not as it was packed: its sum is another one.");
+  });
   test("of an added, a missing and a renamed file, each by its name", () => {
     const { "files/h.csv": moved, "report.pdf": _gone, ...rest } = files;
     const { changed } = intact(zipped({ ...rest, "files/i.csv": moved, "notes.txt": strToU8("x") }, issuedAt));

@@ -72,7 +72,7 @@ export function intact(bytes: Uint8Array): Intact {
     ...unnamed(files, stored),
     ...lineProblems(line),
   ];
-  return { pack, changed, asPacked: Buffer.from(zipped(files, stored.report.issuedAt)).equals(bytes) };
+  return { pack, changed, asPacked: isAsPacked(bytes, files, stored.report.issuedAt) };
 }
 
 /** Checks a pack: its files against what they say of one another, and every figure of its report against what its inputs give now. @throws {UseCaseError} it is no pack */
@@ -81,12 +81,25 @@ export async function assessPack(bytes: Uint8Array, tell: Tell = () => undefined
   const { files } = pack;
   const folder = await mkdtemp(path.join(tmpdir(), "tin-ruler-pack-"));
   try {
-    const again = await madeAgain(pack, folder, tell);
+    const again = await madeAgain(pack, folder, tell).catch((error: unknown) => {
+      if (error instanceof UseCaseError) throw error;
+      throw new UseCaseError("invalid", `The report cannot be made again from what the pack holds: ${(error as Error).message}`);
+    });
     const differences = reportDifferences(pack.document, again.document);
     const otherFiles = union(files, again.files).filter((p) => p !== MANIFEST && !same(files[p], again.files[p]));
     return told({ pack, changed, differences, otherFiles, notChecked: again.notChecked, asPacked });
   } finally {
     await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Whether a zip is byte for byte what packing its files gives. */
+function isAsPacked(bytes: Uint8Array, files: Files, at: Date): boolean {
+  try {
+    return Buffer.from(zipped(files, at)).equals(bytes);
+  } catch {
+    // A date or a name no zip can have: it was not packed so.
+    return false;
   }
 }
 

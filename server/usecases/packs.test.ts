@@ -125,6 +125,12 @@ test("a pack whose rows reach into another case is refused before anything is st
       code: "invalid",
       message: expect.stringContaining(sentence),
     });
+  const bare = await forged((i) => Object.assign(i.cases[0], { setup: {} }));
+  await expect(bringPack(opened, { hash: bare, as: "copy" })).rejects.toMatchObject({
+    code: "invalid",
+    message: expect.stringContaining("cannot be opened here"),
+  });
+  await expect(checkPack(opened, { hash: bare })).rejects.toMatchObject({ code: "invalid", message: expect.stringContaining("cannot be assessed") });
   // The case has a name of its own, and its runs those of one that is here.
   const taken = await forged((i) => {
     const to = (o: Record<string, unknown>) => Object.assign(o, { caseId: other });

@@ -11,6 +11,7 @@ import { insertReport } from "../repositories/findings.ts";
 import { casesHere, insertEarlierLine, insertPacked } from "../repositories/packs.ts";
 import { findProgramme, reviveProgrammeOf } from "../repositories/programmes.ts";
 import { listSettings } from "../repositories/runs.ts";
+import { evidenceOf } from "./evidenceOf.ts";
 import { UseCaseError } from "./failure.ts";
 import { precisionOf, statePrecision } from "./sources.ts";
 
@@ -121,6 +122,7 @@ export async function bringPack(opened: Store, { hash, as }: z.infer<typeof Brin
       "conflict",
       `${taken.map((c) => `"${c.title}"`).join(" and ")} ${taken.length > 1 ? "are" : "is"} here already${taken.some((c) => c.deletedAt) ? ", deleted" : ""}. Bring the pack in as a copy, or leave it.`,
     );
+  await isSound(pack.stored);
   for (const blob of pack.blobs) await opened.blobs.put(blob);
   const [document, pdf] = [await opened.blobs.put(pack.document), await opened.blobs.put(pack.pdf)];
   const [lead] = pack.stored.cases;
@@ -141,6 +143,14 @@ export async function bringPack(opened: Store, { hash, as }: z.infer<typeof Brin
     throw error;
   });
   return { id: lead.id };
+}
+
+/** What cannot be opened here is not brought in. @throws {UseCaseError} naming the case */
+async function isSound(stored: Stored): Promise<void> {
+  for (const row of stored.cases)
+    await evidenceOf({ row, rows: stored, precision: stored.precision }).catch((error: Error) => {
+      throw new UseCaseError("invalid", `"${row.title}" cannot be opened here, and nothing was brought in: ${error.message}`);
+    });
 }
 
 /** Whether the database refused a name that is there already, however deep it says so. */
