@@ -8,7 +8,7 @@ const SHORT_LIST = 8;
 /**
  * Settings as lines: the path to each value, and the value; lists of a few plain values are one line.
  * @example
- * flatSettings({ mesh: { nx: 8 }, files: ["a", "b"] }) // Map { "mesh.nx" => 8, "files" => "a, b" }
+ * [...flatSettings({ mesh: { nx: 8 }, files: ["a", "b"] })] // [["mesh.nx", 8], ["files", "a, b"]]
  */
 export function flatSettings(settings: unknown, path = "", found = new Map<string, Value>()): Map<string, Value> {
   if (settings === null || settings === undefined) return found;

@@ -1,5 +1,6 @@
 import { readFile } from "node:fs/promises";
 import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
+import { type GridQuality, gridQuality } from "../../core/dataset/gridQuality.ts";
 import { readVtkGrid } from "../../core/formats/vtk/readGrid.ts";
 import { GridFileError } from "../../core/formats/vtk/scan.ts";
 import { type ArrayWords, FieldMistake, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";
@@ -12,6 +13,9 @@ import type { Tell } from "./told.ts";
 
 /** largest file whose grid is read, bytes: it is held whole while it is */
 const MOST_GRID = 700 * 1024 * 1024;
+
+/** cells in space whose quality is judged in one go */
+const MOST_JUDGED = 1_000_000;
 
 /** An array of a grid, with what it may be. */
 export interface LookedArray {
@@ -37,6 +41,8 @@ export interface LookedGrid {
   readonly notes: readonly string[];
   /** of its plane mesh, in the file's unit of length; absent where it is none */
   readonly plane?: { readonly cells: number; readonly width: number; readonly height: number };
+  /** of its cells in space, where it has any and not too many to be judged at once */
+  readonly quality?: GridQuality;
   /** why its fields cannot be those of a run */
   readonly refusal?: string;
 }
@@ -76,12 +82,20 @@ export async function lookGrid(file: GridFile, tell: Tell): Promise<LookedGrid> 
   tell({ done: 1, of: 3, what: "Finding its plane" });
   const found = planeOrWhy(grid);
   const plane = "mesh" in found ? found : undefined;
+  const solid = grid.kinds.reduce((n, k) => n + (CELL_KINDS[k].dimension === 3 ? 1 : 0), 0);
+  if (solid) tell({ done: 2, of: 3, what: "Judging its cells" });
+  const quality = solid > 0 && solid <= MOST_JUDGED ? gridQuality(grid) : undefined;
   return {
     points: grid.points.length / 3,
     cells: grid.kinds.length,
     kinds: [...new Set(grid.kinds)].map((k) => ({ name: CELL_KINDS[k].name, count: grid.kinds.reduce((n, x) => n + (x === k ? 1 : 0), 0) })),
     arrays: [...grid.onCells.map((a) => lookedAt(a, "cells")), ...grid.onPoints.map((a) => lookedAt(a, "points"))],
-    notes: [...grid.notes, ...(plane?.notes ?? [])],
+    notes: [
+      ...grid.notes,
+      ...(plane?.notes ?? []),
+      ...(solid > MOST_JUDGED ? [`Its ${solid} cells in space are more than the ${MOST_JUDGED} whose quality is judged.`] : []),
+    ],
+    ...(quality ? { quality } : {}),
     ...(plane ? { plane: { cells: plane.mesh.cellCount, ...sideOf(plane) } } : { refusal: (found as Error).message }),
   };
 }

@@ -1,3 +1,4 @@
+import { METRIC_KEYS } from "../../core/dataset/gridQuality.ts";
 import { FIELD_ROLES } from "../../core/intake/gridFields.ts";
 import { bench } from "../jobs/bench.ts";
 import { runEvents } from "../jobs/eventStream.ts";
@@ -290,6 +291,28 @@ const records: readonly Operation[] = [
       ),
       notes: z.array(z.string()),
       plane: z.object({ cells: z.number(), width: z.number(), height: z.number() }).optional(),
+      quality: z
+        .object({
+          cells: z.number(),
+          faces: z.number(),
+          outside: z.number(),
+          volume: z.number(),
+          inverted: z.array(z.number()),
+          open: z.array(z.number()),
+          crowded: z.number(),
+          metrics: z.array(
+            z.object({
+              metric: z.enum(METRIC_KEYS),
+              worst: z.number(),
+              median: z.number(),
+              beyond: z.number(),
+              least: z.number(),
+              counts: z.array(z.number()),
+              cells: z.array(z.object({ cell: z.number(), value: z.number(), at: z.tuple([z.number(), z.number(), z.number()]) })),
+            }),
+          ),
+        })
+        .optional(),
       refusal: z.string().optional(),
     }),
     run: async ({ opened, at, input, request }) => structuredClone(await lookAtGrid(opened, at.id, input, request.signal)) as never,

@@ -118,7 +118,7 @@ describe("reports", () => {
     const [a, b] = await Promise.all([issueReport(opened, id, "A. B."), issueReport(opened, id, "C. D.")]);
     expect([a.number, b.number]).toEqual([1, 2]);
     expect(steps[0]).toBe("0/1 Writing the chapters");
-    expect(steps.at(-1)).toMatch(/^(\d+)\/(\d+) Packing the archive$/);
+    expect(steps.at(-1)).toMatch(/^(\d+)\/(\d+) Packing it$/);
     expect(steps.filter((s) => s.endsWith("Setting the pages")).length).toBeGreaterThan(8);
   });
 });

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { FileMaker } from "../../core/formats/vtk/vtkForTests.ts";
 import { writeVtkGrid } from "../../core/formats/vtkGrid.ts";
 import { rectangleMesh } from "../../core/mesh/rectangle.ts";
 import type { Store } from "../db/store.ts";
@@ -114,6 +115,18 @@ describe("fields of another code's run", () => {
     const before = await fieldList(opened, runId);
     await expect(takeFields(opened, runId, input({ replace: true, ...change }))).rejects.toMatchObject(refusal);
     expect(await fieldList(opened, runId)).toEqual(before);
+  });
+  test("cells in space are judged, though their fields cannot be a run's", async () => {
+    const m = new FileMaker({ format: "binary" });
+    const points = [0, 1, 2].flatMap((k) => [0, 1, 2].flatMap((j) => [0, 1, 2].flatMap((i) => [i, j, k === 2 ? 12 : k])));
+    const body = `<Piece Extent="0 2 0 2 0 2"><CellData>${m.array("p", "Float64", Array(8).fill(1))}</CellData><Points>${m.array("P", "Float64", points, 3)}</Points></Piece>`;
+    const found = await lookAtGrid(opened, runId, { hash: await opened.blobs.put(m.file("StructuredGrid", body)) });
+    expect(found.refusal).toContain("lies in space, 8 cells");
+    expect(found.quality).toMatchObject({ cells: 8, faces: 36, outside: 24, inverted: [], open: [], crowded: 0 });
+    expect(found.quality?.volume).toBeCloseTo(48, 12);
+    const ratio = found.quality?.metrics.find((q) => q.metric === "volumeRatio");
+    expect(ratio).toMatchObject({ beyond: 8 });
+    expect(ratio?.worst).toBeCloseTo(11, 12);
   });
   test("a file that is no grid is refused in its own words", async () => {
     const text = await opened.blobs.put(new TextEncoder().encode("x,y\n1,2\n"));

@@ -1931,8 +1931,8 @@ export interface Operations {
         name: string;
         on: "cells" | "points";
         components: number;
-        low: number;
-        high: number;
+        low: number | null;
+        high: number | null;
         role: "ignore" | "velocity" | "velocity-x" | "velocity-y" | "pressure" | "temperature" | "density" | "other";
         unit: string;
         said: boolean;
@@ -1942,6 +1942,32 @@ export interface Operations {
         cells: number;
         width: number;
         height: number;
+      };
+      quality?: {
+        cells: number;
+        faces: number;
+        outside: number;
+        volume: number;
+        inverted: number[];
+        open: number[];
+        crowded: number;
+        metrics: {
+          metric: "nonOrthogonality" | "skewness" | "equiangle" | "aspect" | "volumeRatio" | "areaRatio" | "warpage";
+          worst: number;
+          median: number;
+          beyond: number;
+          least: number;
+          counts: number[];
+          cells: {
+            cell: number;
+            value: number;
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            at: [number, number, number];
+          }[];
+        }[];
       };
       refusal?: string;
     };

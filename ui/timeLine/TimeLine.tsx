@@ -20,7 +20,7 @@ interface Entry {
   readonly hash: string;
 }
 
-type Earlier = Pick<Entry, "at" | "says" | "by">;
+type Earlier = Pick<Entry, "at" | "says" | "by" | "method">;
 
 interface Props {
   readonly entries: readonly Entry[];
@@ -99,6 +99,9 @@ function BeforeItCame({ entries }: { entries: readonly Earlier[] }) {
 const HEADER = ["entry", "at, UTC", "what", "case", "by", "request", "hash of what was sent", "hash of the entry before", "hash"];
 const rowOf = (e: Entry) => [e.sequence, e.at, e.says, e.title ?? e.caseId ?? "", e.by ?? "", `${e.method} ${e.path}`, e.inputHash, e.before, e.hash];
 
+/** What an operation does, without what it adds to that; what the bench did, with the run's name. */
+const wordsOf = ({ says, method }: Earlier): string => (method === "bench" ? says : says.replace(/[:;.].*$/s, ""));
+
 const SAID: readonly Column<Earlier>[] = [
   {
     header: "At, UTC",
@@ -108,7 +111,7 @@ const SAID: readonly Column<Earlier>[] = [
     cell: (e) => e.at.slice(0, 19).replace("T", " "),
   },
   { header: "By", words: true, headClassName: "text-left w-20", cell: (e) => e.by ?? "" },
-  { header: "What", words: true, headClassName: "text-left", cell: (e) => e.says.replace(/[;.].*$/s, "") },
+  { header: "What", words: true, headClassName: "text-left", cell: wordsOf },
 ];
 const COLUMNS: readonly Column<Entry>[] = [
   { header: "Entry", headClassName: "w-16", cell: (e) => e.sequence },

@@ -84,7 +84,7 @@ const columnsOf = (
         <Link className="link" href={`/cases/${id}/reports/${r.number}`}>
           Page {r.number}
         </Link>
-        {(["pdf", "html", "docx", "zip", "json"] as const).map((kind) => (
+        {(["pdf", "html", "docx", "json", "zip"] as const).map((kind) => (
           <a key={kind} className="link" href={`/api/cases/${id}/reports/${r.number}/${kind}`}>
             {FILES[kind]}
           </a>

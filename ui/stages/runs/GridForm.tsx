@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import { METRICS } from "@/core/dataset/gridQuality";
 import { significant } from "@/core/formatting/number";
 import { FIELD_ROLES, type FieldRole, ROLE_UNITS } from "@/core/intake/gridFields";
 import { type Answer, call, Refused } from "../../api/call";
@@ -10,6 +11,7 @@ import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
+import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
 import type { RunView } from "../../view";
 
@@ -120,6 +122,7 @@ function Arrays({ run, name, hash, found, done }: Looking & { run: RunView; done
           {n}
         </p>
       ))}
+      {found.quality ? <Quality quality={found.quality} name={name} /> : null}
       {found.refusal ? <p className="mistake">{found.refusal}</p> : null}
       {found.plane && found.arrays.length ? (
         <>
@@ -140,6 +143,74 @@ function Arrays({ run, name, hash, found, done }: Looking & { run: RunView; done
         </FormEnd>
       </span>
     </form>
+  );
+}
+
+type Judged = NonNullable<Looked["quality"]>;
+type JudgedMetric = Judged["metrics"][number];
+
+const figure = (v: number) => (Number.isFinite(v) ? significant(v, 3) : "without bound");
+
+/** Quality of the cells in space, metric by metric, with where the worst of each sits. */
+function Quality({ quality: q, name }: { quality: Judged; name: string }) {
+  const faults = [
+    q.inverted.length ? `${q.inverted.length} inside out (${q.inverted.slice(0, 5).join(", ")})` : "",
+    q.open.length ? `${q.open.length} whose faces do not close (${q.open.slice(0, 5).join(", ")})` : "",
+    q.crowded ? `${q.crowded} faces that more than two cells claim` : "",
+  ].filter(Boolean);
+  return (
+    <section className="mt-2 max-w-[860px]" aria-label="Quality of its cells">
+      <div className="flex items-end justify-between">
+        <h3>Quality of its {q.cells} cells in space</h3>
+        <CsvButton
+          name={`quality of ${name}`}
+          header={["metric", "unit", "median", "worst", "limit", "cells beyond", "worst cell", "x", "y", "z"]}
+          rows={q.metrics.map((m) => [
+            METRICS[m.metric].name,
+            METRICS[m.metric].unit,
+            m.median,
+            m.worst,
+            METRICS[m.metric].limit,
+            m.beyond,
+            m.cells[0]?.cell ?? "",
+            ...(m.cells[0]?.at ?? ["", "", ""]),
+          ])}
+        />
+      </div>
+      <p className="text-[12px] text-ink-2">
+        {q.faces} faces, {q.outside} of them outside; volume {significant(q.volume, 4)} in the file’s unit.{" "}
+        {faults.length ? <b className="font-[600] text-ink">Cells: {faults.join("; ")}.</b> : "No cell is inside out, none is open."}
+      </p>
+      <DataTable rows={q.metrics} rowKey={(m) => m.metric} columns={QUALITY} />
+    </section>
+  );
+}
+
+const QUALITY: readonly Column<JudgedMetric>[] = [
+  {
+    header: "Metric",
+    words: true,
+    headClassName: "text-left",
+    cell: (m) => `${METRICS[m.metric].name}${METRICS[m.metric].unit === "deg" ? ", degrees" : ""}`,
+  },
+  { header: "Median", cell: (m) => figure(m.median) },
+  { header: "Worst", cell: (m) => figure(m.worst) },
+  { header: "Limit", cell: (m) => METRICS[m.metric].limit },
+  { header: "Beyond it", cell: (m) => m.beyond },
+  { header: "From least to worst", cell: (m) => <Bars counts={m.counts} /> },
+  { header: "Worst cell", cell: (m) => (m.cells[0] ? `${m.cells[0].cell} at ${m.cells[0].at.map((v) => significant(v, 3)).join(", ")}` : "") },
+];
+
+/** Counts in ten equal bins, as tall as their logarithm: the few bad ones are what matters. */
+function Bars({ counts }: { counts: readonly number[] }) {
+  const most = Math.log1p(Math.max(1, ...counts));
+  return (
+    <svg width="64" height="16" role="img" aria-label={`Counts in ten bins: ${counts.join(", ")}`}>
+      {counts.map((n, k) => {
+        const h = (15 * Math.log1p(n)) / most;
+        return <rect key={k} x={k * 6.4} y={16 - h} width="5" height={h} fill="#27506B" />;
+      })}
+    </svg>
   );
 }
 
