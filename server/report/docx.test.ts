@@ -104,6 +104,11 @@ test("a drawing as dots has its colours where they belong, and its letters", asy
 
 test("columns are as wide as their cells where there is room, and share the page where there is not", () => {
   expect(columnWidths([["a", "bb"], ["ccc"]])).toEqual([180 + 2 * 86, 180 + 3 * 86]);
+  const [label, hash] = columnWidths([["16 × 16", "run"], ["a".repeat(64)]]);
+  expect([label, hash]).toEqual([180 + 7 * 86, 180 + 60 * 86]);
+  const three = columnWidths([["run name here"], ["a".repeat(64)], ["b".repeat(64)]]);
+  expect(three[0]).toBeGreaterThanOrEqual(180 + 4 * 86);
+  expect(three[1]).toBe(three[2]);
   const wide = columnWidths(Array.from({ length: 5 }, () => ["word ".repeat(20)]));
   expect(wide.reduce((s, w) => s + w, 0)).toBeLessThanOrEqual(9702);
   expect(new Set(wide).size).toBe(1);

@@ -206,11 +206,15 @@ function tableOf(t: ReportTable): Table {
 const ROOM = 9700;
 const LETTER = 86;
 const CELL_GAP = 180;
+/** letters of a word that may be broken: a hash does not take the room of other columns */
+const LONGEST_WORD = 30;
 
 /** Widths of columns by their longest cells, which share the page where there is not room for all. */
 export function columnWidths(columns: readonly (readonly string[])[]): number[] {
   const wished = columns.map((cells) => CELL_GAP + LETTER * Math.min(60, Math.max(...cells.map((c) => c.length))));
-  const least = columns.map((cells) => CELL_GAP + LETTER * Math.max(...cells.flatMap((c) => c.split(/\s+/)).map((w) => w.length)));
+  const least = columns.map(
+    (cells) => CELL_GAP + LETTER * Math.min(LONGEST_WORD, Math.max(...cells.flatMap((c) => c.split(/\s+/)).map((w) => w.length))),
+  );
   return fitted(wished, least, ROOM).map(Math.round);
 }
 

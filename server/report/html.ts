@@ -8,7 +8,7 @@ const STYLE = `body{font:14px/1.45 Archivo,Helvetica,Arial,sans-serif;color:#1d2
 h1{font-size:24px;margin:4px 0}h2{font-size:16px;border-bottom:1px solid #c2c6c5;margin:28px 0 6px}h3{font-size:13px;margin:14px 0 4px}
 p{margin:4px 0}.pale{color:#4f5a5e}.mono{font-family:"IBM Plex Mono",monospace;font-size:12px}
 table{border-collapse:collapse;width:100%;font-size:12.5px}th,td{border-bottom:1px solid #d3d1c7;padding:3px 8px 3px 0;text-align:left;vertical-align:top}
-td.n{text-align:right;font-family:"IBM Plex Mono",monospace}figure{margin:10px 0}figcaption{font-size:12px;font-weight:600}svg,img{max-width:100%;height:auto}
+td{overflow-wrap:anywhere}td.n{text-align:right;font-family:"IBM Plex Mono",monospace}figure{margin:10px 0}figcaption{font-size:12px;font-weight:600}svg,img{max-width:100%;height:auto}
 .own{display:block;font-weight:400}.item span{display:inline-block;min-width:1.1em;margin-left:-1.2em}pre,code{font-family:"IBM Plex Mono",monospace;font-size:12px}blockquote{margin:4px 0 4px 0;padding-left:12px;border-left:2px solid #c2c6c5}nav a{margin-right:12px}@media print{body{margin:0;max-width:none}h2,h3,figcaption{break-after:avoid}tr,figure{break-inside:avoid}nav{display:none}}`;
 
 /** An issued report as one HTML file: nothing is fetched from anywhere, and no script runs in it. */

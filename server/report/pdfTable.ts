@@ -5,6 +5,8 @@ import { BOTTOM, type Font, HAIRLINE, INK, LEFT, type PdfPages, WIDTH } from "./
 const SIZE = 7;
 /** a column as wide as it would like to be is no wider than this */
 const WIDEST = 190;
+/** a word wider than this may be broken */
+const LONGEST_WORD = 130;
 /** room between a cell's words and the next column */
 const GAP = 6;
 
@@ -67,7 +69,8 @@ function textsOf(t: ReportTable): string[][] {
 /** No column narrower than its longest word: what room is left goes to those that would like more. */
 function widthsOf(doc: PDFKit.PDFDocument, heads: readonly string[], texts: readonly (readonly string[])[]): number[] {
   doc.font("text").fontSize(SIZE);
-  const word = (text: string, font: Font) => Math.max(...text.split(" ").map((w) => doc.font(font).widthOfString(w)));
+  // A word no line could hold whole, a hash, is broken where it must be: it does not take the room of other columns.
+  const word = (text: string, font: Font) => Math.max(...text.split(" ").map((w) => Math.min(LONGEST_WORD, doc.font(font).widthOfString(w))));
   const least = heads.map((c, i) => Math.max(word(c, "bold"), ...texts.map((r) => word(r[i], "text"))) + 9);
   const natural = least.map((narrowest, i) =>
     Math.max(narrowest, Math.min(WIDEST, Math.max(...texts.map((r) => doc.font("text").widthOfString(r[i])))) + 9),

@@ -192,7 +192,7 @@ function Tabled({ t }: { t: Table }) {
           {t.rows.map((r, i) => (
             <tr key={JSON.stringify(r)}>
               {r.map((v, k) => (
-                <td key={t.columns[k].name} className={typeof v === "number" ? "" : "w"}>
+                <td key={t.columns[k].name} className={typeof v === "number" ? "" : "w [overflow-wrap:anywhere]"}>
                   {texts[k][i]}
                 </td>
               ))}
