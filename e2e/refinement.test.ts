@@ -1,4 +1,5 @@
 import { expect, test } from "@playwright/test";
+import { PLATES } from "./strip.ts";
 
 const UNIFORM = { kind: "uniform" };
 
@@ -17,15 +18,7 @@ test("four meshes by every procedure; a rung is left out, a procedure adopted, b
       fluidName: "air",
       temperature: "4 degC",
       pressure: "101325 Pa",
-      parameters: {
-        gapM: "10 mm",
-        lengthM: "20 mm",
-        wallSpeedMS: "0.1 m/s",
-        pressureGradientPaM: "-0.05 Pa/m",
-        densityKgM3: "1.274 kg/m^3",
-        viscosityPaS: "1.74e-5 Pa s",
-        ends: "0",
-      },
+      parameters: PLATES,
     },
   });
   const { id } = (await made.json()) as { id: string };

@@ -2,7 +2,8 @@ import AxeBuilder from "@axe-core/playwright";
 import { type APIRequestContext, expect, type Page } from "@playwright/test";
 
 const UNIFORM = { kind: "uniform" };
-const PLATES = {
+/** A strip between plates, as its form takes it. */
+export const PLATES = {
   gapM: "10 mm",
   lengthM: "20 mm",
   wallSpeedMS: "0.1 m/s",
