@@ -1,10 +1,9 @@
 import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { readExactColumns } from "../../core/formats/exactColumns.ts";
 import { type ReportDifference, reportDifferences } from "../../core/formats/reportDifferences.ts";
 import { BlobStore } from "../blobs/blobStore.ts";
-import { assess } from "../desk/caseTasks.ts";
+import { assess, fromLibrary, yardsticks } from "../desk/caseTasks.ts";
 import type { Tell } from "../desk/told.ts";
 import { hashBytes } from "../hash.ts";
 import { methodVersion } from "../method.ts";
@@ -16,6 +15,7 @@ import { UseCaseError } from "../usecases/failure.ts";
 import { broughtIn } from "./evidenceFiles.ts";
 import { type Files, MANIFEST, manifestProblems } from "./manifest.ts";
 import { materialFrom } from "./material.ts";
+import { namedBytes } from "./namedBytes.ts";
 import { lineProblems } from "./packedLine.ts";
 import { INPUTS, packFiles, resting, TIME_LINE, zipped } from "./packFiles.ts";
 import { type Pack, readPack, unpacked } from "./readPack.ts";
@@ -114,7 +114,7 @@ function unnamed(files: Files, stored: Stored): string[] {
 }
 
 const union = (a: Files, b: Files): string[] => [...new Set([...Object.keys(a), ...Object.keys(b)])].sort();
-const same = (a: Uint8Array | undefined, b: Uint8Array | undefined): boolean => a !== undefined && b !== undefined && hashBytes(a) === hashBytes(b);
+const same = (a: Uint8Array | undefined, b: Uint8Array | undefined): boolean => a !== undefined && b !== undefined && Buffer.compare(a, b) === 0;
 
 type Found = Pick<PackCheck, "changed" | "differences" | "otherFiles" | "notChecked" | "asPacked"> & { readonly pack: Pack };
 
@@ -161,7 +161,9 @@ function sentenceOf(c: Counted): string {
 /** The pack as its own inputs make it. */
 async function madeAgain(pack: Pack, folder: string, tell: Tell) {
   const { line } = pack;
-  const there = await putBlobs(pack, new BlobStore(folder));
+  const blobs = new BlobStore(folder);
+  const there = new Set<string>();
+  for (const bytes of namedBytes(pack.files, pack.stored)) there.add(await blobs.put(bytes));
   // A record that is not in the pack is not looked for elsewhere: this machine may remember it.
   const stored = { ...pack.stored, histories: pack.stored.histories.filter((h) => there.has(h.blob)) };
   const missing = pack.stored.histories.filter((h) => !there.has(h.blob)).map((h) => stored.runs.find((r) => r.id === h.runId)?.label ?? h.runId);
@@ -182,30 +184,10 @@ async function madeAgain(pack: Pack, folder: string, tell: Tell) {
   return { document, files: await packFiles({ material, stored: pack.stored, document, pdf, line }), notChecked };
 }
 
-/** Puts what the pack holds where assessments look for it. @returns hashes of all that is there */
-async function putBlobs({ files, stored }: Pack, blobs: BlobStore): Promise<ReadonlySet<string>> {
-  const there = new Set<string>();
-  for (const bytes of Object.values(files)) there.add(await blobs.put(bytes));
-  const widths = [...new Set(stored.histories.map((h) => h.columns.length))];
-  for (const [name, bytes] of Object.entries(files)) {
-    if (!/^(\d+-)?records\/.+\.csv$/.test(name)) continue;
-    // Which run a record is of, its bytes tell.
-    for (const width of widths)
-      await putRecord(blobs, bytes, width).then(
-        (hash) => there.add(hash),
-        () => undefined,
-      );
-  }
-  return there;
-}
-
-const putRecord = (blobs: BlobStore, text: Uint8Array, columns: number): Promise<string> =>
-  blobs.put(new Uint8Array(readExactColumns(new TextDecoder().decode(text), columns).buffer));
-
 async function bookOf(stored: Stored, row: Stored["cases"][number], folder: string): Promise<CaseBook> {
   try {
     const { method, precision } = stored;
-    const book = await evidenceOf({ row, rows: stored, precision, method });
+    const book = await evidenceOf({ row, rows: stored, precision, method, answers: { yardsticks, fromLibrary } });
     const records = Object.fromEntries(
       book.evidence.runs.flatMap((r) => {
         const history = stored.histories.find((h) => h.runId === r.id);

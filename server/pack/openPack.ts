@@ -1,8 +1,8 @@
 import { randomUUID } from "node:crypto";
-import { readExactColumns } from "../../core/formats/exactColumns.ts";
 import { hashBytes } from "../hash.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 import { MANIFEST } from "./manifest.ts";
+import { namedBytes } from "./namedBytes.ts";
 import type { PackedLine } from "./packedLine.ts";
 import { readPack, unpacked } from "./readPack.ts";
 import { Stored } from "./stored.ts";
@@ -29,16 +29,10 @@ export function openPack({ bytes, copy }: { readonly bytes: Uint8Array; readonly
   const { stored, document, line } = readPack(files);
   const stray = strayRow(stored);
   if (stray) throw new UseCaseError("invalid", `inputs.json is not that of one report: ${stray}.`);
-  const widths = [...new Set(stored.histories.map((h) => h.columns.length))];
-  const records = Object.entries(files)
-    .filter(([p]) => /^(\d+-)?records\/.+\.csv$/.test(p))
-    .flatMap(([, text]) => widths.flatMap((w) => recordBytes(text, w)));
-  const named = new Set(JSON.stringify(stored).match(/\b[0-9a-f]{64}\b/g) ?? []);
-  const candidates = [...records, ...Object.entries(files).flatMap(([p, b]) => (/^(blobs|files)\//.test(p) ? [b] : []))];
   return {
     stored: copy ? renamed(stored) : stored,
     evidenceHash: document.evidenceHash,
-    blobs: candidates.filter((b) => named.has(hashBytes(b))),
+    blobs: namedBytes(files, stored),
     document: new TextEncoder().encode(JSON.stringify(document)),
     pdf: files["report.pdf"] ?? new Uint8Array(),
     line,
@@ -58,15 +52,6 @@ function strayRow(s: Stored): string | undefined {
   if (s.runs.some((r) => !within(meshes, r.meshId) || !within(sweeps, r.sweepId))) return "a run is of a mesh or a sweep that is not in it";
   if ([...s.histories, ...s.fields].some((r) => !runs.has(r.runId))) return "a record or a field is of a run that is not in it";
   return undefined;
-}
-
-/** A record as it is stored; nothing where the text holds no record of so many columns. */
-function recordBytes(text: Uint8Array, columns: number): Uint8Array[] {
-  try {
-    return [new Uint8Array(readExactColumns(new TextDecoder().decode(text), columns).buffer)];
-  } catch {
-    return [];
-  }
 }
 
 /** The same with new names for everything but programmes. */

@@ -1,14 +1,14 @@
 import type { CaseAssessment } from "../../core/assessment/results/case.ts";
 import { readAssessment } from "../../core/assessment/stored.ts";
-import { heldToConditions } from "../../core/exact/statedConditions.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
 import type { Reference } from "../../core/records/reference.ts";
 import type { Store } from "../db/store.ts";
-import type { Assessed, ExactInput, LibraryInput } from "../desk/caseTasks.ts";
+import type { Assessed } from "../desk/caseTasks.ts";
 import { desk } from "../desk/desk.ts";
 import type { RecordSource } from "../desk/records.ts";
 import { keptAssessment, saveAssessment } from "../repositories/findings.ts";
 import { listHistories } from "../repositories/runs.ts";
+import type { Answers } from "./evidenceOf.ts";
 import { UseCaseError } from "./failure.ts";
 import { recordSource } from "./histories.ts";
 import { Kept } from "./kept.ts";
@@ -16,21 +16,11 @@ import { Kept } from "./kept.ts";
 const MOST_SOLUTIONS = 2000;
 const solutions = new Kept<readonly Reference[]>(MOST_SOLUTIONS);
 
-/** Yardsticks a bench problem knows by itself, worked out once. @throws {RangeError} its exact solution does not exist there */
-export const exactYardsticks = (input: ExactInput): Promise<readonly Reference[]> =>
-  solutions.get(JSON.stringify(input), () => desk().ask("yardsticks", input));
-
-/**
- * Yardsticks of persons: those taken from the library worked out once for the conditions they follow, the others held to the conditions they were
- * made at. Curves that were brought in stay where they are: only what the library is asked for goes to the desk and names what is kept.
- */
-export async function ownYardsticks({ yardsticks, conditions, quantities, varied }: LibraryInput): Promise<readonly Reference[]> {
-  const made = yardsticks.filter((y) => y.made);
-  const input = { yardsticks: made, conditions, quantities, ...(varied?.length ? { varied } : {}) };
-  const found = made.length ? await solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input)) : [];
-  const byKey = new Map(found.map((y) => [y.key, y]));
-  return yardsticks.map((y) => byKey.get(y.key) ?? heldToConditions(y, conditions));
-}
+/** Exact solutions, each worked out once on the desk. */
+export const keptAnswers: Answers = {
+  yardsticks: (input) => solutions.get(JSON.stringify(input), () => desk().ask("yardsticks", input)),
+  fromLibrary: (input) => solutions.get(JSON.stringify(input), () => desk().ask("fromLibrary", input)),
+};
 
 /** an assessment that took too long or too much is not tried again for this long */
 const REST_MS = 600_000;

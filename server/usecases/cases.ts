@@ -26,7 +26,7 @@ import {
 } from "../repositories/cases.ts";
 import { currentProgramme, insertProgramme, reviveProgrammeOf } from "../repositories/programmes.ts";
 import { listRuns } from "../repositories/runs.ts";
-import { exactYardsticks } from "./assessed.ts";
+import { keptAnswers } from "./assessed.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 import { Reader, typed } from "./reader.ts";
@@ -189,7 +189,7 @@ function readFormulas(reader: Reader, problemId: string | null, given: Record<st
 async function checkAnswer(reader: Reader, { problemId, parameters, formulas = {} }: CaseSetup): Promise<void> {
   if (problemId === null || Object.keys(reader.mistakes).length) return;
   try {
-    await exactYardsticks({ problemId, parameters, formulas });
+    await keptAnswers.yardsticks({ problemId, parameters, formulas });
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     reader.mistakes.parameters = error.message;

@@ -6,7 +6,7 @@ import { caseStamp } from "../repositories/boardRows.ts";
 import { type CaseRows, loadRows } from "../repositories/books.ts";
 import type { CaseRow } from "../repositories/cases.ts";
 import { listSettings } from "../repositories/runs.ts";
-import { assessed } from "./assessed.ts";
+import { assessed, keptAnswers } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
 import { evidenceOf, judged } from "./evidenceOf.ts";
 import { UseCaseError } from "./failure.ts";
@@ -76,7 +76,8 @@ export async function openEach(store: Store, ids: readonly string[]): Promise<(C
   return found;
 }
 
-async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: NonNullable<CaseEvidence["precision"]>): Promise<CaseBook> {
-  const book = await evidenceOf({ row, rows, precision });
+/** A case from its rows, with what is judged of it. */
+export async function openRows(store: Store, row: CaseRow, rows: CaseRows, precision: NonNullable<CaseEvidence["precision"]>): Promise<CaseBook> {
+  const book = await evidenceOf({ row, rows, precision, answers: keptAnswers });
   return judged(book, await assessed(store, { evidence: book.evidence, evidenceHash: book.evidenceHash, title: row.title }));
 }

@@ -1,17 +1,19 @@
 import { reportLine } from "../../core/assessment/registry.ts";
 import type { Varied } from "../../core/exact/answering.ts";
+import { heldToConditions } from "../../core/exact/statedConditions.ts";
 import { benchProblem } from "../../core/problems/build/catalogue.ts";
 import { type CaseSetup, inputsOf, setupFingerprint, setupOf } from "../../core/problems/describe/caseSetup.ts";
 import { conditionsOf } from "../../core/problems/describe/conditions.ts";
 import { questionOf } from "../../core/problems/describe/made.ts";
 import type { CaseEvidence } from "../../core/records/case.ts";
+import type { Reference } from "../../core/records/reference.ts";
+import type { ExactInput, LibraryInput } from "../desk/caseTasks.ts";
 import { hashOf } from "../hash.ts";
 import { methodVersion } from "../method.ts";
 import type { CaseRows } from "../repositories/books.ts";
 import { type CaseRow, quantitySpec } from "../repositories/cases.ts";
 import type { FindingRow } from "../repositories/findings.ts";
 import type { ProgrammeRow } from "../repositories/programmes.ts";
-import { exactYardsticks, ownYardsticks } from "./assessed.ts";
 import type { CaseBook } from "./caseBook.ts";
 import { derivedEvidence, ruleValues, runEvidence } from "./evidenceParts.ts";
 import { curvesOfSweeps, sweptEvidence, sweptSets } from "./sweptSets.ts";
@@ -19,18 +21,28 @@ import { curvesOfSweeps, sweptEvidence, sweptSets } from "./sweptSets.ts";
 /** Everything of a case but what is judged of it. */
 export type Unjudged = Omit<CaseBook, "assessment" | "damaged">;
 
+/** Who works exact solutions out. */
+export interface Answers {
+  /** those a bench problem knows by itself. @throws {RangeError} its exact solution does not exist there */
+  yardsticks(input: ExactInput): Answered;
+  /** those taken from the library, for the conditions they follow */
+  fromLibrary(input: LibraryInput): Answered;
+}
+type Answered = readonly Reference[] | Promise<readonly Reference[]>;
+
 /** What the evidence of a case is put together from. */
 export interface EvidenceOf {
   readonly row: CaseRow;
   /** rows of this case, and of any others */
   readonly rows: Pick<CaseRows, "quantities" | "yardsticks" | "runs" | "meshes" | "findings" | "reports" | "sweeps" | "programmes" | "histories">;
   readonly precision: NonNullable<CaseEvidence["precision"]>;
+  readonly answers: Answers;
   /** which code it is assessed by; the present one unless given */
   readonly method?: string;
 }
 
 /** The evidence of a case from its rows alone, with the hash of all it rests on: the same rows give the same evidence on any machine. */
-export async function evidenceOf({ row, rows, precision, method = methodVersion() }: EvidenceOf): Promise<Unjudged> {
+export async function evidenceOf({ row, rows, precision, answers, method = methodVersion() }: EvidenceOf): Promise<Unjudged> {
   const own = <T extends { caseId: string }>(list: readonly T[]) => list.filter((r) => r.caseId === row.id);
   const all = own(rows.runs);
   // Runs of a sweep have conditions of their own: they are shown, but are no evidence for the case.
@@ -51,13 +63,13 @@ export async function evidenceOf({ row, rows, precision, method = methodVersion(
   const yardsticks = [
     ...(problemId === null
       ? []
-      : await exactYardsticks({
+      : await answers.yardsticks({
           problemId,
           parameters,
           formulas,
           ...(varied.length ? { varied: varied.map((v) => ({ ...v, down: v.down.parameters, up: v.up.parameters })) } : {}),
         })),
-    ...(await ownYardsticks({
+    ...(await ownYardsticks(answers, {
       yardsticks: own(rows.yardsticks).map((y) => ({ ...y.data, key: y.id, typed: true })),
       conditions: conditionsOf(row.setup),
       quantities: quantities.map(({ key, name, unit }) => ({ key, name, unit })),
@@ -117,6 +129,18 @@ export const judged = (book: Unjudged, found: Pick<CaseBook, "assessment" | "dam
   damaged: found.damaged,
   assessment: { ...found.assessment, stages: [...found.assessment.stages, reportLine(book.reports.length)] },
 });
+
+/**
+ * Yardsticks of persons: those taken from the library worked out for the conditions they follow, the others held to the conditions they were made at.
+ * Curves that were brought in stay where they are: only what the library is asked for is handed on.
+ */
+async function ownYardsticks(answers: Answers, { yardsticks, conditions, quantities, varied }: LibraryInput): Promise<readonly Reference[]> {
+  const made = yardsticks.filter((y) => y.made);
+  const input = { yardsticks: made, conditions, quantities, ...(varied?.length ? { varied } : {}) };
+  const found = made.length ? await answers.fromLibrary(input) : [];
+  const byKey = new Map(found.map((y) => [y.key, y]));
+  return yardsticks.map((y) => byKey.get(y.key) ?? heldToConditions(y, conditions));
+}
 
 /** The set-up with each of its uncertain conditions a step of its own uncertainty to either side. */
 function variedSetups(setup: CaseSetup): Varied<CaseSetup>[] {

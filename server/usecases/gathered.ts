@@ -6,10 +6,9 @@ import type { Composed, ReportMaterial } from "../report/document.ts";
 import { loadRows } from "../repositories/books.ts";
 import { nextReportNumber } from "../repositories/findings.ts";
 import { listFields, listHistories, listSettings } from "../repositories/runs.ts";
-import { assessed } from "./assessed.ts";
 import { keptRows } from "./board.ts";
 import type { CaseBook } from "./caseBook.ts";
-import { evidenceOf, judged } from "./evidenceOf.ts";
+import { openRows } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 import { precisionOf } from "./sources.ts";
 
@@ -37,11 +36,10 @@ export async function gathered(opened: Store, caseId: string, issue: Issue): Pro
   const precision = precisionOf(await listSettings(opened.db));
   const books: CaseBook[] = [];
   for (const row of cases.flatMap((c) => c ?? [])) {
-    const book = await evidenceOf({ row, rows, precision });
-    const found = await assessed(opened, { evidence: book.evidence, evidenceHash: book.evidenceHash, title: row.title });
-    if (found.damaged.length)
-      throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${found.damaged[0]}`);
-    books.push(judged(book, found));
+    const book = await openRows(opened, row, rows, precision);
+    if (book.damaged.length)
+      throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${book.damaged[0]}`);
+    books.push(book);
   }
   const stored = plain({
     format: "tin-ruler-evidence",

@@ -11,9 +11,11 @@ import { insertReport } from "../repositories/findings.ts";
 import { casesHere, insertEarlierLine, insertPacked } from "../repositories/packs.ts";
 import { findProgramme, reviveProgrammeOf } from "../repositories/programmes.ts";
 import { listSettings } from "../repositories/runs.ts";
+import { keptAnswers } from "./assessed.ts";
 import { evidenceOf } from "./evidenceOf.ts";
 import { UseCaseError } from "./failure.ts";
 import { precisionOf, statePrecision } from "./sources.ts";
+import { UnderWay } from "./underWay.ts";
 
 export const PackInput = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.") });
 export const BringPackInput = PackInput.extend({
@@ -32,23 +34,12 @@ export interface PackView {
   readonly notes: readonly string[];
 }
 
-interface Checking {
-  readonly ending: AbortController;
-  told: Told;
-}
-
-const held = globalThis as unknown as { tinRulerChecking?: Map<string, Checking> };
-const checking = (): Map<string, Checking> => {
-  held.tinRulerChecking ??= new Map();
-  return held.tinRulerChecking;
-};
+const checking = new UnderWay("check of a pack");
 
 /** How far the check of a pack is; nothing where none is under way. */
-export const packUnderWay = (hash: string): Told | undefined => checking().get(hash)?.told;
+export const packUnderWay = (hash: string): Told | undefined => checking.told(hash);
 
-export function giveUpPack(hash: string): void {
-  checking().get(hash)?.ending.abort();
-}
+export const giveUpPack = (hash: string): void => checking.giveUp(hash);
 
 /** The bytes of an uploaded pack. @throws {UseCaseError} they are not there, or too many */
 async function bytesOf(opened: Store, hash: string): Promise<Uint8Array> {
@@ -62,18 +53,11 @@ async function bytesOf(opened: Store, hash: string): Promise<Uint8Array> {
 /** Checks an uploaded pack by making it again, and says what of it is here already. Nothing is stored. */
 export async function checkPack(opened: Store, { hash }: z.infer<typeof PackInput>): Promise<PackView> {
   const bytes = await bytesOf(opened, hash);
-  const state: Checking = { ending: new AbortController(), told: { done: 0, of: 1, what: "Unpacking" } };
-  checking().set(hash, state);
-  try {
-    const told = (now: Told) => {
-      state.told = now;
-    };
-    const check = await desk().ask("checkPack", { bytes }, { told, signal: state.ending.signal });
+  return checking.follow(hash, "Unpacking", async (asking) => {
+    const check = await desk().ask("checkPack", { bytes }, asking);
     const { stored } = await desk().ask("openPack", { bytes, copy: false });
     return { check, ...(await standing(opened, stored)) };
-  } finally {
-    checking().delete(hash);
-  }
+  });
 }
 
 async function standing(opened: Store, stored: Stored): Promise<Omit<PackView, "check">> {
@@ -148,7 +132,7 @@ export async function bringPack(opened: Store, { hash, as }: z.infer<typeof Brin
 /** What cannot be opened here is not brought in. @throws {UseCaseError} naming the case */
 async function isSound(stored: Stored): Promise<void> {
   for (const row of stored.cases)
-    await evidenceOf({ row, rows: stored, precision: stored.precision }).catch((error: Error) => {
+    await evidenceOf({ row, rows: stored, precision: stored.precision, answers: keptAnswers }).catch((error: Error) => {
       throw new UseCaseError("invalid", `"${row.title}" cannot be opened here, and nothing was brought in: ${error.message}`);
     });
 }

@@ -12,6 +12,7 @@ import { allEvents } from "../repositories/events.ts";
 import { findReport, insertReport, listReports, type ReportRow, updateReport } from "../repositories/findings.ts";
 import { UseCaseError } from "./failure.ts";
 import { gathered } from "./gathered.ts";
+import { UnderWay } from "./underWay.ts";
 
 const initials = (said: string) => z.string().trim().min(1, said).max(80);
 
@@ -36,48 +37,29 @@ export const IssueInput = z.object({
 export const SignInput = z.object({ role: z.enum(SIGN_ROLES), by: initials("Sign it; initials are enough.") });
 export const WithdrawInput = z.object({ by: initials("Sign it; initials are enough."), reason: z.string().trim().min(1, "Say why.").max(600) });
 
-interface Issuing {
-  readonly ending: AbortController;
-  told: Told;
-}
-
-const held = globalThis as unknown as { tinRulerIssuing?: Map<string, Issuing> };
-const issuing = (): Map<string, Issuing> => {
-  held.tinRulerIssuing ??= new Map();
-  return held.tinRulerIssuing;
-};
+const issuing = new UnderWay("report of a case");
 
 /** How far the report of a case is that is being made. */
-export const reportUnderWay = (caseId: string): Told | undefined => issuing().get(caseId)?.told;
+export const reportUnderWay = (caseId: string): Told | undefined => issuing.told(caseId);
 
 /** Gives up the report that is being made of a case. */
-export function giveUpReport(caseId: string): void {
-  issuing().get(caseId)?.ending.abort();
-}
+export const giveUpReport = (caseId: string): void => issuing.giveUp(caseId);
 
 /**
  * Freezes a case into a numbered report: document, PDF and archive are stored by content and never change. Reports of one case follow one another;
  * its other changes need not wait.
  */
 export const issueReport = (opened: Store, caseId: string, issuedBy: string, at = new Date(), composed: Composed = {}): Promise<ReportRow> =>
-  opened.alone(`report of ${caseId}`, async () => {
-    const ending = new AbortController();
-    const state: Issuing = { ending, told: { done: 0, of: 1, what: "Reading the evidence" } };
-    issuing().set(caseId, state);
-    try {
+  opened.alone(`report of ${caseId}`, () =>
+    issuing.follow(caseId, "Reading the evidence", async (asking) => {
       const { material, stored } = await gathered(opened, caseId, { issuedBy, issuedAt: at, composed });
       const line = packedLine(
         await allEvents(opened.db),
         stored.cases.map((c) => c.id),
       );
-      const told = (now: Told) => {
-        state.told = now;
-      };
-      return await store(opened, material, await desk().ask("report", { material, stored, line }, { told, signal: ending.signal }));
-    } finally {
-      issuing().delete(caseId);
-    }
-  });
+      return store(opened, material, await desk().ask("report", { material, stored, line }, asking));
+    }),
+  );
 
 export const OutlineInput = z.object({ blocks: IssueInput.shape.blocks, also: IssueInput.shape.also });
 
