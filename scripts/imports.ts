@@ -4,9 +4,9 @@ import path from "node:path";
 /** Source files by their path below a folder, with the files they import. */
 export type Imports = ReadonlyMap<string, readonly string[]>;
 
-const IMPORT = /(?:^import|^export)[^"]*from "(\.[^"]+)"/gm;
+const IMPORT = /(?:(?:^import|^export)[^"]*from |\bimport\()"(\.[^"]+)"/gm;
 
-/** Source files below a folder with the files they import, types too; tests and what only tests use are left out. */
+/** Source files below a folder with the files they import, types and what is fetched later too; tests and what only tests use are left out. */
 export function importsOf(folder: string): Imports {
   const found = new Map<string, string[]>();
   for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
