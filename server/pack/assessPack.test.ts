@@ -82,6 +82,15 @@ describe("an evidence pack", () => {
       `All ${Object.keys(files).length} files are those that were packed, and ${found.compared} figures and sentences of the report come out the same.`,
     );
   });
+  test("holds as well where the assessment was not just worked out, but kept in the database", async () => {
+    const [{ caseId }] = JSON.parse(strFromU8(files["inputs.json"])).quantities;
+    const held = globalThis as unknown as { tinRulerAssessments?: unknown };
+    const before = held.tinRulerAssessments;
+    delete held.tinRulerAssessments;
+    const { archive } = await issueReport(opened, caseId, "K. B.", issuedAt);
+    expect(held.tinRulerAssessments).not.toBe(before);
+    expect(await assessPack(await opened.blobs.get(archive))).toMatchObject({ number: 2, differences: [], otherFiles: [], holds: true });
+  });
   test("has the data in open files: records, tables with their metadata, what was brought in, the research object's metadata", () => {
     const names = Object.keys(files);
     expect(names).toEqual(

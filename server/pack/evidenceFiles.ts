@@ -32,13 +32,17 @@ interface Into {
 /** Where the assessment of one of several cases lies. */
 export const assessmentPath = (index: number, of: number): string => `${of > 1 ? `${index + 1}-` : ""}assessment.json`;
 
-/** Data as any reader of JSON takes it: arrays of numbers as lists, and null for a figure that is none. */
+/**
+ * Data as any reader of JSON takes it: arrays of numbers as lists, and null for a figure that is none. Its keys stand in their own order: an assessment that
+ * was kept in the database has them in another one than one just worked out, and both are to give the same file.
+ */
 function openData(value: unknown): unknown {
   if (typeof value === "number") return Number.isFinite(value) ? value : null;
   if (ArrayBuffer.isView(value)) return Array.from(value as Float64Array, (v) => (Number.isFinite(v) ? v : null));
   if (Array.isArray(value)) return value.map(openData);
-  if (value && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, openData(v)]));
-  return value;
+  if (!value || typeof value !== "object") return value;
+  const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+  return Object.fromEntries(entries.map(([k, v]) => [k, openData(v)]));
 }
 
 /** A path of plain signs under a folder, no two alike. */
