@@ -107,6 +107,9 @@ test("the report shows the figures of the screen, and its files carry them", asy
   await page.goto(`/cases/${strip}/reports/1`);
   await expect(page.getByRole("heading", { name: "Strip with a draught" })).toBeVisible();
   await expect(page.getByText("issued", { exact: false }).first()).toContainText("by A. B.");
+  // Its widest table has sixteen columns.
+  expect(await page.evaluate(() => Math.max(...[...document.querySelectorAll("tr")].map((r) => r.cells.length)))).toBeGreaterThan(12);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(page.viewportSize()?.width ?? 0);
   const zip = unzipSync(new Uint8Array(await (await request.get(`/api/cases/${strip}/reports/1/zip`)).body()));
   const document = JSON.parse(new TextDecoder().decode(zip["report.json"]));
   const row = document.tables.find((t: { key: string }) => t.key === "refinement").rows.find((r: unknown[]) => r[0] === "flow rate per depth");

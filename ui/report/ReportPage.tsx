@@ -171,6 +171,9 @@ function Titled({ x }: { x: { readonly title: string; readonly caption?: string 
   );
 }
 
+/** columns that still have room at the usual size */
+const MOST_ROOMY = 9;
+
 function Tabled({ t }: { t: Table }) {
   const texts = textsOf(t);
   return (
@@ -178,7 +181,7 @@ function Tabled({ t }: { t: Table }) {
       <h3>
         <Titled x={t} />
       </h3>
-      <table>
+      <table className={t.columns.length > MOST_ROOMY ? "narrow" : ""}>
         <thead>
           <tr>
             {t.columns.map((c) => (
