@@ -193,7 +193,7 @@ async function kinds(folder: string): Promise<Kind[]> {
   ];
 }
 
-/** longer than a damaged workbook is waited for */
+/** longer than any of these may take */
 const SLOW_MS = 6000;
 
 const bytesOf = (given: string | Uint8Array) => (typeof given === "string" ? new TextEncoder().encode(given) : given);
@@ -230,8 +230,7 @@ export const spoiltInputs: Attack = async ({ inputs, timed }) => {
   const folder = await mkdtemp(path.join(tmpdir(), "tin-ruler-attack-"));
   try {
     const found: Finding[] = [];
-    // A workbook is unpacked each time, and some that are damaged are waited for, four seconds each.
-    for (const kind of await kinds(folder)) found.push(await spoil(kind, kind.what === "workbooks" ? Math.ceil(inputs / 100) : inputs, timed));
+    for (const kind of await kinds(folder)) found.push(await spoil(kind, inputs, timed));
     return found;
   } finally {
     await rm(folder, { recursive: true, force: true });

@@ -4,7 +4,7 @@ import { Worker } from "node:worker_threads";
 import type { FileProblem } from "../../core/formats/delimited.ts";
 import type { Sheet } from "../../core/formats/sheet.ts";
 import { applicationFolder } from "../config.ts";
-import type { ReadResult } from "../reading/readFile.ts";
+import type { ReadResult } from "../reading/result.ts";
 import type { ReaderTask } from "./readerWorker.ts";
 
 /** A file being read, or read and not yet brought in. */

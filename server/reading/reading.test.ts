@@ -2,7 +2,7 @@ import { appendFile, mkdir, readFile, rename, rm, symlink, writeFile } from "nod
 import path from "node:path";
 import { build } from "esbuild";
 import ExcelJS from "exceljs";
-import { strToU8, zipSync } from "fflate";
+import { strToU8, unzipSync, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, test, vi } from "vitest";
 import { LOG_TRUTH, logText } from "../../demo/logWriter.ts";
 import type { Store } from "../db/store.ts";
@@ -53,6 +53,41 @@ describe("files", () => {
     expect(read.sheet.faults[2]).toEqual([{ line: 4, column: "drag", sentence: '"two" is not a number.' }]);
     const absent = await readRecordFile(target, "record.xlsx", { sheet: "other" });
     expect(absent.ok ? "" : absent.problems[0].sentence).toContain('no sheet "other"');
+  });
+
+  test("a workbook as other programs write it: texts kept apart and in pieces, prefixes, parts named from the top, rows and cells without numbers, marks of failure", async () => {
+    const bytes = zipSync({
+      // the sheets before the list that names them, as some write them
+      "xl/worksheets/one.xml": strToU8(
+        '<x:worksheet xmlns:x="m"><x:sheetData><x:row><x:c t="s"><x:v>1</x:v></x:c><x:c t="s"><x:v>0</x:v></x:c></x:row><x:row r="3"><x:c><x:v>1</x:v></x:c><x:c r="B3"><x:f>1/8</x:f><x:v>0.125</x:v></x:c></x:row><x:row><x:c><x:v>2</x:v></x:c><x:c t="e"><x:v>#DIV/0!</x:v></x:c></x:row></x:sheetData></x:worksheet>',
+      ),
+      "xl/charts/sheet9.xml": strToU8("<chart/>"),
+      "xl/texts.xml": strToU8(
+        '<sst xmlns="m"><si><r><t>mass &amp; </t></r><r><t>heat</t></r><rPh><t>spoken</t></rPh></si><si><t xml:space="preserve"> iteration </t></si></sst>',
+      ),
+      "xl/workbook.xml": strToU8(
+        '<workbook xmlns:p="q"><sheets><sheet name="é" sheetId="4" p:id="b"/><sheet name="bare" sheetId="5" p:id="absent"/></sheets></workbook>',
+      ),
+      "xl/_rels/workbook.xml.rels": strToU8(
+        '<Relationships><Relationship Id="b" Type="t/worksheet" Target="/xl/worksheets/one.xml"/><Relationship Id="c" Type="t/sharedStrings" Target="texts.xml"/></Relationships>',
+      ),
+    });
+    const read = await readRecordFile(await place("others.xlsx", bytes), "others.xlsx");
+    if (!read.ok) throw new Error(read.problems[0].sentence);
+    expect(read.sheets).toEqual(["é"]);
+    expect(read.sheet).toMatchObject({ header: ["iteration", "mass & heat"], rows: 2 });
+    expect([...read.sheet.columns[1]]).toEqual([0.125, Number.NaN]);
+    expect([...read.sheet.lines]).toEqual([3, 4]);
+    expect(read.sheet.faults[1]).toEqual([{ line: 4, column: "mass & heat", sentence: '"#DIV/0!" is not a number.' }]);
+  });
+
+  test("a sound workbook is never refused: asked for two hundred times, four at once", async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet("notes").addRow(["only words"]);
+    book.addWorksheet("record").addRows([["a"], [1]]);
+    const target = await place("often.xlsx", new Uint8Array(await book.xlsx.writeBuffer()));
+    const asked = async (): Promise<boolean> => (await readRecordFile(target, "often.xlsx", { sheet: "record" })).ok;
+    for (let i = 0; i < 50; i++) expect(await Promise.all([asked(), asked(), asked(), asked()])).toEqual([true, true, true, true]);
   });
 
   test.each([
@@ -116,11 +151,30 @@ describe("workbooks made to keep a reader busy", () => {
     bytes.writeUInt32LE(600 * 1024 * 1024, bytes.indexOf(Uint8Array.of(0x50, 0x4b, 1, 2)) + 24);
     expect(await read("bomb.xlsx", bytes)).toContain("Unpacked the workbook has 600 MB, more than 512");
   });
-  test("one whose first part says it is shorter than it is leaves its reader waiting, and is given up", async () => {
+  test("one whose first part says it is shorter than it is: its table of contents counts", async () => {
     // The size packed stands twelve bytes before the name of a part.
-    const bytes = Buffer.from(book('<row r="1"></row>'));
+    const bytes = Buffer.from(book('<row r="1"><c r="A1" t="inlineStr"><is><t>drag</t></is></c></row><row r="2"><c r="A2"><v>3</v></c></row>'));
     bytes.writeUInt32LE(20, bytes.indexOf("xl/workbook.xml") - 12);
-    expect(await read("short.xlsx", bytes)).toContain("it ends where more should come");
+    expect(await read("short.xlsx", bytes)).toBe("read");
+  });
+  test.each([
+    ["a sheet that is cut off", '<row r="1"><c r="A1"><v>1</v>', "The workbook cannot be opened: "],
+    ["a part that is no text of this kind", "<row r='1'>&other;</row>", "undefined entity"],
+  ])("%s", async (_what, rows, words) => {
+    expect(await read("broken.xlsx", book(rows))).toContain(words);
+  });
+  test("a figure that was changed since it was packed is not read", async () => {
+    const bytes = Buffer.from(
+      zipSync({ ...unzipSync(book('<row><c t="inlineStr"><is><t>drag</t></is></c></row><row><c><v>12345</v></c></row>')) }, { level: 0 }),
+    );
+    expect(await read("whole.xlsx", bytes)).toBe("read");
+    bytes[bytes.indexOf("12345")]++;
+    expect(await read("changed.xlsx", bytes)).toContain("its part xl/worksheets/sheet1.xml is not what was packed");
+  });
+  test("a text of millions of letters in a cell is looked at where it begins", async () => {
+    const long = `<row r="1"><c r="A1" t="inlineStr"><is><t>${"a".repeat(3_000_000)}</t></is></c></row><row r="2"><c r="A2"><v>1</v></c></row>`;
+    const found = await readRecordFile(await place("wide.xlsx", book(long)), "wide.xlsx");
+    expect(found.ok && found.sheet.header[0].length).toBeLessThanOrEqual(200);
   });
   test("one whose table of contents is cut off", async () => {
     const bytes = book("");
