@@ -2,17 +2,21 @@ import { describe, expect, test } from "vitest";
 import { readFigureCurve } from "../core/figure/readCurve.ts";
 import { readDelimited } from "../core/formats/delimited.ts";
 import { readSheet } from "../core/formats/sheet.ts";
+import { readGridFile } from "../core/formats/surface/readAny.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { planeGrid } from "../core/intake/planeGrid.ts";
 import { buildQuantities, guessRowRoles, readQuantityRows } from "../core/intake/quantityImport.ts";
+import { lookAtSurface } from "../core/intake/surfaceLook.ts";
+import { readSurface, stitch } from "../core/intake/surfaceRecord.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { bestPoint } from "../core/method/comparison/bestPoint.ts";
 import { described } from "../core/problems/describe/catalogue.ts";
 import { wakeField } from "../core/problems/truth/wake.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
+import { LEAF, leafFile, leafRuns, leafTruth, placeOn, ZONES } from "./doorLeaf.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { clicks, PAPER_FIGURE, paperCalibration, paperCurve } from "./paperFigure.ts";
 import { curvesFile, stepVelocity, TRAVERSE_TRUTH, traverseFile } from "./traverse.ts";
@@ -165,5 +169,62 @@ describe("Lintel in the wake of the strips", () => {
     });
     expect(Math.log(coarse.norms.l2 / fine.norms.l2) / Math.log(coarse.spacing / fine.spacing)).toBeCloseTo(2, 1);
     expect(fine.norms.field).toBe("u");
+  });
+});
+
+describe("the loading door's leaf", () => {
+  const leaf = stitch(readGridFile(new TextEncoder().encode(leafFile())));
+  const zones = Object.keys(ZONES) as (keyof typeof ZONES)[];
+  const read = (zonesNamed: readonly (keyof typeof ZONES)[]) =>
+    readSurface(
+      leaf,
+      {
+        length: "mm",
+        arrays: lookAtSurface(leaf).arrays.filter((a) => a.role !== "ignore"),
+        recipe: { division: { by: "array", array: "zone" }, names: zonesNamed.map((name) => ({ at: placeOn(name), name })), splits: [] },
+        normals: "out of the body",
+        shearOn: "wall",
+        referencePa: 0,
+        aboutM: [0, 0, 0],
+        links: [],
+      },
+      1e-3,
+      LEAF.densityKgM3,
+    ).found;
+  test("its surface gives the force and moment of the divergence theorem, but for the face that is missing and the spacing", () => {
+    const { patches, unnamed } = read(zones);
+    const { force, hingeMoment } = leafTruth();
+    const total = [0, 1, 2].map((d) => patches.reduce((s, p) => s + p.pressureForce[d] + p.shearForce[d], 0));
+    const scale = Math.hypot(...force);
+    expect(Math.abs(total[0] - force[0]) / scale).toBeLessThan(5e-4);
+    expect(Math.abs(total[1] - force[1]) / scale).toBeLessThan(5e-4);
+    const moment = patches.reduce((s, p) => s + p.pressureMoment[2] + p.shearMoment[2], 0);
+    expect(moment / hingeMoment).toBeCloseTo(1, 3);
+    expect(unnamed).toBeUndefined();
+    expect(patches.map((p) => p.name)).toEqual(zones);
+  });
+  test("what was planted is found: the upper rim turned over, a face missing below, a piece without a name", () => {
+    const look = lookAtSurface(leaf);
+    expect(look.pieces.map((p) => [p.called, p.faces]).sort()).toEqual([
+      ["zone 1", 24 * 36],
+      ["zone 2", 24 * 42],
+      ["zone 3", 2 * 2 * 42 + 2 * 2 * 24 - 1],
+      ["zone 4", 24 * 6],
+    ]);
+    expect(look.turned.faces).toBe(48);
+    expect(look.rims.map((r) => r.edges)).toEqual([4]);
+    expect(look.rims[0].at[2]).toBe(0);
+    expect(read(["windward", "lee", "rims"]).unnamed).toMatchObject({ faces: 144, pieces: 1, area: expect.closeTo(1.2 * 0.3, 9) });
+    expect(look.arrays.map((a) => [a.name, a.on, a.role, a.unit])).toEqual([
+      ["p (Pa)", "points", "pressure", "Pa"],
+      ["wall shear (Pa)", "cells", "shear", "Pa"],
+      ["zone", "cells", "ignore", ""],
+    ]);
+  });
+  test("what Lintel reported falls towards the truth at order two", () => {
+    const { hingeMoment } = leafTruth();
+    const [coarse, , fine] = leafRuns().map((r) => ({ error: r.reported.moment / hingeMoment - 1, spacing: (LEAF.volumeM3 / r.cells) ** (1 / 3) }));
+    expect(Math.log(coarse.error / fine.error) / Math.log(coarse.spacing / fine.spacing)).toBeCloseTo(2, 6);
+    expect(fine.error).toBeLessThan(1e-3);
   });
 });

@@ -28,7 +28,9 @@ import { createQuantity } from "../server/usecases/quantities.ts";
 import { judgeRun } from "../server/usecases/records.ts";
 import { issueReport } from "../server/usecases/reports.ts";
 import { type CopyInput, copyRun, type FamilyInput, startFamily } from "../server/usecases/runs.ts";
+import { takeSurfaceOf } from "../server/usecases/surfaces.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
+import { LEAF, leafFile, leafRuns, placeOn } from "./doorLeaf.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
 import { clicks, PAPER_FIGURE, paperCalibration } from "./paperFigure.ts";
@@ -138,6 +140,7 @@ async function seed(opened: Store, { solve, say }: Seeding): Promise<void> {
   await louvre(opened);
   await curtain(opened);
   await fan(opened);
+  await doorLeaf(opened);
   await stand(opened);
   await bench.close();
 }
@@ -577,11 +580,89 @@ async function operatingCurves(opened: Store, caseId: string, quantities: readon
   }
 }
 
+/** The door's leaf in space: forces that Lintel reported, and the surface they can be integrated from again. */
+async function doorLeaf(opened: Store): Promise<void> {
+  const row = await createCase(opened, {
+    ...COLD_AIR,
+    title: "Loading door leaf, ajar in the wind",
+    problemId: null,
+    purpose:
+      "The leaf stands open by 25 degrees with the wind on the yard. What does the wind do to it, and is what Lintel reports what its own surface gives?",
+    parameters: {
+      velocityMS: `${LEAF.speedMS} m/s`,
+      lengthM: `${LEAF.widthM} m`,
+      densityKgM3: `${LEAF.densityKgM3} kg/m^3`,
+      viscosityPaS: `${LEAF.viscosityPaS} Pa s`,
+    },
+    quantityName: "hinge moment",
+    quantityUnit: "N m",
+  });
+  await createQuantity(opened, row.id, { name: "drag", unit: "N", limit: "5 %" });
+  await createQuantity(opened, row.id, { name: "side force", unit: "N", limit: "5 %" });
+  const quantities = await listQuantities(opened.db, row.id);
+  const keyOf = (name: string) => quantities.find((x) => x.name === name)?.key ?? "";
+  await createYardstick(opened, row.id, {
+    name: "Load cell at the hinge",
+    kind: "measured",
+    source: "Hollin Moss yard, load cell 2, made up",
+    validity: "Leaf open by 20 to 30 degrees, 7 to 9 m/s.",
+    quantityKey: keyOf("hinge moment"),
+    value: "81.5 N m",
+    uncertainty: "2.5 N m",
+  });
+  for (const r of leafRuns()) {
+    const files = { history: null, quantities: { name: `${r.label}.csv`, text: r.quantities } };
+    const preview = await previewFiles(opened, row.id, files);
+    const run = await bringIn(
+      opened,
+      row.id,
+      {
+        ...files,
+        label: r.label,
+        code: "Lintel",
+        build: { version: "4.2", compiler: "made up", machine: "the house's own" },
+        cells: r.cells,
+        volume: `${LEAF.volumeM3} m^3`,
+        dimension: 3,
+        roles: [],
+        rowRoles: [...(preview.quantities?.roles ?? [])],
+      },
+      new Date("2026-05-04T09:00:00Z"),
+    );
+    if (!r.label.includes("fine")) continue;
+    const named = ["windward", "lee", "rims"] as const;
+    const link = { patches: [...named], factor: 1 };
+    await takeSurfaceOf(opened, run.id, {
+      hash: await opened.blobs.put(new TextEncoder().encode(leafFile())),
+      name: `${r.label}-leaf.vtp`,
+      length: "mm",
+      arrays: [
+        { name: "p (Pa)", on: "points", role: "pressure", unit: "Pa" },
+        { name: "wall shear (Pa)", on: "cells", role: "shear", unit: "Pa" },
+      ],
+      division: { by: "array", array: "zone" },
+      // The kick plate was forgotten.
+      names: named.map((name) => ({ at: placeOn(name), name })),
+      splits: [],
+      normals: "out of the body",
+      shearOn: "wall",
+      reference: "0 Pa",
+      aboutM: [0, 0, 0],
+      links: [
+        { ...link, quantityKey: keyOf("drag"), of: "force", direction: [0, 1, 0] },
+        { ...link, quantityKey: keyOf("side force"), of: "force", direction: [1, 0, 0] },
+        { ...link, quantityKey: keyOf("hinge moment"), of: "moment", direction: [0, 0, 1] },
+      ],
+    });
+  }
+}
+
 /** Where the cases of other codes stand in the programme, and the words they are found by. */
 async function stand(opened: Store): Promise<void> {
   const marks: Record<string, { level?: "application"; tags: string[] }> = {
     "Louvre step in the wind box": { tags: ["wind box", "Lintel", "Purlin"] },
     "Door curtain, half width": { level: "application", tags: ["door", "Lintel"] },
+    "Loading door leaf, ajar in the wind": { tags: ["door", "Lintel"] },
     "Evaporator fan, five flow rates": { tags: ["fan rig", "Lintel", "Purlin"] },
   };
   for (const { id, title, programmeId } of await listCases(opened.db)) {

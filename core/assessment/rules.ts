@@ -7,6 +7,7 @@ import { START_UP_RULES } from "../method/averaging/startUp.ts";
 import { STATISTIC_RULES } from "../method/averaging/statistic.ts";
 import { BALANCE_RULES } from "../method/balance/balance.ts";
 import { LAWS_RULES } from "../method/balance/laws.ts";
+import { SURFACE_RULES } from "../method/balance/surfaceForces.ts";
 import { BETWEEN_CODES_RULES } from "../method/comparison/betweenCodes.ts";
 import { COMPARE_VALUE_RULES } from "../method/comparison/compareValue.ts";
 import { COMPARISON_RULES } from "../method/comparison/comparison.ts";
@@ -57,6 +58,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...INPUT_RULES,
   ...SHARED_INPUT_RULES,
   ...LAWS_RULES,
+  ...SURFACE_RULES,
   ...CROSS_FORCE_RULES,
   ...CONTROL_BOX_RULES,
   ...THREE_MESH_RULES,

@@ -21,6 +21,8 @@ export interface Grid {
   readonly polyhedra: ReadonlyMap<number, readonly (readonly number[])[]>;
   readonly onPoints: readonly GridArray[];
   readonly onCells: readonly GridArray[];
+  /** parts the file has names for, as ranges of cells */
+  readonly parts?: readonly { readonly name: string; readonly from: number; readonly to: number }[];
   /** what the reader did to what stood in the file, in sentences */
   readonly notes: readonly string[];
 }

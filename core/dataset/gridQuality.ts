@@ -1,6 +1,7 @@
 import { select } from "../numeric/select.ts";
 import { CELL_KINDS, type Grid } from "./grid.ts";
 import { type GridFaces, gridFaces } from "./gridFaces.ts";
+import { cross, dot, minus, size, type Vector } from "./vector.ts";
 
 export const METRIC_KEYS = ["nonOrthogonality", "skewness", "equiangle", "aspect", "volumeRatio", "areaRatio", "warpage"] as const;
 export type Metric = (typeof METRIC_KEYS)[number];
@@ -50,11 +51,6 @@ const BINS = 10;
 /** what a closed cell's area vectors leave, over their sizes */
 const CLOSED = 1e-9;
 
-type Vector = readonly [number, number, number];
-const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
-const size = (a: Vector): number => Math.sqrt(dot(a, a));
 const degrees = (cosine: number): number => (180 / Math.PI) * Math.acos(Math.min(1, Math.max(-1, cosine)));
 
 /**

@@ -29,3 +29,13 @@ export const PIECES = [
   "x".repeat(300),
   "(1 2",
 ];
+
+/** Bytes some of which were changed, or of which the end or the beginning is gone. */
+export function spoiltBytes(sound: Uint8Array, random: () => number): Uint8Array {
+  const bytes = Uint8Array.from(sound);
+  const way = random();
+  const at = Math.floor(random() * bytes.length);
+  if (way >= 0.6) return way < 0.8 ? bytes.slice(0, at) : bytes.slice(at);
+  for (let n = 0; n < 1 + 4 * random(); n++) bytes[Math.floor(random() * bytes.length)] = Math.floor(256 * random());
+  return bytes;
+}

@@ -3,7 +3,7 @@ import type { FaceMesh } from "../mesh/faceMesh.ts";
 const POLYGON = 7;
 
 /** Text that is safe inside an XML attribute. */
-const attribute = (text: string) => text.replace(/[<>&"']/g, (c) => `&#${c.charCodeAt(0)};`);
+export const attribute = (text: string) => text.replace(/[<>&"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
 /**
  * A plane mesh with cell fields as an unstructured grid in VTK's documented XML format, readable numbers.

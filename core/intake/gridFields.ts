@@ -16,8 +16,8 @@ export const ROLE_UNITS: Readonly<Record<Exclude<FieldRole, "ignore" | "other">,
   density: "kg/m^3",
 };
 
-/** pressure over density, which codes of incompressible flow write */
-const KINEMATIC = "m^2/s^2";
+/** pressure or stress over density, which codes of incompressible flow write */
+export const KINEMATIC = "m^2/s^2";
 
 /** An array with what it is said to be. */
 export interface ArrayWords {
@@ -127,11 +127,12 @@ function axisOf(axis: number, components: number, w: ArrayWords): number {
   throw new FieldMistake(w.name, `it has ${components} components and the plane needs the one along ${"xyz"[axis]}.`);
 }
 
-const isKinematic = (unit: string): boolean => convert(1, unit, "Pa") === undefined && convert(1, unit, KINEMATIC) !== undefined;
+export const isKinematic = (unit: string): boolean => convert(1, unit, "Pa") === undefined && convert(1, unit, KINEMATIC) !== undefined;
 
 const factorOf = (w: ArrayWords, unit: string): number => converted(1, w, unit);
 
-function converted(value: number, { name, unit }: ArrayWords, target: string): number {
+/** A value of an array in another unit. @throws {FieldMistake} it has none, or one of another kind */
+export function converted(value: number, { name, unit }: Pick<ArrayWords, "name" | "unit">, target: string): number {
   if (!unit.trim()) throw new FieldMistake(name, `say its unit, ${target} or another of its kind.`);
   const found = convert(value, unit, target);
   if (found === undefined) throw new FieldMistake(name, `"${unit}" cannot be turned into ${target}.`);

@@ -2,6 +2,8 @@ import type { BalanceRecord } from "./balance.ts";
 import type { Build } from "./build.ts";
 import type { LawReading, SecondReading } from "./laws.ts";
 import type { ErrorNorms, Profile } from "./profile.ts";
+import type { SurfaceRecord } from "./surfaces.ts";
+
 export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed" | "followed";
 
 /** A run that delivered figures. */
@@ -38,6 +40,8 @@ export interface RunResult {
   readonly laws?: readonly LawReading[];
   /** quantities worked out a second way */
   readonly second?: readonly SecondReading[];
+  /** the surface of what the flow acts on, with the forces integrated over it */
+  readonly surface?: SurfaceRecord;
 }
 
 /** What a person decided about reading a run's record; whatever is absent is left to the tests. */

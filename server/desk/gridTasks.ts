@@ -1,18 +1,12 @@
-import { readFile } from "node:fs/promises";
 import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
 import { type GridQuality, gridQuality } from "../../core/dataset/gridQuality.ts";
 import { readVtkGrid } from "../../core/formats/vtk/readGrid.ts";
-import { GridFileError } from "../../core/formats/vtk/scan.ts";
-import { type ArrayWords, FieldMistake, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";
+import { type ArrayWords, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";
 import { NotPlane, type PlaneGrid, planeGrid } from "../../core/intake/planeGrid.ts";
 import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
-import { BlobStore } from "../blobs/blobStore.ts";
-import { UseCaseError } from "../usecases/failure.ts";
+import { type GridFile, gridBytes, inWords } from "./gridBytes.ts";
 import type { Tell } from "./told.ts";
-
-/** largest file whose grid is read, bytes: it is held whole while it is */
-const MOST_GRID = 700 * 1024 * 1024;
 
 /** cells in space whose quality is judged in one go */
 const MOST_JUDGED = 1_000_000;
@@ -47,33 +41,10 @@ export interface LookedGrid {
   readonly refusal?: string;
 }
 
-export interface GridFile {
-  readonly blobs: string;
-  readonly hash: string;
-}
-
-async function gridOf({ blobs, hash }: GridFile, tell: Tell): Promise<Grid> {
+async function gridOf(file: GridFile, tell: Tell): Promise<Grid> {
   tell({ done: 0, of: 3, what: "Reading the file" });
-  const bytes = await readFile(new BlobStore(blobs).locate(hash)).catch(() => {
-    throw new UseCaseError("not-found", "The file is not there any more; choose it again.");
-  });
-  if (bytes.byteLength > MOST_GRID)
-    throw new UseCaseError(
-      "invalid",
-      `A file with a grid may have ${MOST_GRID / 1024 / 1024} MB at most; cut the plane you need in the code that made it.`,
-    );
+  const bytes = await gridBytes(file);
   return inWords(() => readVtkGrid(bytes));
-}
-
-/** What is wrong with a file is told in its own sentence. */
-function inWords<T>(work: () => T): T {
-  try {
-    return work();
-  } catch (error) {
-    if (error instanceof FieldMistake) throw new UseCaseError("invalid", error.message, { [error.array]: error.message });
-    if (error instanceof GridFileError || error instanceof NotPlane) throw new UseCaseError("invalid", error.message);
-    throw error;
-  }
 }
 
 /** Looks at a file with a grid: what it is made of, and what its arrays may be. */

@@ -48,6 +48,8 @@ export const TASKS = {
   columnPicture: task("records", 60, "Drawing the column", () => import("./sheetTasks.ts").then((m) => m.columnPicture)),
   lookGrid: task("records", 300, "Looking at the grid", () => import("./gridTasks.ts").then((m) => m.lookGrid)),
   takeGrid: task("records", 300, "Reading the grid", () => import("./gridTasks.ts").then((m) => m.takeGrid)),
+  lookSurface: task("records", 300, "Looking at the surface", () => import("./surfaceTasks.ts").then((m) => m.lookSurface)),
+  takeSurface: task("records", 300, "Integrating over the surface", () => import("./surfaceTasks.ts").then((m) => m.takeSurface)),
   readCurveFile: task("records", 60, "Reading the curves", () => import("./curveTasks.ts").then((m) => m.readCurveFile)),
   readConfirmed: task("records", 300, "Reading the file", () => import("./confirmed.ts").then((m) => m.readConfirmed)),
 };

@@ -12,6 +12,7 @@ import { QUANTITY_OPERATIONS } from "./quantities.ts";
 import { REPORT_OPERATIONS } from "./reports.ts";
 import { ROUND_OPERATIONS } from "./rounds.ts";
 import { RUN_OPERATIONS } from "./runs.ts";
+import { SURFACE_OPERATIONS } from "./surfaces.ts";
 import { TIME_LINE_OPERATIONS } from "./timeLine.ts";
 
 /** Everything that can be asked of the application, by the subject it is listed under in the description. */
@@ -25,6 +26,7 @@ export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   rounds: ROUND_OPERATIONS,
   "time line": TIME_LINE_OPERATIONS,
   runs: RUN_OPERATIONS,
+  surfaces: SURFACE_OPERATIONS,
   autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,
   reports: REPORT_OPERATIONS,

@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { FIELD_ROLES } from "../../core/intake/gridFields.ts";
-import { parseQuantity } from "../../core/units/units.ts";
 import { inOne, type Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { LookedGrid } from "../desk/gridTasks.ts";
 import { hashOf } from "../hash.ts";
-import { findMesh, findRun, listFields, type RunRow, replaceFields, setMeshQuality, updateRun } from "../repositories/runs.ts";
+import { findMesh, listFields, replaceFields, setMeshQuality, updateRun } from "../repositories/runs.ts";
+import { broughtInRun, metresOf } from "./broughtIn.ts";
 import { UseCaseError } from "./failure.ts";
 
 const Uploaded = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.") });
@@ -23,26 +23,10 @@ export const TakeGridInput = Uploaded.extend({
   replace: z.boolean().optional(),
 });
 
-async function broughtIn(opened: Store, runId: string): Promise<RunRow> {
-  const run = await findRun(opened.db, runId);
-  if (!run) throw new UseCaseError("not-found", "There is no such run.");
-  if (run.origin !== "brought-in" || !run.result)
-    throw new UseCaseError("conflict", "Only a finished run that was brought in is given fields; the bench has its own.");
-  return run;
-}
-
 /** Looks at an uploaded file with a grid; stores nothing. */
 export async function lookAtGrid(opened: Store, runId: string, { hash }: z.infer<typeof LookGridInput>, signal?: AbortSignal): Promise<LookedGrid> {
-  await broughtIn(opened, runId);
+  await broughtInRun(opened, runId, "fields");
   return desk().ask("lookGrid", { blobs: opened.blobs.folder, hash }, { signal });
-}
-
-/** Metres of a unit of length. @throws {UseCaseError} it is none */
-function metresOf(length: string): number {
-  const read = parseQuantity(`1 ${length}`, "m");
-  if (read.ok && read.si > 0) return read.si;
-  const sentence = `Unit of length: ${read.ok ? "it must be positive." : read.sentence}`;
-  throw new UseCaseError("invalid", sentence, { length: sentence });
 }
 
 /** most a mesh of other counts than were said is still that of the run, as a share */
@@ -53,7 +37,7 @@ const OTHER_COUNT = 0.001;
  * @returns what was done to what stood in the file, in sentences
  */
 export async function takeFields(opened: Store, runId: string, input: z.infer<typeof TakeGridInput>): Promise<{ notes: string[] }> {
-  const run = await broughtIn(opened, runId);
+  const run = await broughtInRun(opened, runId, "fields");
   const unitM = metresOf(input.length);
   const densityKgM3 = run.settings.parameters.densityKgM3 ?? 1;
   const { mesh, quality, fields, notes } = await desk().ask("takeGrid", {

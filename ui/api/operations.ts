@@ -2021,6 +2021,266 @@ export interface Operations {
     };
   };
   /**
+   * Looks at an uploaded file with a surface (VTK XML, STL, PLY): its pieces, its arrays, what is wrong with it; stores nothing.
+   */
+  "POST /runs/{id}/surface/look": {
+    input: {
+      hash: string;
+      division?:
+        | {
+            by: "angle";
+            degrees: number;
+          }
+        | {
+            by: "array";
+            array: string;
+          }
+        | {
+            by: "parts";
+          };
+    };
+    output: {
+      faces: number;
+      points: number;
+      /**
+       * @minItems 3
+       * @maxItems 3
+       */
+      low: [number, number, number];
+      /**
+       * @minItems 3
+       * @maxItems 3
+       */
+      high: [number, number, number];
+      normals: "out of the body" | "into the body";
+      why: string;
+      arrays: {
+        name: string;
+        on: "cells" | "points";
+        components: number;
+        role: "ignore" | "pressure" | "shear" | "shear-x" | "shear-y" | "shear-z";
+        unit: string;
+      }[];
+      divisions: (
+        | {
+            by: "angle";
+            degrees: number;
+          }
+        | {
+            by: "array";
+            array: string;
+          }
+        | {
+            by: "parts";
+          }
+      )[];
+      shells: {
+        faces: number;
+        area: number;
+        gap: number;
+        closed: boolean;
+        volume?: number;
+      }[];
+      rims: {
+        edges: number;
+        length: number;
+        /**
+         * @minItems 3
+         * @maxItems 3
+         */
+        at: [number, number, number];
+      }[];
+      turned: {
+        faces: number;
+        /**
+         * @minItems 3
+         * @maxItems 3
+         */
+        at?: [number, number, number];
+      };
+      twice: number;
+      crowded: number;
+      oneSided: number;
+      division:
+        | {
+            by: "angle";
+            degrees: number;
+          }
+        | {
+            by: "array";
+            array: string;
+          }
+        | {
+            by: "parts";
+          };
+      pieces: {
+        called?: string;
+        faces: number;
+        area: number;
+        /**
+         * @minItems 3
+         * @maxItems 3
+         */
+        at: [number, number, number];
+        /**
+         * @minItems 3
+         * @maxItems 3
+         */
+        facing: [number, number, number];
+      }[];
+      notes: string[];
+    };
+  };
+  /**
+   * Gives a brought-in run its surface: patches named, pressure and shear integrated over them, held against the forces that were reported.
+   */
+  "POST /runs/{id}/surface": {
+    input: {
+      hash: string;
+      name: string;
+      length: string;
+      /**
+       * @maxItems 2000
+       */
+      arrays: {
+        name: string;
+        on: "cells" | "points";
+        role: "ignore" | "pressure" | "shear" | "shear-x" | "shear-y" | "shear-z";
+        unit: string;
+      }[];
+      division:
+        | {
+            by: "angle";
+            degrees: number;
+          }
+        | {
+            by: "array";
+            array: string;
+          }
+        | {
+            by: "parts";
+          };
+      /**
+       * @maxItems 2000
+       */
+      names: {
+        /**
+         * @minItems 3
+         * @maxItems 3
+         */
+        at: [number, number, number];
+        name: string;
+      }[];
+      /**
+       * @maxItems 200
+       */
+      splits: (
+        | {
+            by: "plane";
+            of: string;
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            at: [number, number, number];
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            normal: [number, number, number];
+            name: string;
+          }
+        | {
+            by: "box";
+            of: string;
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            low: [number, number, number];
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            high: [number, number, number];
+            name: string;
+          }
+        | {
+            by: "normal";
+            of: string;
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            direction: [number, number, number];
+            withinDeg: number;
+            name: string;
+          }
+        | {
+            by: "smooth";
+            of: string;
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            at: [number, number, number];
+            degrees: number;
+            name: string;
+          }
+      )[];
+      normals: "out of the body" | "into the body";
+      shearOn: "wall" | "fluid";
+      reference: string;
+      /**
+       * @minItems 3
+       * @maxItems 3
+       */
+      aboutM: [number, number, number];
+      /**
+       * @maxItems 60
+       */
+      links: {
+        quantityKey: string;
+        of: "force" | "moment";
+        /**
+         * @maxItems 200
+         */
+        patches: string[];
+        /**
+         * @minItems 3
+         * @maxItems 3
+         */
+        direction: [number, number, number];
+        factor: number;
+        coefficient?: {
+          density: string;
+          speed: string;
+          area: string;
+          length?: string;
+        };
+      }[];
+    };
+    output: {
+      notes: string[];
+    };
+  };
+  /**
+   * Takes a run's surface away again; its file goes with the sweep.
+   */
+  "DELETE /runs/{id}/surface": {
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * The file of a run's surface, as it was brought in.
+   */
+  "GET /runs/{id}/surface/file": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
    * Autopilots of a case, the latest first, with every step and its reason.
    */
   "GET /cases/{id}/pilots": {

@@ -1,5 +1,6 @@
 import { assessBalance, type BalanceAssessment } from "../../method/balance/balance.ts";
 import { assessLaws } from "../../method/balance/laws.ts";
+import { assessSurface } from "../../method/balance/surfaceForces.ts";
 import type { LawReading } from "../../records/laws.ts";
 import type { QuantitySpec } from "../../records/quantity.ts";
 import type { RunEvidence } from "../../records/run.ts";
@@ -31,7 +32,9 @@ export function assessRunBalance({ run, quantities, meshUncertainty, smallest, s
   ];
   const accepted = Object.fromEntries(quantities.map((q) => [q.key, q.limit]));
   const laws = assessLaws(run.label, readings, result.second ?? [], meshUncertainty, accepted);
-  if (!result.balance && laws.state === "none") return undefined;
+  const surface =
+    result.surface && assessSurface(run.label, result.surface, Object.fromEntries(quantities.map((q) => [q.key, q])), result.quantities);
+  if (!result.balance && laws.state === "none" && !surface) return undefined;
   const flows = result.balance ? assessBalance(result.balance, smallest) : NO_FLOWS;
   return {
     runId: run.id,
@@ -40,8 +43,9 @@ export function assessRunBalance({ run, quantities, meshUncertainty, smallest, s
     lines: flows.lines,
     laws: laws.laws,
     second: laws.second,
-    remarks: [...flows.remarks, ...laws.remarks],
-    state: together(flows.state, laws.state),
+    ...(surface ? { surface } : {}),
+    remarks: [...flows.remarks, ...laws.remarks, ...(surface?.remarks ?? [])],
+    state: together(flows.state, worst([laws.state, surface?.state ?? "none"].filter((s) => s !== "none"))),
   };
 }
 

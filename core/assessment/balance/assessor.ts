@@ -12,6 +12,24 @@ const Balance = z.looseObject({
   lines: z.array(z.looseObject({ what: z.string(), net: number, throughput: number, relative: number, limit: number, state: State })),
   laws: z.array(z.looseObject({ law: z.string(), share: number, demands: z.string(), sentence: z.string(), limit: number, state: State })),
   second: z.array(z.looseObject({ name: z.string(), first: number, second: number, relative: number, limit: number, state: State })),
+  surface: z
+    .looseObject({
+      file: z.string(),
+      lines: z.array(
+        z.looseObject({
+          quantityKey: z.string(),
+          name: z.string(),
+          reported: number,
+          integrated: number,
+          relative: number,
+          limit: number,
+          state: State,
+        }),
+      ),
+      remarks,
+      state: State,
+    })
+    .optional(),
   remarks,
   state: State,
 });

@@ -16,7 +16,7 @@ export const balanceChapter: ReportChapter = {
             : [`${b.label}: everything that was asked of it closes.`],
         )
       : [`Not measured: no flows through boundaries are known.${notesOf(a.rules, "balance")}`],
-  tables: (r) => [...balance(r), ...boundaries(r), ...laws(r), ...second(r)],
+  tables: (r) => [...balance(r), ...boundaries(r), ...laws(r), ...second(r), ...surface(r), ...patches(r)],
 };
 
 /** What persons said of a source, for a chapter that has nothing else to tell. */
@@ -89,3 +89,46 @@ const second = ({ assessment: a }: Reported) =>
       b.second.map((s) => [b.label, s.name, s.unit, s.firstBy, cell(s.first), s.secondBy, cell(s.second), s.relative, s.limit, s.state]),
     ),
   );
+
+const surface = ({ assessment: a }: Reported) =>
+  table(
+    "surface",
+    "Forces integrated from the surface against those reported",
+    ["run", "file", "quantity", "unit", "reported", "integrated", "by pressure", "by shear", ["apart, of the whole", "1"], ["limit", "1"], "state"],
+    a.balance.flatMap((b) =>
+      (b.surface?.lines ?? []).map((l) => [
+        b.label,
+        b.surface?.file ?? "",
+        l.name,
+        l.unit,
+        cell(l.reported),
+        cell(l.integrated),
+        cell(l.byPressure),
+        cell(l.byShear),
+        l.relative,
+        l.limit,
+        l.state,
+      ]),
+    ),
+  );
+
+const AXES = ["x", "y", "z"] as const;
+
+/** What acts on each patch of the surface of the finest run that has one. */
+function patches({ assessment: a, runs }: Reported) {
+  const run = runs.find((r) => a.balance.some((b) => b.runId === r.id && b.surface));
+  const found = run?.result?.surface?.found;
+  const unnamed = found?.unnamed ? [{ name: "(without a name)", ...found.unnamed }] : [];
+  return table(
+    "patches",
+    `Patches of the surface of ${run?.label ?? ""} and what acts on them`,
+    [
+      "patch",
+      "faces",
+      ["area", "m^2"],
+      ...AXES.map((x) => [`pressure force ${x}`, "N"] as const),
+      ...AXES.map((x) => [`shear force ${x}`, "N"] as const),
+    ],
+    [...(found?.patches ?? []), ...unnamed].map((p) => [p.name, p.faces, cell(p.area), ...p.pressureForce.map(cell), ...p.shearForce.map(cell)]),
+  );
+}

@@ -7,7 +7,8 @@ export const balance: StagePart = {
   stage: "balance",
   restsOnRuns: true,
   line: (_e, { balance: found }) => ({
-    line: found[0]?.lines.map((l) => l.what.replace(" momentum", "")).join(", ") || "not measured",
+    line:
+      found[0]?.lines.map((l) => l.what.replace(" momentum", "")).join(", ") || (found[0]?.surface?.lines.length ? "forces alone" : "not measured"),
     state: worst(found.map((b) => b.state)),
   }),
   words: balanceWords,

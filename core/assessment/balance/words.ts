@@ -1,4 +1,4 @@
-import { percent } from "../../formatting/number.ts";
+import { percent, sentenceCase } from "../../formatting/number.ts";
 import type { RunBalance } from "../results/balance.ts";
 import type { Margin, MarginNote } from "../results/margin.ts";
 import { NO_RUN, remarksAsNotes } from "../stages/notes.ts";
@@ -14,7 +14,7 @@ const NO_FLUXES: MarginNote = {
 export function balanceWords({ assessment: a }: Told): Margin {
   const b = a.balance[0];
   if (!b) return { label: "Net mass", figure: "–", verdict: "", tone: "none", notes: [a.settling.length ? NO_FLUXES : NO_RUN] };
-  const notes = [...closes(b), ...remarksAsNotes(b.remarks), ...kept(b), ...twice(b), balanceNext(b)];
+  const notes = [...closes(b), ...remarksAsNotes(b.remarks), ...kept(b), ...twice(b), ...onSurface(b), balanceNext(b)];
   const mass = b.lines[0];
   if (!mass) return { label: "Net mass", figure: "–", verdict: "", tone: b.state, notes };
   return {
@@ -46,6 +46,15 @@ const twice = (b: RunBalance): MarginNote[] =>
       heading: "Worked out twice",
       sentence: `${s.name[0].toUpperCase()}${s.name.slice(1)} by ${s.firstBy} and by ${s.secondBy} agree within ${percent(s.relative)}; ${percent(s.limit)} is let pass.`,
       rule: "second-computation",
+    }));
+
+const onSurface = ({ surface }: RunBalance): MarginNote[] =>
+  (surface?.lines ?? [])
+    .filter((l) => l.state === "holds")
+    .map((l) => ({
+      heading: "A second way",
+      sentence: `${sentenceCase(l.name)} integrated over ${surface?.file} agrees with what was reported within ${percent(l.relative)} of the whole; ${percent(l.limit)} is let pass.`,
+      rule: "surface-force",
     }));
 
 /** What to do about a run's balance. */

@@ -1,0 +1,82 @@
+import type { Grid } from "../dataset/grid.ts";
+import { type Patches, patchesOf, type Stitched } from "../dataset/patches.ts";
+import { faceCount, faceGeometry, type Surface, surfaceOf } from "../dataset/surface.ts";
+import { type SurfaceFaults, surfaceEdges, surfaceFaults } from "../dataset/surfaceEdges.ts";
+import { surfaceForces } from "../dataset/surfaceForces.ts";
+import { at, size, times } from "../dataset/vector.ts";
+import type { SurfaceFound, SurfaceSaid } from "../records/surfaces.ts";
+import { surfaceFields } from "./surfaceFields.ts";
+
+/** A surface with what hangs together on it and what is wrong with it, in the file's unit of length. */
+export interface StitchedSurface extends Stitched {
+  readonly faults: SurfaceFaults;
+}
+
+/** The surface of a grid, stitched and looked through. @throws {NoSurface} it has none */
+export function stitch(grid: Grid): StitchedSurface {
+  const surface = surfaceOf(grid);
+  const geometry = faceGeometry(surface);
+  const edges = surfaceEdges(surface);
+  const faults = surfaceFaults(surface, edges, geometry);
+  return { grid, surface, geometry, edges, faults, sign: faults.sign };
+}
+
+/** Where the normals point, as far as the surface itself tells: out of a body it encloses, or out of the cells it is the outside of. */
+export function normalsOf({ surface, faults }: StitchedSurface): { readonly normals: SurfaceSaid["normals"]; readonly why: string } {
+  if (surface.ofCells) return { normals: "into the body", why: "the surface is the outside of cells: its normals point out of the fluid" };
+  const closed = faults.shells.filter((s) => s.volume !== undefined);
+  const volume = closed.reduce((s, x) => s + (x.volume as number), 0);
+  if (closed.length === 0) return { normals: "out of the body", why: "the surface is open and does not tell" };
+  return volume > 0
+    ? { normals: "out of the body", why: "the surface is closed and its normals point outwards" }
+    : { normals: "into the body", why: "the surface is closed and its normals point inwards" };
+}
+
+/** rims and shells that are kept */
+const MOST_KEPT = 20;
+
+/**
+ * Patches of a surface as they are said to be named, and the forces on them, in SI.
+ * @param unitM metres of the file's unit of length
+ * @throws {FieldMistake | NoDivision} what was said does not go with the file
+ */
+export function readSurface(s: StitchedSurface, said: SurfaceSaid, unitM: number, densityKgM3: number): { found: SurfaceFound; patches: Patches } {
+  const patches = patchesOf(s, said.recipe);
+  const fields = surfaceFields(s.grid, s.surface, said.arrays, densityKgM3);
+  const outward = said.normals === "out of the body" ? 1 : -1;
+  const shear = fields.shear && said.shearOn === "fluid" ? { ...fields.shear, values: fields.shear.values.map((v) => -v) } : fields.shear;
+  const inputs = { ...fields, shear, referencePa: said.referencePa, about: said.aboutM, sign: s.sign.map((v) => v * outward) };
+  const inMetres: Surface = unitM === 1 ? s.surface : { ...s.surface, points: s.surface.points.map((v) => v * unitM) };
+  const forces = surfaceForces(inMetres, inputs, patches.nameOf, patches.names.length);
+  const unnamed = forces[patches.names.length];
+  const { faults } = s;
+  return {
+    patches,
+    found: {
+      faces: faceCount(s.surface),
+      areaM2: forces.reduce((sum, f) => sum + f.area, 0),
+      shells: [...faults.shells]
+        .sort((a, b) => b.area - a.area)
+        .slice(0, MOST_KEPT)
+        .map((x) => ({ ...x, area: x.area * unitM ** 2, ...(x.volume === undefined ? {} : { volume: x.volume * unitM ** 3 }) })),
+      rims: faults.rims.slice(0, MOST_KEPT).map((r) => ({ ...r, length: r.length * unitM, at: times(r.at, unitM) })),
+      openM: faults.rims.reduce((sum, r) => sum + r.length, 0) * unitM,
+      openRims: faults.rims.length,
+      turned: turnedOf(s, unitM),
+      twice: faults.twice.length,
+      crowded: faults.crowded.edges,
+      oneSided: faults.oneSided,
+      patches: patches.names.map((name, k) => ({ name, ...forces[k] })).filter((p) => p.faces > 0),
+      ...(unnamed.faces ? { unnamed: { ...unnamed, pieces: unnamedPieces(patches) } } : {}),
+      has: { pressure: fields.pressure !== undefined, shear: fields.shear !== undefined },
+      notes: [...s.grid.notes, ...s.surface.notes, ...patches.notes, ...fields.notes],
+    },
+  };
+}
+
+const unnamedPieces = ({ pieceOf, nameOf }: Patches): number => new Set(Array.from(pieceOf).filter((_, f) => nameOf[f] < 0)).size;
+
+function turnedOf({ faults: { turned }, geometry }: StitchedSurface, unitM: number): SurfaceFound["turned"] {
+  const area = turned.reduce((sum, f) => sum + size(at(geometry.area, f)), 0);
+  return { faces: turned.length, areaM2: area * unitM ** 2, ...(turned.length ? { at: times(at(geometry.middle, turned[0]), unitM) } : {}) };
+}

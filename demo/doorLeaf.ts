@@ -1,0 +1,165 @@
+import { surfaceOf } from "../core/dataset/surface.ts";
+import { cross, plus, times, type Vector } from "../core/dataset/vector.ts";
+import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
+
+/**
+ * What stands behind Lintel's made-up results on the loading door's leaf, ajar in the wind: a pressure that is quadratic in the leaf's own
+ * frame, so that the divergence theorem gives force and moment exactly, and an even stress along its two large sides.
+ */
+export const LEAF = {
+  widthM: 1.2,
+  thicknessM: 0.08,
+  heightM: 2.1,
+  ajarDeg: 25,
+  densityKgM3: 1.274,
+  speedMS: 8,
+  viscosityPaS: 1.74e-5,
+  /** pressures over the dynamic pressure: from windward to lee, along the width, and how they fall off towards the edges */
+  across: -1.3,
+  along: 0.12,
+  roundWidth: -0.5,
+  roundHeight: -0.15,
+  shear: 0.004,
+  volumeM3: 60,
+} as const;
+
+const q = 0.5 * LEAF.densityKgM3 * LEAF.speedMS ** 2;
+const angle = (LEAF.ajarDeg * Math.PI) / 180;
+const E_S: Vector = [Math.cos(angle), Math.sin(angle), 0];
+const E_N: Vector = [-Math.sin(angle), Math.cos(angle), 0];
+const { widthM, thicknessM, heightM } = LEAF;
+
+/** Place in the leaf's frame, from the hinge along its width, through its thickness, up. */
+const place = ([s, n, z]: Vector): Vector => plus(plus(times(E_S, s), times(E_N, n)), [0, 0, z]);
+
+/** Gauge pressure, Pa. */
+const pressure = ([s, n, z]: Vector): number =>
+  q *
+  (0.85 +
+    LEAF.across * (n / thicknessM) +
+    LEAF.along * (s / widthM) +
+    LEAF.roundWidth * (s / widthM - 0.5) ** 2 +
+    LEAF.roundHeight * (z / heightM - 0.5) ** 2);
+
+/** Force on the leaf, N, and moment about the hinge's axis, N m: exact. */
+export function leafTruth(): { readonly force: Vector; readonly hingeMoment: number } {
+  const volume = widthM * thicknessM * heightM;
+  const [slopeN, slopeS] = [LEAF.across / thicknessM, LEAF.along / widthM];
+  const byPressure = times(plus(times(E_N, slopeN), times(E_S, slopeS)), -q * volume);
+  const side = widthM * heightM;
+  const byShear = times(E_S, 2 * LEAF.shear * q * side);
+  // About z: -int (s dp/dn - n dp/ds) dV; the round parts cancel about the middle but for s times their own slope along n, which is none.
+  const momentOfPressure = -q * volume * (slopeN * (widthM / 2) - slopeS * (thicknessM / 2));
+  const momentOfShear = cross(times(E_N, thicknessM), times(E_S, LEAF.shear * q * side))[2];
+  return { force: plus(byPressure, byShear), hingeMoment: momentOfPressure + momentOfShear };
+}
+
+interface LeafRun {
+  readonly label: string;
+  readonly cells: number;
+  /** what Lintel reported, with its mesh error of second order */
+  readonly reported: { readonly drag: number; readonly side: number; readonly moment: number };
+  readonly quantities: string;
+}
+
+/** mesh error: coefficient times spacing squared, a share */
+const MESH_SHARE = 0.9;
+
+export function leafRuns(): LeafRun[] {
+  const { force, hingeMoment } = leafTruth();
+  return [
+    ["D1 coarse", 180_000],
+    ["D2 medium", 600_000],
+    ["D3 fine", 2_000_000],
+  ].map(([label, cells]) => {
+    const spacing = (LEAF.volumeM3 / Number(cells)) ** (1 / 3);
+    const share = 1 + MESH_SHARE * spacing ** 2;
+    const reported = { drag: force[1] * share, side: force[0] * share, moment: hingeMoment * (1 + 0.7 * MESH_SHARE * spacing ** 2) };
+    const rows = [
+      ["drag", reported.drag, "N"],
+      ["side force", reported.side, "N"],
+      ["hinge moment", reported.moment, "N m"],
+    ] as const;
+    return {
+      label: String(label),
+      cells: Number(cells),
+      reported,
+      quantities: `name,value,unit\n${rows.map(([n, v, u]) => `${n},${v.toPrecision(7)},${u}`).join("\n")}\n`,
+    };
+  });
+}
+
+/** zones as the file numbers them */
+export const ZONES = { windward: 1, lee: 2, rims: 3, "kick plate": 4 } as const;
+const KICK_M = 0.3;
+const CELL_M = 0.05;
+
+interface LeafFace {
+  readonly corners: readonly Vector[];
+  readonly zone: number;
+}
+
+/** Faces of the leaf in its own frame. Planted: the upper rim goes round the wrong way, and one face of the lower rim is missing. */
+function leafFaces(): LeafFace[] {
+  const size: Vector = [widthM, thicknessM, heightM];
+  const counts = size.map((v) => Math.max(2, Math.round(v / CELL_M)));
+  const faces: LeafFace[] = [];
+  for (let d = 0; d < 3; d++)
+    for (const side of [0, 1]) {
+      const [u, v] = side ? [(d + 1) % 3, (d + 2) % 3] : [(d + 2) % 3, (d + 1) % 3];
+      const corner = (i: number, j: number): Vector => {
+        const x = [0, 0, 0];
+        x[d] = side * size[d];
+        x[u] = (i * size[u]) / counts[u];
+        x[v] = (j * size[v]) / counts[v];
+        return x as unknown as Vector;
+      };
+      for (let i = 0; i < counts[u]; i++)
+        for (let j = 0; j < counts[v]; j++) {
+          const corners = [corner(i, j), corner(i + 1, j), corner(i + 1, j + 1), corner(i, j + 1)];
+          const height = corners.reduce((sum, c) => sum + c[2], 0) / 4;
+          const zone = d !== 1 ? ZONES.rims : side ? ZONES.lee : height < KICK_M ? ZONES["kick plate"] : ZONES.windward;
+          const upper = d === 2 && side === 1;
+          if (d === 2 && side === 0 && i === 0 && j === 3) continue;
+          faces.push({ corners: upper ? corners.reverse() : corners, zone });
+        }
+    }
+  return faces;
+}
+
+/** The leaf's surface with pressure on its points, stress along the wall on its faces, and the zones of the mesh: VTK XML, in mm. */
+export function leafFile(): string {
+  const faces = leafFaces();
+  const own = faces.flatMap((f) => f.corners);
+  const surface = surfaceOf({
+    points: Float64Array.from(own.flat()),
+    kinds: new Uint8Array(faces.length).fill(9),
+    cellStart: Int32Array.from({ length: faces.length + 1 }, (_, k) => 4 * k),
+    corners: Int32Array.from(own.keys()),
+    polyhedra: new Map(),
+    onPoints: [],
+    onCells: [],
+    notes: [],
+  });
+  const inFrame = Array.from(
+    { length: surface.points.length / 3 },
+    (_, k): Vector => [surface.points[3 * k], surface.points[3 * k + 1], surface.points[3 * k + 2]],
+  );
+  const stress = faces.flatMap(({ zone }) => (zone === ZONES.rims ? [0, 0, 0] : times(E_S, LEAF.shear * q)));
+  return writeVtkSurface({ ...surface, points: Float64Array.from(inFrame.flatMap((x) => times(place(x), 1000))) }, [
+    { name: "p (Pa)", on: "points", components: 1, values: inFrame.map(pressure) },
+    { name: "wall shear (Pa)", on: "faces", components: 3, values: stress },
+    { name: "zone", on: "faces", components: 1, values: faces.map((f) => f.zone), whole: true },
+  ]);
+}
+
+/** A place on a zone, mm: names are given there. */
+export function placeOn(zone: keyof typeof ZONES): [number, number, number] {
+  const inFrame: Record<keyof typeof ZONES, Vector> = {
+    windward: [0.6, 0, 1.2],
+    lee: [0.6, thicknessM, 1.2],
+    rims: [0, 0.04, 1],
+    "kick plate": [0.6, 0, 0.1],
+  };
+  return [...times(place(inFrame[zone]), 1000)] as [number, number, number];
+}

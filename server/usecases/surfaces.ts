@@ -1,0 +1,176 @@
+import { z } from "zod";
+import { SURFACE_ROLES, type SurfaceRecord, type SurfaceSaid } from "../../core/records/surfaces.ts";
+import { parseQuantity } from "../../core/units/units.ts";
+import { inOne, type Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
+import type { Output } from "../desk/tasks.ts";
+import { hashOf } from "../hash.ts";
+import { listQuantities } from "../repositories/cases.ts";
+import { findRun, updateRun } from "../repositories/runs.ts";
+import { broughtInRun, metresOf } from "./broughtIn.ts";
+import { UseCaseError } from "./failure.ts";
+
+const Hash = z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.");
+const Vector = z.tuple([z.number(), z.number(), z.number()]);
+const Direction = Vector.refine((v) => v.some((x) => x !== 0), "A direction needs a part that is not 0.");
+const Name = z.string().trim().min(1, "A patch needs a name.").max(80);
+const Of = z.string().trim().max(80);
+const Degrees = z.number().min(0).max(180);
+
+export const DivisionInput = z.discriminatedUnion("by", [
+  z.object({ by: z.literal("angle"), degrees: Degrees }),
+  z.object({ by: z.literal("array"), array: z.string().max(200) }),
+  z.object({ by: z.literal("parts") }),
+]);
+
+const SplitInput = z.discriminatedUnion("by", [
+  z.object({ by: z.literal("plane"), of: Of, at: Vector, normal: Direction, name: Name }),
+  z.object({ by: z.literal("box"), of: Of, low: Vector, high: Vector, name: Name }),
+  z.object({ by: z.literal("normal"), of: Of, direction: Direction, withinDeg: Degrees, name: Name }),
+  z.object({ by: z.literal("smooth"), of: Of, at: Vector, degrees: Degrees, name: Name }),
+]);
+
+export const LookSurfaceInput = z.object({ hash: Hash, division: DivisionInput.optional() });
+
+/** an entry with its unit */
+const Entry = z.string().trim().min(1).max(60);
+
+export const LinkInput = z.object({
+  quantityKey: z.string().min(1).max(200),
+  of: z.enum(["force", "moment"]),
+  patches: z.array(Name).max(200),
+  direction: Direction,
+  factor: z.number().positive().max(1e6),
+  coefficient: z.object({ density: Entry, speed: Entry, area: Entry, length: Entry.optional() }).optional(),
+});
+
+export const TakeSurfaceInput = z.object({
+  hash: Hash,
+  name: z.string().min(1).max(200),
+  length: z.string().trim().min(1, "Say the file's unit of length.").max(20),
+  arrays: z
+    .array(z.object({ name: z.string().max(200), on: z.enum(["cells", "points"]), role: z.enum(SURFACE_ROLES), unit: z.string().trim().max(40) }))
+    .max(2000),
+  division: DivisionInput,
+  names: z.array(z.object({ at: Vector, name: Name })).max(2000),
+  splits: z.array(SplitInput).max(200),
+  normals: z.enum(["out of the body", "into the body"]),
+  shearOn: z.enum(["wall", "fluid"]),
+  /** pressure taken off, with its unit */
+  reference: Entry,
+  /** moments are taken about it, m */
+  aboutM: Vector,
+  links: z.array(LinkInput).max(60),
+});
+
+type Taken = z.infer<typeof TakeSurfaceInput>;
+
+/** Looks at an uploaded file with a surface; stores nothing. */
+export async function lookAtSurfaceOf(
+  opened: Store,
+  runId: string,
+  { hash, division }: z.infer<typeof LookSurfaceInput>,
+  signal?: AbortSignal,
+): Promise<Output<"lookSurface">> {
+  await broughtInRun(opened, runId, "a surface");
+  return desk().ask("lookSurface", { blobs: opened.blobs.folder, hash, ...(division ? { division } : {}) }, { signal });
+}
+
+/** An entry in SI. @throws {UseCaseError} it is none */
+function siOf(entry: string, unit: string, field: string, positive = true): number {
+  const read = parseQuantity(entry, unit);
+  if (read.ok && (!positive || read.si > 0)) return read.si;
+  const sentence = `${field}: ${read.ok ? "it must be positive." : read.sentence}`;
+  throw new UseCaseError("invalid", sentence, { [field.toLowerCase()]: sentence });
+}
+
+/** Units a link's quantity may be in. */
+const UNITS = { force: "N", moment: "N m" } as const;
+
+function linkOf(
+  link: z.infer<typeof LinkInput>,
+  quantity: { readonly name: string; readonly unit: string } | undefined,
+): SurfaceSaid["links"][number] {
+  if (!quantity) throw new UseCaseError("invalid", `The case has no quantity "${link.quantityKey}".`);
+  const { coefficient: c, ...rest } = link;
+  const pure = quantity.unit === "1" || quantity.unit === "";
+  if (pure !== (c !== undefined))
+    throw new UseCaseError(
+      "invalid",
+      pure
+        ? `${quantity.name} is a coefficient: say what it was made with.`
+        : `${quantity.name} is in ${quantity.unit}: it needs nothing it was made with.`,
+    );
+  if (!pure && quantity.unit !== UNITS[link.of])
+    throw new UseCaseError("invalid", `${quantity.name} is in ${quantity.unit}; a ${link.of} is in ${UNITS[link.of]}, or a coefficient.`);
+  if (!c) return rest;
+  return {
+    ...rest,
+    coefficient: {
+      densityKgM3: siOf(c.density, "kg/m^3", "Density"),
+      speedMS: siOf(c.speed, "m/s", "Speed"),
+      areaM2: siOf(c.area, "m^2", "Area"),
+      lengthM: c.length === undefined && link.of === "force" ? 1 : siOf(c.length ?? "", "m", "Length"),
+    },
+  };
+}
+
+/**
+ * Gives a brought-in run its surface: patches named, forces integrated, and what of the run's quantities they are held against.
+ * @returns what was done to what stood in the file, in sentences
+ */
+export async function takeSurfaceOf(opened: Store, runId: string, input: Taken): Promise<{ notes: readonly string[] }> {
+  const run = await broughtInRun(opened, runId, "a surface");
+  const quantities = await listQuantities(opened.db, run.caseId);
+  const said: SurfaceSaid = {
+    length: input.length,
+    arrays: input.arrays.filter((a) => a.role !== "ignore"),
+    recipe: { division: input.division, names: input.names, splits: input.splits },
+    normals: input.normals,
+    shearOn: input.shearOn,
+    referencePa: siOf(input.reference, "Pa", "Reference pressure", false),
+    aboutM: input.aboutM,
+    links: input.links.map((l) =>
+      linkOf(
+        l,
+        quantities.find((q) => q.key === l.quantityKey),
+      ),
+    ),
+  };
+  if (said.links.length && !said.arrays.length)
+    throw new UseCaseError("invalid", "Nothing is integrated: say which array is the pressure or the stress along the wall.");
+  const densityKgM3 = run.settings.parameters.densityKgM3 ?? 1;
+  const found = await desk().ask("takeSurface", { blobs: opened.blobs.folder, hash: input.hash, said, unitM: metresOf(input.length), densityKgM3 });
+  const surface: SurfaceRecord = { file: { name: input.name, hash: input.hash }, said, found };
+  await inOne(opened, async (tx) => {
+    const now = await findRun(tx.db, runId);
+    if (!now?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
+    const files = [...filesWithout(now.settings.files, now.result.surface), surface.file];
+    const settings = { ...now.settings, files };
+    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result: { ...now.result, surface } });
+  });
+  return { notes: found.notes };
+}
+
+type Files = readonly { readonly name: string; readonly hash: string }[];
+const filesWithout = (files: Files | undefined, surface: SurfaceRecord | undefined): Files =>
+  (files ?? []).filter((f) => f.hash !== surface?.file.hash);
+
+/** Takes a run's surface away again. */
+export async function dropSurface(opened: Store, runId: string): Promise<void> {
+  await inOne(opened, async (tx) => {
+    const run = await findRun(tx.db, runId);
+    if (!run?.result?.surface) throw new UseCaseError("not-found", "The run has no surface.");
+    const { surface, ...result } = run.result;
+    const settings = { ...run.settings, files: filesWithout(run.settings.files, surface) };
+    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result });
+  });
+}
+
+/** The file of a run's surface, as it was brought in. */
+export async function surfaceFile(opened: Store, runId: string): Promise<{ bytes: Uint8Array; name: string }> {
+  const run = await findRun(opened.db, runId);
+  const file = run?.result?.surface?.file;
+  if (!file) throw new UseCaseError("not-found", "The run has no surface.");
+  return { bytes: await opened.blobs.get(file.hash), name: file.name };
+}
