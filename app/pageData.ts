@@ -108,6 +108,7 @@ function runViews(runs: readonly RunRow[], lines: readonly RunLine[], first: Ret
     settings: Object.fromEntries(Object.entries(r.settings).map(([key, part]) => [key, first(part)])) as typeof r.settings,
     settingsHash: r.settingsHash,
     quantities: r.result?.quantities ?? {},
+    surface: r.result?.surface ?? null,
   }));
 }
 
@@ -182,8 +183,11 @@ export const VIEWS = {
   },
   balance: (book: CaseBook, at: Shown): BalanceView => {
     const view = viewOf(book, at, ["balance"]);
-    const flows = new Map(book.runs.map((r) => [r.id, r.result?.balance ?? null]));
-    return { ...view, runs: view.runs.map((r) => ({ ...r, balance: flows.get(r.id) ?? null })) };
+    const results = new Map(book.runs.map((r) => [r.id, r.result]));
+    return {
+      ...view,
+      runs: view.runs.map((r) => ({ ...r, balance: results.get(r.id)?.balance ?? null, surface: results.get(r.id)?.surface ?? null })),
+    };
   },
   refinement: (book: CaseBook, at: Shown): RefinementView => viewOf(book, at, ["refinement", "ladders", "curves", "comparison"]),
   comparison: (book: CaseBook, at: Shown): ComparisonView => {

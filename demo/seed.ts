@@ -634,7 +634,7 @@ async function doorLeaf(opened: Store): Promise<void> {
     const link = { patches: [...named], factor: 1 };
     await takeSurfaceOf(opened, run.id, {
       hash: await opened.blobs.put(new TextEncoder().encode(leafFile())),
-      name: `${r.label}-leaf.vtp`,
+      name: "leaf-fine.vtp",
       length: "mm",
       arrays: [
         { name: "p (Pa)", on: "points", role: "pressure", unit: "Pa" },

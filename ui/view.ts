@@ -43,11 +43,13 @@ export interface RunView extends RunLine {
   readonly settings: RunSettings;
   readonly settingsHash: string;
   readonly quantities: RunResult["quantities"];
+  readonly surface: RunResult["surface"] | null;
 }
 
 /** A run with what flows through its boundaries. */
 export interface RunFlows extends RunLine {
   readonly balance: RunResult["balance"] | null;
+  readonly surface: RunResult["surface"] | null;
 }
 
 export interface SweepView {

@@ -1,4 +1,5 @@
 import { CELL_KINDS, type Grid } from "./grid.ts";
+import { nearestFace } from "./nearestFace.ts";
 import { type FaceGeometry, faceCount, type Surface } from "./surface.ts";
 import { angleAt, edgesOfFaces, type SurfaceEdges } from "./surfaceEdges.ts";
 import { at, dot, minus, plus, size, times, type Vector } from "./vector.ts";
@@ -85,7 +86,7 @@ export function patchesOf(s: Stitched, recipe: PatchRecipe): Patches {
   };
   const byPiece = new Int32Array(pieces.length).fill(-1);
   for (const { at: place, name } of recipe.names) {
-    const f = nearest(s, place);
+    const f = nearestFace(s.surface, place);
     const was = byPiece[pieceOf[f]];
     const to = numberOf(name);
     if (was >= 0 && was !== to) notes.push(`"${name}" lies on the piece that is called "${names[was]}" already; it is called "${name}" now.`);
@@ -197,18 +198,6 @@ function piecesOf({ surface, geometry, sign }: Stitched, pieceOf: Int32Array, ca
   });
 }
 
-function nearest({ geometry: { middle } }: Stitched, place: Vector): number {
-  let [best, found] = [Number.POSITIVE_INFINITY, 0];
-  for (let f = 0; 3 * f < middle.length; f++) {
-    const d = size(minus(at(middle, f), place));
-    if (d < best) {
-      best = d;
-      found = f;
-    }
-  }
-  return found;
-}
-
 function facesOfSplit(s: Stitched, split: Split, nameOf: Int32Array, of: number): number[] {
   const candidates = Array.from(nameOf.keys()).filter((f) => nameOf[f] === of);
   const middle = (f: number) => at(s.geometry.middle, f);
@@ -225,7 +214,7 @@ function facesOfSplit(s: Stitched, split: Split, nameOf: Int32Array, of: number)
       });
     }
     case "smooth": {
-      const seed = nearest(s, split.at);
+      const seed = nearestFace(s.surface, split.at);
       if (nameOf[seed] !== of) return [];
       const pieceOf = bySmoothness(s, split.degrees, (f) => nameOf[f] === of);
       return candidates.filter((f) => pieceOf[f] === pieceOf[seed]);

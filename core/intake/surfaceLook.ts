@@ -1,4 +1,4 @@
-import { type Division, dividingArrays, type Piece, patchesOf } from "../dataset/patches.ts";
+import { type Division, dividingArrays, type PatchRecipe, type Piece, patchesOf } from "../dataset/patches.ts";
 import { extentOf, faceCount } from "../dataset/surface.ts";
 import type { OpenRim, Shell } from "../dataset/surfaceEdges.ts";
 import { at, type Vector } from "../dataset/vector.ts";
@@ -37,6 +37,8 @@ export interface SurfaceLook {
   /** as it falls apart by the division that was chosen */
   readonly division: Division;
   readonly pieces: readonly Piece[];
+  /** name each piece has by the places that were given, "" without one */
+  readonly names: readonly string[];
   readonly notes: readonly string[];
 }
 
@@ -44,8 +46,12 @@ export interface SurfaceLook {
 export const PRESET_ANGLE = 40;
 const MOST_TOLD = 10;
 
-/** Looks at a surface, divided as it is asked for, or else as the file itself offers. @throws {NoDivision} it cannot be divided so */
-export function lookAtSurface(s: StitchedSurface, asked?: Division): SurfaceLook {
+/**
+ * Looks at a surface, divided as it is asked for, or else as the file itself offers.
+ * @param given names by places on the surface
+ * @throws {NoDivision} it cannot be divided so
+ */
+export function lookAtSurface(s: StitchedSurface, asked?: Division, given: PatchRecipe["names"] = []): SurfaceLook {
   const { grid, surface, faults } = s;
   const divisions: Division[] = [
     ...(grid.parts?.length ? [{ by: "parts" } as const] : []),
@@ -53,6 +59,7 @@ export function lookAtSurface(s: StitchedSurface, asked?: Division): SurfaceLook
     { by: "angle", degrees: PRESET_ANGLE },
   ];
   const division = asked ?? divisions[0];
+  const { pieces, pieceOf, names, nameOf } = patchesOf(s, { division, names: given, splits: [] });
   const arrays = (["points", "cells"] as const).flatMap((on) =>
     (on === "cells" ? grid.onCells : grid.onPoints).map((a): SurfaceArray => {
       const role = guessSurfaceRole(a);
@@ -73,7 +80,8 @@ export function lookAtSurface(s: StitchedSurface, asked?: Division): SurfaceLook
     crowded: faults.crowded.edges,
     oneSided: faults.oneSided,
     division,
-    pieces: patchesOf(s, { division, names: [], splits: [] }).pieces,
+    pieces,
+    names: pieces.map((_, k) => names[nameOf[pieceOf.indexOf(k)]] ?? ""),
     notes: [...grid.notes, ...surface.notes],
   };
 }

@@ -3,7 +3,7 @@ import { type Patches, patchesOf, type Stitched } from "../dataset/patches.ts";
 import { faceCount, faceGeometry, type Surface, surfaceOf } from "../dataset/surface.ts";
 import { type SurfaceFaults, surfaceEdges, surfaceFaults } from "../dataset/surfaceEdges.ts";
 import { surfaceForces } from "../dataset/surfaceForces.ts";
-import { at, size, times } from "../dataset/vector.ts";
+import { at, dot, minus, plus, size, times, type Vector } from "../dataset/vector.ts";
 import type { SurfaceFound, SurfaceSaid } from "../records/surfaces.ts";
 import { surfaceFields } from "./surfaceFields.ts";
 
@@ -21,15 +21,32 @@ export function stitch(grid: Grid): StitchedSurface {
   return { grid, surface, geometry, edges, faults, sign: faults.sign };
 }
 
+/** an opening smaller than this share of the area leaves no doubt which side is inside */
+const NEARLY_CLOSED = 0.05;
+
 /** Where the normals point, as far as the surface itself tells: out of a body it encloses, or out of the cells it is the outside of. */
-export function normalsOf({ surface, faults }: StitchedSurface): { readonly normals: SurfaceSaid["normals"]; readonly why: string } {
+export function normalsOf({ surface, geometry, sign }: StitchedSurface): { readonly normals: SurfaceSaid["normals"]; readonly why: string } {
   if (surface.ofCells) return { normals: "into the body", why: "the surface is the outside of cells: its normals point out of the fluid" };
-  const closed = faults.shells.filter((s) => s.volume !== undefined);
-  const volume = closed.reduce((s, x) => s + (x.volume as number), 0);
-  if (closed.length === 0) return { normals: "out of the body", why: "the surface is open and does not tell" };
+  const centre = middleOf(geometry);
+  let [sum, area, volume]: [Vector, number, number] = [[0, 0, 0], 0, 0];
+  for (let f = 0; f < sign.length; f++) {
+    const own = times(at(geometry.area, f), sign[f]);
+    sum = plus(sum, own);
+    area += size(own);
+    volume += dot(minus(at(geometry.middle, f), centre), own) / 3;
+  }
+  if (!(size(sum) < NEARLY_CLOSED * area) || volume === 0) return { normals: "out of the body", why: "the surface is open and does not tell" };
+  const closed = size(sum) < 1e-10 * area ? "closed" : "all but closed";
   return volume > 0
-    ? { normals: "out of the body", why: "the surface is closed and its normals point outwards" }
-    : { normals: "into the body", why: "the surface is closed and its normals point inwards" };
+    ? { normals: "out of the body", why: `the surface is ${closed} and its normals point outwards` }
+    : { normals: "into the body", why: `the surface is ${closed} and its normals point inwards` };
+}
+
+/** Middle of all faces. */
+function middleOf({ middle }: StitchedSurface["geometry"]): Vector {
+  let sum: Vector = [0, 0, 0];
+  for (let f = 0; 3 * f < middle.length; f++) sum = plus(sum, at(middle, f));
+  return times(sum, 3 / Math.max(3, middle.length));
 }
 
 /** rims and shells that are kept */

@@ -32,6 +32,7 @@ export const SURFACE_OPERATIONS: readonly Operation[] = [
       oneSided: z.number(),
       division: DivisionInput,
       pieces: z.array(z.object({ called: z.string().optional(), faces: z.number(), area: z.number(), at: Vector, facing: Vector })),
+      names: z.array(z.string()),
       notes: z.array(z.string()),
     }),
     run: async ({ opened, at, input, request }) => structuredClone(await lookAtSurfaceOf(opened, at.id, input, request.signal)) as never,

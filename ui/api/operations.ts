@@ -2128,6 +2128,7 @@ export interface Operations {
          */
         facing: [number, number, number];
       }[];
+      names: string[];
       notes: string[];
     };
   };

@@ -133,12 +133,14 @@ describe("what is wrong with the surface itself", () => {
   });
   test("faces turned over: said, counted as their neighbours do, so that the force stays", () => {
     const a = rulesOf(BOX.map((f, k) => (k < 4 ? [...f].reverse() : f)));
-    expect(a.remarks.find((r) => r.rule === "surface-turned")?.sentence).toMatch(/has 4 faces \(1\.8\s% of its area, the first at 0, 0\.125, 0\.0625 m\)/);
+    expect(a.remarks.find((r) => r.rule === "surface-turned")?.sentence).toMatch(
+      /has 4 faces \(1\.8\s% of its area, the first at 0, 0\.125, 0\.0625 m\)/,
+    );
     expect(a.lines[0].state).toBe("holds");
   });
   test("a missing piece: the rim with its length and place", () => {
     const a = rulesOf(BOX.slice(1), BOX.map((_, k) => k).slice(1));
-    expect(a.remarks.find((r) => r.rule === "surface-open")?.sentence).toContain("open along one rim of 0.750 m");
+    expect(a.remarks.find((r) => r.rule === "surface-open")?.sentence).toContain("open along a rim of 0.750 m at 0, 0.125");
     expect(a.lines[0].integrated).toBeLessThan(120);
   });
   test("a piece that is there twice", () => {

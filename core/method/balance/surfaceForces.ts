@@ -74,7 +74,7 @@ export function assessSurface(
   quantities: Readonly<Record<string, { readonly name: string; readonly unit: string }>>,
   reported: Readonly<Record<string, number>>,
 ): SurfaceAssessment {
-  const remarks: Remark[] = [...faultsOf(label, record)];
+  const remarks: Remark[] = [];
   const lines = record.said.links.flatMap((link): ForceLine[] => {
     const quantity = quantities[link.quantityKey];
     const value = reported[link.quantityKey];
@@ -90,6 +90,8 @@ export function assessSurface(
     remarks.push(...remarksOn(label, record, link, line));
     return [line];
   });
+  // What the surface is like stands after what it does to the forces.
+  remarks.push(...faultsOf(label, record));
   return {
     file: record.file.name,
     lines,
@@ -173,7 +175,7 @@ function faultsOf(label: string, { file, found }: SurfaceRecord): Remark[] {
     say(
       "surface-open",
       "note",
-      `is open along ${found.openRims === 1 ? "one rim" : `${found.openRims} rims`} of ${significant(found.openM, 3)} m, the longest at ${place(rims[0].at)} m: what a pressure level makes of a force hangs on what closes it.`,
+      `is open along ${found.openRims === 1 ? `a rim of ${significant(found.openM, 3)} m` : `${found.openRims} rims of ${significant(found.openM, 3)} m in all, the longest`} at ${place(rims[0].at)} m: what a pressure level makes of a force hangs on what closes it.`,
     );
   if (found.twice) say("surface-twice", "doubt", `has ${found.twice} faces twice; they count twice.`);
   if (found.crowded)

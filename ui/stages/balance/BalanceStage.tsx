@@ -13,6 +13,7 @@ import { DataTable } from "../../tables/DataTable";
 import type { BalanceView, RunLine } from "../../view";
 import { Boundaries } from "./Boundaries";
 import { Laws, SecondWays } from "./checks";
+import { SurfaceForces } from "./SurfaceForces";
 
 /** What goes in and what comes out, through every boundary, signed; what symmetry and thermodynamics ask; quantities worked out twice. */
 export function BalanceStage({ view }: { view: BalanceView }) {
@@ -24,7 +25,10 @@ export function BalanceStage({ view }: { view: BalanceView }) {
     <>
       <StageHeader title="Balance" question="Does what goes in come out again?" />
       {!b || !run ? (
-        <Empty>No boundary fluxes yet. A finished bench run brings them; a run from files needs rows for the mass through every boundary.</Empty>
+        <Empty>
+          No boundary fluxes yet. A finished bench run brings them; a run from files needs rows for the mass through every boundary, or a surface for
+          its forces.
+        </Empty>
       ) : (
         <>
           <NetTable all={all} chosen={b} choose={setChosen} />
@@ -35,6 +39,7 @@ export function BalanceStage({ view }: { view: BalanceView }) {
           {run.balance ? <Boundaries run={run} record={run.balance} b={b} /> : null}
           <Laws b={b} />
           <SecondWays b={b} />
+          <SurfaceForces key={run.id} b={b} run={run} />
         </>
       )}
     </>

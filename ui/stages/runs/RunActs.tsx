@@ -16,7 +16,7 @@ const ENDED_EARLY = ["interrupted", "diverged", "failed", "stopped"];
 /** Which run is being added to, and what of. */
 export interface Adding {
   readonly run: string;
-  readonly what: "values" | "curves" | "fields" | "condition" | "build";
+  readonly what: "values" | "curves" | "fields" | "surface" | "condition" | "build";
 }
 
 /** what is read, and what it is called for those who hear it */
@@ -24,11 +24,13 @@ const LABELS = {
   values: ["values", "Add values"],
   curves: ["curves", "Add curves"],
   fields: ["fields", "Add fields"],
+  surface: ["surface", "Add a surface"],
   condition: ["condition", "Condition"],
   build: ["build", "Build"],
 } as const;
 const TITLES: Partial<Record<Adding["what"], string>> = {
   fields: "Mesh and fields of a plane, from a VTK XML file",
+  surface: "The surface the flow acts on, with pressure and shear: forces a second way",
   condition: "It was made at another condition than the case's",
   build: "Version, options, compiler and machine of its code",
 };
@@ -68,7 +70,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
       ) : null}
       {run.origin === "brought-in" && run.finished ? <span className="mr-1.5 text-[12px] text-ink-2">Add</span> : null}
       {run.origin === "brought-in" && run.finished
-        ? (["values", "curves", "fields", "condition", "build"] as const).map((what) => {
+        ? (["values", "curves", "fields", "surface", "condition", "build"] as const).map((what) => {
             const open = adding?.run === run.id && adding.what === what;
             return (
               <button

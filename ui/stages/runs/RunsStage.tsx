@@ -9,7 +9,7 @@ import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { RunsView, RunView } from "../../view";
-import { AddCurves, AddToRun, BringIn, BuildForm, ConditionForm, Differences, GridForm, PlanSweep, SweepTable } from "./panels";
+import { AddCurves, AddToRun, BringIn, BuildForm, ConditionForm, Differences, GridForm, PlanSweep, SurfaceForm, SweepTable } from "./panels";
 import type { Adding } from "./RunActs";
 import { RunTable } from "./RunTable";
 import { Watch } from "./Watch";
@@ -73,6 +73,9 @@ export function RunsStage({ view }: { view: RunsView }) {
       {added && adding?.what === "build" ? <BuildForm key={`build ${added.id}`} run={added} done={() => setAdding(undefined)} /> : null}
       {added && adding?.what === "curves" ? <AddCurves key={`curves ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} /> : null}
       {added && adding?.what === "fields" ? <GridForm key={`fields ${added.id}`} run={added} done={() => setAdding(undefined)} /> : null}
+      {added && adding?.what === "surface" ? (
+        <SurfaceForm key={`surface ${added.id}`} view={view} run={added} done={() => setAdding(undefined)} />
+      ) : null}
       {marked.length === 2 ? <Differences runs={view.runs.filter((r) => marked.includes(r.id))} /> : null}
       {view.sweeps.map((s) => (
         <SweepTable key={s.id} view={view} sweep={s} live={live} watched={watched?.id} choose={setChosen} />

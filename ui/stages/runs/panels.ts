@@ -7,6 +7,7 @@ export const BringIn = nextDynamic(() => import("../bringIn/BringIn").then((m) =
 export const AddToRun = nextDynamic(() => import("../bringIn/AddToRun").then((m) => m.AddToRun));
 export const ConditionForm = nextDynamic(() => import("./ConditionForm").then((m) => m.ConditionForm));
 export const GridForm = nextDynamic(() => import("./GridForm").then((m) => m.GridForm));
+export const SurfaceForm = nextDynamic(() => import("./surface/SurfaceForm").then((m) => m.SurfaceForm));
 export const BuildForm = nextDynamic(() => import("./BuildForm").then((m) => m.BuildForm));
 export const PlanSweep = nextDynamic(() => import("./PlanSweep").then((m) => m.PlanSweep));
 export const AddCurves = nextDynamic(() => import("../../curves/AddCurves").then((m) => m.AddCurves));

@@ -1,0 +1,46 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { fromTriangle, nearestFace } from "./nearestFace.ts";
+import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
+import { minus, plus, size, times, type Vector } from "./vector.ts";
+
+const number = fc.double({ min: -2, max: 2, noNaN: true });
+const vector = fc.tuple(number, number, number) as fc.Arbitrary<Vector>;
+
+test("no point of the triangle is nearer, and one is as near", () => {
+  fc.assert(
+    fc.property(vector, vector, vector, vector, (x, a, b, c) => {
+      const found = fromTriangle(x, [a, b, c]);
+      const n = 24;
+      let least = Number.POSITIVE_INFINITY;
+      for (let i = 0; i <= n; i++)
+        for (let j = 0; i + j <= n; j++) {
+          const p = plus(plus(times(a, i / n), times(b, j / n)), times(c, 1 - (i + j) / n));
+          least = Math.min(least, size(minus(x, p)));
+        }
+      const spacing = Math.max(size(minus(a, b)), size(minus(b, c)), size(minus(c, a))) / n;
+      expect(found).toBeLessThanOrEqual(least + 1e-9);
+      expect(found).toBeGreaterThanOrEqual(least - spacing);
+    }),
+  );
+});
+
+test("corners, edges and the inside by hand", () => {
+  const t = [
+    [0, 0, 0],
+    [2, 0, 0],
+    [0, 2, 0],
+  ] as const;
+  expect([fromTriangle([-3, -4, 0], t), fromTriangle([1, -2, 0], t), fromTriangle([2, 2, 0], t), fromTriangle([0.5, 0.5, 7], t)]).toEqual([
+    5,
+    2,
+    expect.closeTo(Math.SQRT2, 14),
+    7,
+  ]);
+});
+
+test("a side of one face is found anywhere on it, however near the middles of others are", () => {
+  const { surface } = stitched(polygons(boxFaces([0, 0, 0], [10, 1, 1], 1)));
+  expect(nearestFace(surface, [9.9, 0.5, 1])).toBe(5);
+  expect(nearestFace(surface, [10, 0.5, 0.5])).toBe(1);
+});

@@ -1,0 +1,302 @@
+"use client";
+
+import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import type { PatchRecipe } from "@/core/dataset/patches";
+import type { Painted, SurfaceDrawing } from "@/core/drawing/surfaceDrawing";
+import { resolve, scaleText } from "@/core/formatting/scale";
+import type { SurfaceLook } from "@/core/intake/surfaceLook";
+import { saveFile } from "../charts/saveFile";
+import { useAnswer } from "../engine/useAnswer";
+import { FieldLegend } from "../field/FieldLegend";
+import { askSpace } from "./askSpace";
+import { afterDrag, afterKey, afterWheel, sidesOf } from "./camera";
+import { Dimensions } from "./Dimensions";
+import { type Camera, FIRST_LOOK, SurfaceScene } from "./scene";
+
+/** A face that was pressed, or that the pointer is over. */
+export interface PickedFace {
+  readonly face: number;
+  readonly piece: number;
+  readonly name: string;
+}
+
+interface Props {
+  readonly look: SurfaceLook;
+  readonly recipe: PatchRecipe;
+  /** what it is painted by at first */
+  readonly first: Painted["by"];
+  /** the file's unit of length */
+  readonly unit: string;
+  readonly title: string;
+  readonly picked?: (face: PickedFace) => void;
+  readonly width: number;
+  readonly height: number;
+}
+
+const keyOf = (p: Painted): string => (p.by === "array" ? `${p.on} ${p.component} ${p.name}` : p.by);
+
+/** What a surface can be painted by, with the words for it. */
+function choicesOf(look: SurfaceLook): readonly (readonly [Painted, string])[] {
+  const arrays = look.arrays.flatMap((a): (readonly [Painted, string])[] => {
+    const own = (component: number | "size", words: string) => [{ by: "array", on: a.on, name: a.name, component } as const, words] as const;
+    if (a.components === 1) return [own(0, a.name)];
+    return [own("size", `${a.name}, size`), ...Array.from({ length: Math.min(3, a.components) }, (_, d) => own(d, `${a.name}, ${"xyz"[d]}`))];
+  });
+  return [[{ by: "patches" }, "patches"], [{ by: "pieces" }, "pieces"], ...arrays];
+}
+
+/** A surface in space: turned by mouse or keys, painted by its patches or by what is known on it. */
+export function SpaceView(p: Props) {
+  const choices = useMemo(() => choicesOf(p.look), [p.look]);
+  const [painted, setPainted] = useState<Painted>(() => choices.find(([c]) => c.by === p.first)?.[0] ?? choices[0][0]);
+  const { value, mistake } = useAnswer(() => askSpace("draw", { recipe: p.recipe, painted }), [p.look, p.recipe, painted]);
+  if (mistake) return <p className="mistake">{mistake}</p>;
+  return (
+    <section aria-label={`View of ${p.title}`} data-testid="space-view">
+      <label className="flex items-baseline gap-1.5">
+        <span className="sr-only">Painted by</span>
+        <select
+          className="field h-7! w-60! py-0! font-[620]"
+          aria-label="Painted by"
+          value={keyOf(painted)}
+          onChange={(e) => setPainted(choices.find(([c]) => keyOf(c) === e.target.value)?.[0] ?? painted)}
+        >
+          {choices.map(([c, words]) => (
+            <option key={keyOf(c)} value={keyOf(c)}>
+              {words}
+            </option>
+          ))}
+        </select>
+        <span className="text-[11.5px] text-ink-3">{howShown(painted)}</span>
+      </label>
+      {value ? <Shown {...p} drawing={value.drawing} painted={painted} /> : <p className="text-[12.5px] text-ink-3">Laying the surface out …</p>}
+    </section>
+  );
+}
+
+/** Whether values are as they are in the file: smoothing hides the mesh. */
+const howShown = (painted: Painted): string =>
+  painted.by !== "array"
+    ? "lit, to show their shape"
+    : painted.on === "cells"
+      ? "values on faces, as they are"
+      : "values at corners, even between them";
+
+function useScene(canvas: React.RefObject<HTMLCanvasElement | null>, width: number, height: number) {
+  const [scene, setScene] = useState<SurfaceScene>();
+  const [mistake, setMistake] = useState("");
+  useEffect(() => {
+    if (!canvas.current) return undefined;
+    const style = getComputedStyle(document.documentElement);
+    const colour = (name: string) => Number.parseInt(style.getPropertyValue(name).trim().slice(1) || "1D2427", 16);
+    try {
+      const own = new SurfaceScene(canvas.current, { ink: colour("--color-ink"), pointer: colour("--color-pointer") });
+      setScene(own);
+      return () => own.end();
+    } catch {
+      setMistake("This browser cannot draw in space (it has no WebGL). Everything else of the surface is at hand.");
+      return undefined;
+    }
+  }, [canvas]);
+  useEffect(() => scene?.size(width, height), [scene, width, height]);
+  return { scene, mistake };
+}
+
+function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDrawing; readonly painted: Painted }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { scene, mistake } = useScene(canvas, p.width, p.height);
+  const [camera, setCamera] = useState<Camera>(FIRST_LOOK);
+  const [layers, setLayers] = useState({ mesh: false, outline: true, size: true });
+  const [under, setUnder] = useState<PickedFace>();
+  useEffect(() => {
+    scene?.show(drawing);
+    scene?.draw();
+  }, [scene, drawing]);
+  useEffect(() => {
+    scene?.layers(layers);
+    scene?.look(camera);
+    scene?.draw();
+  }, [scene, camera, layers]);
+  const faceAt = (e: PointerEvent): PickedFace | undefined => {
+    const box = canvas.current?.getBoundingClientRect();
+    if (!box || !scene) return undefined;
+    const t = scene.under((2 * (e.clientX - box.left)) / box.width - 1, 1 - (2 * (e.clientY - box.top)) / box.height);
+    if (t === undefined) return undefined;
+    const face = drawing.faceOf[t];
+    return { face, piece: drawing.pieceOf[face], name: drawing.names[drawing.nameOf[face]] ?? "" };
+  };
+  const drag = useDrag(p.height, setCamera, (e) => {
+    const found = faceAt(e);
+    if (found) p.picked?.(found);
+  });
+  const keys = (e: KeyboardEvent) => {
+    const next = afterKey(camera, e.key, e.shiftKey);
+    if (!next) return;
+    e.preventDefault();
+    e.stopPropagation();
+    setCamera(next);
+  };
+  const unit = painted.by === "array" ? (p.look.arrays.find((a) => a.name === painted.name && a.on === painted.on)?.unit ?? "") : "";
+  useWheel(canvas, setCamera);
+  if (mistake) return <p className="mistake">{mistake}</p>;
+  return (
+    <>
+      <div className="relative border border-line bg-sheet" style={{ width: p.width, height: p.height }}>
+        <canvas
+          ref={canvas}
+          tabIndex={0}
+          role="img"
+          aria-label={`${p.title}, ${sayPainted(drawing, unit)}. Arrow keys turn it, with shift they move it, plus and minus zoom, 0 shows all.`}
+          className="block cursor-grab touch-none"
+          style={{ width: p.width, height: p.height }}
+          onKeyDown={keys}
+          {...drag}
+          onPointerMove={(e) => {
+            drag.onPointerMove(e);
+            if (!e.buttons) setUnder(faceAt(e));
+          }}
+          onPointerLeave={() => setUnder(undefined)}
+        />
+        {layers.size && scene ? <Dimensions drawing={drawing} scene={scene} camera={camera} unit={p.unit} width={p.width} height={p.height} /> : null}
+      </div>
+      {drawing.range ? (
+        <FieldLegend
+          range={[drawing.range[0], drawing.range[1]]}
+          scale={scaleText([drawing.range[0], drawing.range[1]])}
+          width={p.width}
+          colors={drawing.scheme}
+        />
+      ) : null}
+      <p className="h-4 font-mono text-[11.5px] text-ink-2">{under ? sayFace(under, drawing, unit) : ""}</p>
+      <Tools {...p} camera={camera} setCamera={setCamera} layers={layers} setLayers={setLayers} picture={() => pictureOf(scene)} />
+    </>
+  );
+}
+
+/** The picture on white paper, as documents need it. */
+async function pictureOf(scene: SurfaceScene | undefined): Promise<Blob | null> {
+  scene?.drawNow();
+  const paper = document.createElement("canvas");
+  const context = paper.getContext("2d");
+  if (!scene || !context) return null;
+  [paper.width, paper.height] = [scene.canvas.width, scene.canvas.height];
+  context.fillStyle = "#fff";
+  context.fillRect(0, 0, paper.width, paper.height);
+  context.drawImage(scene.canvas, 0, 0);
+  return new Promise((resolve) => paper.toBlob(resolve, "image/png"));
+}
+
+const sayPainted = ({ range, names }: SurfaceDrawing, unit: string): string =>
+  range
+    ? `values from ${scaleText([range[0], range[1]]).whole(range[0])} to ${scaleText([range[0], range[1]]).whole(range[1])} ${unit}`
+    : names.length
+      ? `patches ${names.join(", ")}`
+      : "no piece has a name";
+
+function sayFace({ face, piece, name }: PickedFace, { values, range }: SurfaceDrawing, unit: string): string {
+  const value = values && range ? `  ${resolve([range[0], range[1]], 5)(values[face])} ${unit}` : "";
+  return `face ${face}  piece ${piece + 1}${name ? ` “${name}”` : ", without a name"}${value}`;
+}
+
+/** Dragging turns; with shift, or another button, it moves. A press that did not drag picks. */
+function useDrag(height: number, setCamera: (of: (c: Camera) => Camera) => void, pick: (e: PointerEvent) => void) {
+  const last = useRef<{ x: number; y: number; moved: number }>(undefined);
+  return {
+    onPointerDown: (e: PointerEvent<HTMLCanvasElement>) => {
+      e.currentTarget.setPointerCapture(e.pointerId);
+      last.current = { x: e.clientX, y: e.clientY, moved: 0 };
+    },
+    onPointerMove: (e: PointerEvent<HTMLCanvasElement>) => {
+      const from = last.current;
+      if (!from || !e.buttons) return;
+      const [dx, dy] = [e.clientX - from.x, e.clientY - from.y];
+      last.current = { x: e.clientX, y: e.clientY, moved: from.moved + Math.abs(dx) + Math.abs(dy) };
+      const shifts = e.shiftKey || e.buttons !== 1;
+      setCamera((c) => afterDrag(c, (2 * dx) / height, (2 * dy) / height, shifts));
+    },
+    onPointerUp: (e: PointerEvent<HTMLCanvasElement>) => {
+      const from = last.current;
+      last.current = undefined;
+      if (from && from.moved < 4) pick(e);
+    },
+    onContextMenu: (e: { preventDefault: () => void }) => e.preventDefault(),
+  };
+}
+
+/** The wheel zooms and does not move the page: that has to be said to the browser otherwise than React does. */
+function useWheel(canvas: React.RefObject<HTMLCanvasElement | null>, setCamera: (of: (c: Camera) => Camera) => void): void {
+  useEffect(() => {
+    const own = canvas.current;
+    const turn = (e: WheelEvent) => {
+      e.preventDefault();
+      setCamera((c) => afterWheel(c, e.deltaY));
+    };
+    own?.addEventListener("wheel", turn, { passive: false });
+    return () => own?.removeEventListener("wheel", turn);
+  }, [canvas, setCamera]);
+}
+
+interface ShownLayers {
+  readonly mesh: boolean;
+  readonly outline: boolean;
+  readonly size: boolean;
+}
+
+function Tools(
+  p: Props & {
+    readonly camera: Camera;
+    readonly setCamera: (c: Camera) => void;
+    readonly layers: ShownLayers;
+    readonly setLayers: (l: ShownLayers) => void;
+    readonly picture: () => Promise<Blob | null>;
+  },
+) {
+  const toggle = (key: keyof ShownLayers) => p.setLayers({ ...p.layers, [key]: !p.layers[key] });
+  const write = async (as: "stl" | "vtp") => {
+    const bytes = await askSpace("write", { recipe: p.recipe, as, title: p.title });
+    saveFile(p.title, as, new Blob([bytes as BlobPart]), "application/octet-stream");
+  };
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[12px]">
+      {(["mesh", "outline", "size"] as const).map((key) => (
+        <label key={key} className="flex items-center gap-1">
+          <input type="checkbox" checked={p.layers[key]} onChange={() => toggle(key)} />{" "}
+          {key === "outline" ? "sharp edges" : key === "size" ? "dimensions" : "mesh"}
+        </label>
+      ))}
+      {sidesOf(p.camera.up).map(([words, side]) => (
+        <button key={words} type="button" className="link" onClick={() => p.setCamera({ ...p.camera, ...side })}>
+          {words}
+        </button>
+      ))}
+      <button type="button" className="link" onClick={() => p.setCamera({ ...FIRST_LOOK, up: p.camera.up })}>
+        askew, all of it
+      </button>
+      <label className="flex items-baseline gap-1">
+        up
+        <select
+          className="field h-6! w-12 py-0!"
+          value={p.camera.up}
+          onChange={(e) => p.setCamera({ ...p.camera, up: Number(e.target.value) as Camera["up"] })}
+        >
+          {["x", "y", "z"].map((axis, k) => (
+            <option key={axis} value={k}>
+              {axis}
+            </option>
+          ))}
+        </select>
+      </label>
+      <span className="ml-auto flex gap-3">
+        <button type="button" className="link" onClick={() => void p.picture().then((b) => b && saveFile(p.title, "png", b, "image/png"))}>
+          PNG
+        </button>
+        <button type="button" className="link" onClick={() => void write("vtp")}>
+          VTP with patches
+        </button>
+        <button type="button" className="link" onClick={() => void write("stl")}>
+          STL
+        </button>
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,39 @@
+"use client";
+
+import type { SurfaceLook } from "@/core/intake/surfaceLook";
+import type { SurfaceRecord } from "@/core/records/surfaces";
+import { useAnswer } from "../engine/useAnswer";
+import { askSpace } from "./askSpace";
+import { SpaceView } from "./SpaceView";
+
+interface Props {
+  readonly runId: string;
+  readonly label: string;
+  readonly record: SurfaceRecord;
+}
+
+async function opened(runId: string, record: SurfaceRecord): Promise<SurfaceLook> {
+  const answer = await fetch(`/api/runs/${runId}/surface/file`);
+  if (!answer.ok) throw new Error("The file of the surface is not there any more; bring it in again.");
+  return askSpace("load", { bytes: new Uint8Array(await answer.arrayBuffer()), division: record.said.recipe.division });
+}
+
+/** The surface of a run as it was brought in, with its patches. */
+export function SurfaceLookedAt({ runId, label, record }: Props) {
+  const { value, mistake } = useAnswer(() => opened(runId, record), [runId, record.file.hash]);
+  if (mistake) return <p className="mistake">{mistake}</p>;
+  if (!value) return <p className="mt-2 text-[12.5px] text-ink-3">Reading {record.file.name} …</p>;
+  return (
+    <div className="mt-2">
+      <SpaceView
+        look={value}
+        recipe={record.said.recipe}
+        first="patches"
+        unit={record.said.length}
+        title={`Surface of ${label}`}
+        width={720}
+        height={420}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,21 @@
+import type { Division, PatchRecipe } from "@/core/dataset/patches";
+import type { Painted, SurfaceDrawing } from "@/core/drawing/surfaceDrawing";
+import type { SurfaceLook } from "@/core/intake/surfaceLook";
+
+/** What the page asks of the worker that holds a surface. */
+export interface SpaceQuestions {
+  /** the file all further questions are about */
+  load: {
+    readonly ask: { readonly bytes: Uint8Array; readonly division?: Division; readonly names?: PatchRecipe["names"] };
+    readonly answer: SurfaceLook;
+  };
+  divide: { readonly ask: { readonly division: Division }; readonly answer: SurfaceLook };
+  draw: {
+    readonly ask: { readonly recipe: PatchRecipe; readonly painted: Painted };
+    readonly answer: { readonly drawing: SurfaceDrawing; readonly notes: readonly string[] };
+  };
+  /** the surface with the numbers of its patches, in an open format */
+  write: { readonly ask: { readonly recipe: PatchRecipe; readonly as: "stl" | "vtp"; readonly title: string }; readonly answer: Uint8Array };
+}
+
+export type SpaceKind = keyof SpaceQuestions;

@@ -1,0 +1,176 @@
+import {
+  AmbientLight,
+  BufferAttribute,
+  BufferGeometry,
+  DirectionalLight,
+  DoubleSide,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  OrthographicCamera,
+  Raycaster,
+  Scene,
+  SRGBColorSpace,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from "three";
+import type { SurfaceDrawing } from "@/core/drawing/surfaceDrawing";
+
+/** From where a surface is looked at: turned about the upright axis, lifted, radians; how large, and where its middle is, in half heights of the picture. */
+export interface Camera {
+  readonly turn: number;
+  readonly lift: number;
+  readonly zoom: number;
+  readonly shift: readonly [number, number];
+  /** axis that points up in the picture: 0 is x */
+  readonly up: 0 | 1 | 2;
+}
+
+export const FIRST_LOOK: Camera = { turn: -0.7, lift: 0.45, zoom: 0.92, shift: [0, 0], up: 2 };
+
+interface Layers {
+  readonly mesh: boolean;
+  readonly outline: boolean;
+}
+
+interface Colours {
+  readonly ink: number;
+  readonly pointer: number;
+}
+
+/** A surface drawn by the graphics card; it draws when it is told to and not otherwise. */
+export class SurfaceScene {
+  private readonly renderer: WebGLRenderer;
+  private readonly scene = new Scene();
+  private readonly eye = new OrthographicCamera(-1, 1, 1, -1, -10, 10);
+  private readonly light = new DirectionalLight(0xffffff, 1.6);
+  private faces: Mesh | undefined;
+  private lines: { readonly sharp: LineSegments; readonly open: LineSegments; readonly edges: LineSegments } | undefined;
+  private asked = 0;
+  private shown: Layers = { mesh: false, outline: true };
+
+  /** @throws {Error} the browser cannot draw in space */
+  constructor(
+    readonly canvas: HTMLCanvasElement,
+    private readonly colours: Colours,
+  ) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true, preserveDrawingBuffer: true });
+    this.renderer.outputColorSpace = SRGBColorSpace;
+    this.scene.add(this.eye, new AmbientLight(0xffffff, 1.7));
+    this.eye.add(this.light);
+    this.light.position.set(0.4, 0.6, 1);
+  }
+
+  size(width: number, height: number): void {
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
+    this.renderer.setSize(width, height, false);
+    const wide = width / height;
+    [this.eye.left, this.eye.right] = [-wide, wide];
+  }
+
+  /** Values keep the colours of the legend; patches are lit, to show their shape. */
+  show(drawing: SurfaceDrawing): void {
+    this.clear();
+    const geometry = new BufferGeometry();
+    geometry.setAttribute("position", new BufferAttribute(drawing.positions, 3));
+    geometry.setAttribute("color", new BufferAttribute(linear(drawing.colors), 3));
+    geometry.computeVertexNormals();
+    const common = { vertexColors: true, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
+    this.faces = new Mesh(geometry, drawing.values ? new MeshBasicMaterial(common) : new MeshLambertMaterial(common));
+    const segments = (points: Float32Array, color: number, opacity: number) => {
+      const own = new BufferGeometry();
+      own.setAttribute("position", new BufferAttribute(points, 3));
+      return new LineSegments(own, new LineBasicMaterial({ color, transparent: opacity < 1, opacity }));
+    };
+    this.lines = {
+      edges: segments(drawing.edges, this.colours.ink, 0.28),
+      sharp: segments(drawing.sharp, this.colours.ink, 0.9),
+      open: segments(drawing.open, this.colours.pointer, 1),
+    };
+    this.scene.add(this.faces, this.lines.edges, this.lines.sharp, this.lines.open);
+    this.layers(this.shown);
+  }
+
+  layers({ mesh, outline }: Layers): void {
+    this.shown = { mesh, outline };
+    if (!this.lines) return;
+    this.lines.edges.visible = mesh;
+    this.lines.sharp.visible = outline;
+  }
+
+  look({ turn, lift, zoom, shift, up }: Camera): void {
+    const { eye } = this;
+    eye.zoom = zoom;
+    const along = (axis: number, v: number): Vector3 => new Vector3().setComponent(axis % 3, v);
+    const forwards = along(up + 1, Math.sin(turn)).add(along(up + 2, -Math.cos(turn)));
+    // Straight from above or below the upright axis is no direction in the picture: what lies behind is up then.
+    const steep = Math.abs(Math.sin(lift)) > 0.9999;
+    eye.up.copy(steep ? forwards.clone().multiplyScalar(-Math.sign(lift)) : along(up, 1));
+    eye.position.copy(
+      forwards
+        .multiplyScalar(Math.cos(lift))
+        .add(along(up, Math.sin(lift)))
+        .multiplyScalar(3),
+    );
+    eye.lookAt(0, 0, 0);
+    eye.translateX(-shift[0] / zoom);
+    eye.translateY(-shift[1] / zoom);
+    eye.updateProjectionMatrix();
+    eye.updateMatrixWorld();
+  }
+
+  /** Draws with the next frame, however often it is asked before. */
+  draw(): void {
+    if (this.asked) return;
+    this.asked = requestAnimationFrame(() => {
+      this.asked = 0;
+      this.renderer.render(this.scene, this.eye);
+    });
+  }
+
+  /** Draws at once: for a picture that is taken. */
+  drawNow(): void {
+    this.renderer.render(this.scene, this.eye);
+  }
+
+  /** Triangle under a place of the picture, from -1 to 1 to the right and up. */
+  under(x: number, y: number): number | undefined {
+    if (!this.faces) return undefined;
+    const ray = new Raycaster();
+    ray.setFromCamera(new Vector2(x, y), this.eye);
+    return ray.intersectObject(this.faces)[0]?.faceIndex ?? undefined;
+  }
+
+  /** Where a place is in the picture, from -1 to 1. */
+  project(place: readonly [number, number, number]): readonly [number, number] {
+    const { x, y } = new Vector3(...place).project(this.eye);
+    return [x, y];
+  }
+
+  end(): void {
+    cancelAnimationFrame(this.asked);
+    this.clear();
+    this.renderer.dispose();
+  }
+
+  private clear(): void {
+    for (const own of [this.faces, ...Object.values(this.lines ?? {})]) {
+      if (!own) continue;
+      this.scene.remove(own);
+      own.geometry.dispose();
+      (own.material as MeshBasicMaterial).dispose();
+    }
+  }
+}
+
+/** Colours as the drawing blends them: of light, not of the screen. */
+function linear(colors: Uint8Array): Float32Array {
+  const table = Float32Array.from({ length: 256 }, (_, v) => {
+    const c = v / 255;
+    return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+  });
+  return Float32Array.from(colors, (v) => table[v]);
+}
