@@ -3,6 +3,8 @@ export const launchOptions = {
   executablePath: "/usr/bin/chromium",
   args: [
     "--no-sandbox",
+    // Without a graphics card views in space are drawn by the processor.
+    "--enable-unsafe-swiftshader",
     "--disable-dev-shm-usage",
     "--disable-background-networking",
     "--disable-component-update",

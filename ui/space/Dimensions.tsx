@@ -29,7 +29,7 @@ export function Dimensions({ drawing: { low, high, middle, radius }, scene, came
         const [nx, ny] = [(a[1] - b[1]) / length, (b[0] - a[0]) / length];
         const out = nx * (mx - width / 2) + ny * (my - height / 2) < 0 ? -1 : 1;
         const shift = (q: readonly [number, number], by: number) => [q[0] + out * by * nx, q[1] + out * by * ny] as const;
-        const [p, q, t] = [shift(a, 12), shift(b, 12), shift([mx, my], 24)];
+        const [p, q, t] = [shift(a, 12), shift(b, 12), shift([mx, my], Math.abs(nx) > 0.6 ? 18 : 24)];
         return (
           <g key={d} stroke="currentColor" fill="none" strokeWidth="1">
             <path d={`M${shift(a, 4).join()}L${shift(a, 16).join()}M${shift(b, 4).join()}L${shift(b, 16).join()}M${p.join()}L${q.join()}`} />

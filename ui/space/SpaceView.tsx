@@ -257,7 +257,7 @@ function Tools(
     saveFile(p.title, as, new Blob([bytes as BlobPart]), "application/octet-stream");
   };
   return (
-    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[12px]">
+    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-2.5 text-[12px]">
       {(["mesh", "outline", "size"] as const).map((key) => (
         <label key={key} className="flex items-center gap-1">
           <input type="checkbox" checked={p.layers[key]} onChange={() => toggle(key)} />{" "}

@@ -29,7 +29,7 @@ export interface Camera {
   readonly up: 0 | 1 | 2;
 }
 
-export const FIRST_LOOK: Camera = { turn: -0.7, lift: 0.45, zoom: 0.92, shift: [0, 0], up: 2 };
+export const FIRST_LOOK: Camera = { turn: -0.7, lift: 0.45, zoom: 0.86, shift: [0, 0], up: 2 };
 
 interface Layers {
   readonly mesh: boolean;

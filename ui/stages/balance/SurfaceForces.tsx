@@ -4,7 +4,7 @@ import nextDynamic from "next/dynamic";
 import { useState } from "react";
 import type { RunBalance } from "@/core/assessment/results/balance";
 import { percent } from "@/core/formatting/number";
-import { columnScale, resolve } from "@/core/formatting/scale";
+import { resolve } from "@/core/formatting/scale";
 import type { SurfaceRecord } from "@/core/records/surfaces";
 import { StateMark } from "../../shell/StateMark";
 import { CsvButton } from "../../tables/CsvButton";
@@ -66,7 +66,7 @@ const AXES = ["x", "y", "z"] as const;
 
 function Patches({ record: { found, said }, label }: { readonly record: SurfaceRecord; readonly label: string }) {
   const rows: PatchRow[] = [...found.patches, ...(found.unnamed ? [{ name: "", ...found.unnamed }] : [])];
-  const scale = (of: (p: PatchRow) => number) => columnScale(rows.map(of));
+  const scale = (of: (p: PatchRow) => number) => resolve(rows.map(of));
   const figures: readonly (readonly [string, (p: PatchRow) => number])[] = [
     ["Area, m²", (p) => p.area],
     ...AXES.map((x, d) => [`${x} by pressure, N`, (p: PatchRow) => p.pressureForce[d]] as const),
@@ -89,7 +89,7 @@ function Patches({ record: { found, said }, label }: { readonly record: SurfaceR
         columns={[
           { header: "Patch", words: true, cell: (p) => p.name || <i>without a name</i> },
           { header: "Faces", cell: (p) => p.faces },
-          ...shown.map(([header, of, text]): Column<PatchRow> => ({ header, cell: (p) => text.text(of(p)) })),
+          ...shown.map(([header, of, text]): Column<PatchRow> => ({ header, cell: (p) => text(of(p)) })),
         ]}
       />
       <p className="mt-1 text-[11.5px] text-ink-3">

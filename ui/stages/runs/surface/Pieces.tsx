@@ -1,6 +1,6 @@
 import type { Division, Piece } from "@/core/dataset/patches";
 import { patchColor } from "@/core/drawing/surfaceDrawing";
-import { columnScale } from "@/core/formatting/scale";
+import { resolve } from "@/core/formatting/scale";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
 import { Field } from "../../../forms/Field";
 import { placeText } from "../../../space/placeText";
@@ -51,7 +51,7 @@ export function Pieces({ look, typed, set, divide }: Props) {
         <DataTable
           rows={look.pieces.map((p, k) => ({ ...p, k }))}
           rowKey={(p) => String(p.k)}
-          columns={columnsOf(typed.names, name, columnScale(look.pieces.map((p) => p.area)).text)}
+          columns={columnsOf(typed.names, name, resolve(look.pieces.map((p) => p.area)), typed.length)}
         />
       </div>
       <p className="mt-1 text-[11.5px] text-ink-3">
@@ -63,7 +63,7 @@ export function Pieces({ look, typed, set, divide }: Props) {
 
 type Row = Piece & { readonly k: number };
 
-const columnsOf = (names: readonly string[], name: (k: number, v: string) => void, area: (v: number) => string): Column<Row>[] => [
+const columnsOf = (names: readonly string[], name: (k: number, v: string) => void, area: (v: number) => string, unit: string): Column<Row>[] => [
   {
     header: "Piece",
     words: true,
@@ -79,8 +79,8 @@ const columnsOf = (names: readonly string[], name: (k: number, v: string) => voi
     ),
   },
   { header: "Faces", cell: (p) => p.faces },
-  { header: "Area", cell: (p) => area(p.area) },
-  { header: "At", cell: (p) => placeText(p.at) },
+  { header: `Area, ${unit}²`, cell: (p) => area(p.area) },
+  { header: `At, ${unit}`, cell: (p) => placeText(p.at) },
   {
     header: "Name",
     words: true,

@@ -1,0 +1,110 @@
+import { expect, test } from "@playwright/test";
+import { boxFaces, polygons, stitched } from "../core/dataset/surfaceForTests.ts";
+import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
+import { sound } from "./strip.ts";
+
+/** A box of 2 by 1 by 0.5 m, in mm, without one face below; the pressure falls by 100 Pa/m along x. */
+function boxText(): string {
+  const faces = boxFaces([0, 0, 0], [2000, 1000, 500], 4);
+  const { surface } = stitched(polygons(faces.filter((_, k) => k !== 69)));
+  const p = Array.from({ length: surface.points.length / 3 }, (_, k) => 300 - surface.points[3 * k] / 10);
+  return writeVtkSurface(surface, [{ name: "p", on: "points", components: 1, values: p }]);
+}
+
+test("a surface is brought in, its patches named in the picture, and its force held against the reported one", async ({
+  page,
+  request,
+  baseURL,
+}, info) => {
+  const headers = { origin: baseURL ?? "" };
+  const post = async (path: string, data: object) => {
+    const answer = await request.post(path, { headers, data });
+    expect(answer.ok(), await answer.text()).toBe(true);
+    return answer.json() as Promise<{ id: string }>;
+  };
+  const { id } = await post("/api/cases", {
+    title: `Box in the yard${info.retry ? `, ${info.retry}` : ""}`,
+    problemId: null,
+    purpose: "",
+    fluidName: "air",
+    temperature: "4 degC",
+    pressure: "101325 Pa",
+    parameters: { velocityMS: "2 m/s", lengthM: "1 m", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
+    quantityName: "push",
+    quantityUnit: "N",
+  });
+  await post(`/api/cases/${id}/bring-in`, {
+    history: null,
+    quantities: { name: "values.csv", text: "name,value,unit\npush,100.2,N\n" },
+    label: "yard",
+    code: "Lintel",
+    cells: 1000,
+    volume: "8 m^3",
+    dimension: 3,
+    roles: [],
+    rowRoles: ["quantity:q1"],
+  });
+  await page.goto(`/cases/${id}/runs`);
+  await page.getByTestId("run").filter({ hasText: "Lintel" }).getByRole("button", { name: "Add a surface" }).press("Enter");
+  const file = page.getByLabel(/The surface the flow acts on/);
+  await file.setInputFiles({ name: "notes.stl", mimeType: "model/stl", buffer: Buffer.from("no surface at all") });
+  await expect(page.getByText(/This is no STL file/)).toBeVisible();
+  await file.setInputFiles({ name: "box.vtp", mimeType: "text/xml", buffer: Buffer.from(boxText()) });
+  await expect(page.getByText("95 faces on 98 points, 2000 by 1000 by 500.0 m. They hang together.")).toBeVisible();
+  await page.getByLabel("Unit of length of the file").fill("mm");
+  await expect(page.getByText("Open along 4 edges, 1500 mm in all, at")).toBeVisible();
+  await expect(page.getByText(/all but closed and its normals point outwards/)).toBeVisible();
+
+  // A press on the picture goes to the name of the piece that is there; all of it works by keys as well.
+  const view = page.getByTestId("space-view");
+  const canvas = view.locator("canvas");
+  await view.getByRole("button", { name: "from +x" }).click();
+  await canvas.click({ position: { x: 210, y: 165 } });
+  const name = page.locator("input:focus");
+  await expect(name).toHaveAccessibleName("Name of piece 2");
+  await name.fill("back");
+  await page.getByLabel("Name of piece 1").fill("front");
+  const picture = () => canvas.evaluate((c: HTMLCanvasElement) => c.toDataURL());
+  const before = await picture();
+  await canvas.press("ArrowLeft");
+  await expect.poll(picture).not.toBe(before);
+  await view.getByLabel("Painted by").selectOption({ label: "patches" });
+  await expect(canvas).toHaveAccessibleName(/patches front, back\. Arrow keys turn it/);
+
+  await page.getByRole("button", { name: "Give part of a patch another name" }).click();
+  await page.getByLabel("What lies").selectOption("normal");
+  await page.getByLabel("Direction, z", { exact: true }).fill("1");
+  await page.getByLabel("Is called").fill("lid");
+  await page.getByRole("button", { name: "Call it so" }).click();
+  await expect(page.getByText("“lid” is what of what has no name faces 0, 0, 1.00 within 30 degrees;")).toBeVisible();
+
+  await page.getByLabel("What push is").selectOption("force");
+  await page.getByLabel("Patches of push").fill("front, roof");
+  await sound(page);
+  await page.getByRole("button", { name: "Integrate over it" }).click();
+  await expect(page.getByText("yard has its surface; what it gives stands at Balance.")).toBeVisible();
+
+  await page.goto(`/cases/${id}/balance`);
+  await expect(page.getByText(/push is said to act on "roof", which the surface does not have/)).toBeVisible();
+  const forces = page.getByRole("region", { name: "Forces from the surface" });
+  await expect(forces.getByRole("row", { name: /^lid 16/ })).toBeVisible();
+  await expect(forces.getByRole("row", { name: /^front 16/ })).toContainText("150.00");
+
+  // Said otherwise: what was said stands there again, names on their pieces.
+  await page.goto(`/cases/${id}/runs`);
+  await page.getByTestId("run").filter({ hasText: "Lintel" }).getByRole("button", { name: "Add a surface" }).click();
+  await expect(page.getByLabel("Name of piece 2")).toHaveValue("back");
+  await page.getByLabel("Patches of push").fill("*");
+  await page.getByRole("button", { name: "Integrate over it" }).click();
+  await expect(page.getByText("yard has its surface; what it gives stands at Balance.").first()).toBeVisible();
+  await page.goto(`/cases/${id}/balance`);
+  const row = forces.getByRole("row", { name: /^push, N/ });
+  await expect(row).toContainText("100.20");
+  await expect(row.getByRole("img", { name: "holds", exact: true })).toBeVisible();
+  await forces.getByRole("button", { name: "Look at the surface" }).click();
+  await expect(forces.locator("canvas")).toHaveAccessibleName(/patches front, back, lid/);
+  await sound(page);
+  const saved = page.waitForEvent("download");
+  await forces.getByRole("button", { name: "VTP with patches" }).click();
+  expect((await saved).suggestedFilename()).toBe("Surface-of-yard.vtp");
+});
