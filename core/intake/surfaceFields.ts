@@ -3,6 +3,7 @@ import { faceCount, type Surface } from "../dataset/surface.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
 import type { SurfaceRole, SurfaceWords } from "../records/surfaces.ts";
 import { converted, FieldMistake, isKinematic, KINEMATIC } from "./gridFields.ts";
+import { SURFACE_UNITS } from "./surfaceUnits.ts";
 
 const GUESSES: readonly (readonly [RegExp, SurfaceRole, number])[] = [
   [/^(p|pressure|static[ _]?pressure|gauge[ _]?pressure)$/i, "pressure", 1],
@@ -10,6 +11,12 @@ const GUESSES: readonly (readonly [RegExp, SurfaceRole, number])[] = [
   [/^(tau|shear|wall[ _]?shear([ _]?stress)?)[ _]?x$|^x[ _-]?(wall[ _-]?)?shear([ _-]?stress)?$/i, "shear-x", 1],
   [/^(tau|shear|wall[ _]?shear([ _]?stress)?)[ _]?y$|^y[ _-]?(wall[ _-]?)?shear([ _-]?stress)?$/i, "shear-y", 1],
   [/^(tau|shear|wall[ _]?shear([ _]?stress)?)[ _]?z$|^z[ _-]?(wall[ _-]?)?shear([ _-]?stress)?$/i, "shear-z", 1],
+  [/^(u|vel|velocity)$/i, "velocity", 3],
+  [/^(u[ _]?x|v[ _]?x|x[ _-]?velocity|velocity[ _-]?x)$/i, "velocity-x", 1],
+  [/^(u[ _]?y|v[ _]?y|y[ _-]?velocity|velocity[ _-]?y)$/i, "velocity-y", 1],
+  [/^(u[ _]?z|v[ _]?z|w|z[ _-]?velocity|velocity[ _-]?z)$/i, "velocity-z", 1],
+  [/^(t|temp|temperature)$/i, "temperature", 1],
+  [/^(rho|density|ρ)$/i, "density", 1],
 ];
 
 /** Guesses what an array on a surface is by its name; whoever confirms it sees the guess. */
@@ -21,11 +28,14 @@ export function guessSurfaceRole({ name, components }: Pick<GridArray, "name" | 
 export interface SurfaceFields {
   readonly pressure?: OnSurface;
   readonly shear?: OnSurface;
+  readonly velocity?: OnSurface;
+  readonly density?: OnSurface;
+  readonly temperature?: OnSurface;
   readonly notes: readonly string[];
 }
 
 /**
- * Pressure and wall shear of a surface from the arrays that were said to be them, in Pa.
+ * What is known on a surface from the arrays that were said to be it, in SI.
  * @param densityKgM3 of the case, for values over density
  * @throws {FieldMistake} an array is not there, has other components or another kind of unit, two are the same, or values are missing
  */
@@ -36,21 +46,31 @@ export function surfaceFields(grid: Grid, surface: Surface, words: readonly Surf
     if (said.length > 1) throw new FieldMistake(said[1].name, `${role} comes from two arrays; leave one out.`);
     return said[0] && arrayOf(grid, surface, said[0], densityKgM3, notes);
   };
-  const pressure = read("pressure");
-  const whole = read("shear");
-  const parts = (["shear-x", "shear-y", "shear-z"] as const).map((role) => [role, read(role)] as const);
-  const shear = whole ?? fromParts(parts);
-  if (whole && parts.some(([, a]) => a)) throw new FieldMistake("Shear", "it comes both as a vector and by its parts; leave one out.");
-  return { ...(pressure ? { pressure } : {}), ...(shear ? { shear } : {}), notes };
+  const vector = (role: "shear" | "velocity"): OnSurface | undefined => {
+    const whole = read(role);
+    const parts = (["x", "y", "z"] as const).map((axis) => [axis, read(`${role}-${axis}`)] as const);
+    if (whole && parts.some(([, a]) => a)) throw new FieldMistake(CALLED[role], "it comes both as a vector and by its parts; leave one out.");
+    return whole ?? fromParts(CALLED[role], parts);
+  };
+  const found = {
+    pressure: read("pressure"),
+    shear: vector("shear"),
+    velocity: vector("velocity"),
+    density: read("density"),
+    temperature: read("temperature"),
+  };
+  return { ...Object.fromEntries(Object.entries(found).filter(([, a]) => a)), notes };
 }
 
-function fromParts(parts: readonly (readonly [SurfaceRole, OnSurface | undefined])[]): OnSurface | undefined {
+const CALLED = { shear: "Shear", velocity: "Velocity" } as const;
+
+function fromParts(called: string, parts: readonly (readonly [axis: string, OnSurface | undefined])[]): OnSurface | undefined {
   if (parts.every(([, a]) => !a)) return undefined;
   const missing = parts.find(([, a]) => !a);
-  if (missing) throw new FieldMistake("Shear", `its part along ${missing[0].slice(-1)} is missing; a part that is nothing still has to be said.`);
+  if (missing) throw new FieldMistake(called, `its part along ${missing[0]} is missing; a part that is nothing still has to be said.`);
   const arrays = parts.map(([, a]) => a as OnSurface);
   if (new Set(arrays.map((a) => a.on)).size > 1)
-    throw new FieldMistake("Shear", "its parts lie some on points and some on cells; they must lie on the same.");
+    throw new FieldMistake(called, "its parts lie some on points and some on cells; they must lie on the same.");
   const values = new Float64Array(3 * arrays[0].values.length);
   arrays.forEach((a, d) => {
     a.values.forEach((v, k) => {
@@ -63,19 +83,15 @@ function fromParts(parts: readonly (readonly [SurfaceRole, OnSurface | undefined
 function arrayOf(grid: Grid, surface: Surface, w: SurfaceWords, densityKgM3: number, notes: string[]): OnSurface {
   const array = (w.on === "cells" ? grid.onCells : grid.onPoints).find((a) => a.name === w.name);
   if (!array) throw new FieldMistake(w.name, `the file has no such array on its ${w.on}.`);
-  const components = w.role === "shear" ? 3 : 1;
-  if (array.components !== components)
-    throw new FieldMistake(
-      w.name,
-      `it has ${array.components} components; a ${w.role === "shear" ? "stress along the wall" : w.role} has ${components}.`,
-    );
-  const kinematic = isKinematic(w.unit);
-  const by = kinematic ? converted(1, w, KINEMATIC) * densityKgM3 : 0;
+  const components = w.role === "shear" || w.role === "velocity" ? 3 : 1;
+  if (array.components !== components) throw new FieldMistake(w.name, `it has ${array.components} components; as ${w.role} it has ${components}.`);
+  const unit = SURFACE_UNITS[w.role as keyof typeof SURFACE_UNITS];
+  const kinematic = unit === "Pa" && isKinematic(w.unit);
   if (kinematic) notes.push(`${w.name} is over density; it was multiplied by the density of the case, ${densityKgM3} kg/m^3.`);
+  const offset = kinematic ? 0 : converted(0, w, unit);
+  const factor = kinematic ? converted(1, w, KINEMATIC) * densityKgM3 : converted(1, w, unit) - offset;
   const at = w.on === "cells" ? surface.cellOf : surface.pointOf;
   const values = new Float64Array(components * at.length);
-  const offset = kinematic ? 0 : converted(0, w, "Pa");
-  const factor = kinematic ? by : converted(1, w, "Pa") - offset;
   for (let k = 0; k < at.length; k++)
     for (let d = 0; d < components; d++) values[components * k + d] = offset + factor * array.values[components * at[k] + d];
   const gaps = values.reduce((n, v) => n + (Number.isFinite(v) ? 0 : 1), 0);

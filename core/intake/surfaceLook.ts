@@ -6,6 +6,7 @@ import type { SurfaceRole, SurfaceSaid } from "../records/surfaces.ts";
 import { unitInName } from "./gridFields.ts";
 import { guessSurfaceRole } from "./surfaceFields.ts";
 import { normalsOf, type StitchedSurface } from "./surfaceRecord.ts";
+import { SURFACE_UNITS } from "./surfaceUnits.ts";
 
 /** An array of a surface, with what it may be. */
 export interface SurfaceArray {
@@ -13,7 +14,7 @@ export interface SurfaceArray {
   readonly on: "cells" | "points";
   readonly components: number;
   readonly role: SurfaceRole;
-  /** as its name says it; Pa of a role where it does not */
+  /** as its name says it, else the one of its role */
   readonly unit: string;
 }
 
@@ -63,7 +64,7 @@ export function lookAtSurface(s: StitchedSurface, asked?: Division, given: Patch
   const arrays = (["points", "cells"] as const).flatMap((on) =>
     (on === "cells" ? grid.onCells : grid.onPoints).map((a): SurfaceArray => {
       const role = guessSurfaceRole(a);
-      return { name: a.name, on, components: a.components, role, unit: unitInName(a.name) ?? (role === "ignore" ? "" : "Pa") };
+      return { name: a.name, on, components: a.components, role, unit: unitInName(a.name) ?? (role === "ignore" ? "" : SURFACE_UNITS[role]) };
     }),
   );
   return {

@@ -2,7 +2,8 @@ import type { Grid } from "../dataset/grid.ts";
 import { type Patches, patchesOf, type Stitched } from "../dataset/patches.ts";
 import { faceCount, faceGeometry, type Surface, surfaceOf } from "../dataset/surface.ts";
 import { type SurfaceFaults, surfaceEdges, surfaceFaults } from "../dataset/surfaceEdges.ts";
-import { surfaceForces } from "../dataset/surfaceForces.ts";
+import { type PatchFlow, surfaceFlows } from "../dataset/surfaceFlows.ts";
+import { type PatchForces, surfaceForces } from "../dataset/surfaceForces.ts";
 import { at, dot, minus, plus, size, times, type Vector } from "../dataset/vector.ts";
 import type { SurfaceFound, SurfaceSaid } from "../records/surfaces.ts";
 import { surfaceFields } from "./surfaceFields.ts";
@@ -65,7 +66,22 @@ export function readSurface(s: StitchedSurface, said: SurfaceSaid, unitM: number
   const inputs = { ...fields, shear, referencePa: said.referencePa, about: said.aboutM, sign: s.sign.map((v) => v * outward) };
   const inMetres: Surface = unitM === 1 ? s.surface : { ...s.surface, points: s.surface.points.map((v) => v * unitM) };
   const forces = surfaceForces(inMetres, inputs, patches.nameOf, patches.names.length);
-  const unnamed = forces[patches.names.length];
+  // Out of the fluid is into the body.
+  const flows =
+    fields.velocity &&
+    surfaceFlows(
+      inMetres,
+      {
+        velocity: fields.velocity,
+        density: fields.density ?? densityKgM3,
+        sign: inputs.sign.map((v) => -v),
+        ...(fields.temperature ? { scalar: fields.temperature } : {}),
+      },
+      patches.nameOf,
+      patches.names.length,
+    );
+  const withFlow = (k: number): PatchForces & { readonly flow?: PatchFlow } => ({ ...forces[k], ...(flows ? { flow: flows[k] } : {}) });
+  const unnamed = withFlow(patches.names.length);
   const { faults } = s;
   return {
     patches,
@@ -83,10 +99,16 @@ export function readSurface(s: StitchedSurface, said: SurfaceSaid, unitM: number
       twice: faults.twice.length,
       crowded: faults.crowded.edges,
       oneSided: faults.oneSided,
-      patches: patches.names.map((name, k) => ({ name, ...forces[k] })).filter((p) => p.faces > 0),
+      patches: patches.names.map((name, k) => ({ name, ...withFlow(k) })).filter((p) => p.faces > 0),
       ...(unnamed.faces ? { unnamed: { ...unnamed, pieces: unnamedPieces(patches) } } : {}),
-      has: { pressure: fields.pressure !== undefined, shear: fields.shear !== undefined },
-      notes: [...s.grid.notes, ...s.surface.notes, ...patches.notes, ...fields.notes],
+      has: { pressure: fields.pressure !== undefined, shear: fields.shear !== undefined, velocity: fields.velocity !== undefined },
+      notes: [
+        ...s.grid.notes,
+        ...s.surface.notes,
+        ...patches.notes,
+        ...fields.notes,
+        ...(fields.velocity && !fields.density ? [`Mass flows are made with the density of the case, ${densityKgM3} kg/m^3.`] : []),
+      ],
     },
   };
 }

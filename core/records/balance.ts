@@ -12,11 +12,14 @@ export interface BoundaryFlux {
   /** N (per m): carried by the flow, by pressure, by viscous stress */
   readonly momentumX?: readonly [flow: number, pressure: number, shear: number];
   readonly momentumY?: readonly [flow: number, pressure: number, shear: number];
+  readonly momentumZ?: readonly [flow: number, pressure: number, shear: number];
   /** transported quantities, carried by the flow and by diffusion: quantity times m^3/s (per m); energy in W (per m) */
   readonly scalars?: Readonly<Record<string, readonly [carried: number, diffused: number]>>;
 }
 
 export interface BalanceRecord {
+  /** worked out from the surface that was brought in, not reported */
+  readonly from?: "surface";
   readonly boundaries: readonly BoundaryFlux[];
   /** times the modelled part stands in the whole: already applied to every figure here, once */
   readonly factor?: number;

@@ -1,10 +1,24 @@
 import type { PatchRecipe } from "../dataset/patches.ts";
 import type { OpenRim, Shell } from "../dataset/surfaceEdges.ts";
+import type { PatchFlow } from "../dataset/surfaceFlows.ts";
 import type { PatchForces } from "../dataset/surfaceForces.ts";
 import type { Vector } from "../dataset/vector.ts";
 
 /** What an array on a surface is said to be. */
-export const SURFACE_ROLES = ["ignore", "pressure", "shear", "shear-x", "shear-y", "shear-z"] as const;
+export const SURFACE_ROLES = [
+  "ignore",
+  "pressure",
+  "shear",
+  "shear-x",
+  "shear-y",
+  "shear-z",
+  "velocity",
+  "velocity-x",
+  "velocity-y",
+  "velocity-z",
+  "density",
+  "temperature",
+] as const;
 export type SurfaceRole = (typeof SURFACE_ROLES)[number];
 
 export interface SurfaceWords {
@@ -46,6 +60,8 @@ export interface SurfaceSaid {
 /** One patch with what acts on it, SI. */
 export interface PatchFound extends PatchForces {
   readonly name: string;
+  /** what flows through it, out of the fluid positive, where the file has a velocity; `mean...` of the temperature, K */
+  readonly flow?: PatchFlow;
 }
 
 /** What a surface was found to be, SI. */
@@ -63,8 +79,8 @@ export interface SurfaceFound {
   readonly oneSided: number;
   readonly patches: readonly PatchFound[];
   /** what has no name: absent where all has one */
-  readonly unnamed?: PatchForces & { readonly pieces: number };
-  readonly has: { readonly pressure: boolean; readonly shear: boolean };
+  readonly unnamed?: PatchForces & { readonly pieces: number; readonly flow?: PatchFlow };
+  readonly has: { readonly pressure: boolean; readonly shear: boolean; readonly velocity: boolean };
   readonly notes: readonly string[];
 }
 

@@ -132,6 +132,42 @@ describe("the surface of another code's run", () => {
     expect(run?.settings.files?.map((f) => f.name)).toContain("leaf.stl");
     expect(run?.settings.files?.map((f) => f.name)).not.toContain("leaf.vtp");
   });
+  test("gives the run its balance where it has none of its own, and takes it along when it goes; a reported one stays", async () => {
+    const u = Float64Array.from({ length: surface.points.length }, (_, i) => (i % 3 ? 0 : 2));
+    const text = writeVtkSurface(surface, [
+      { name: "p", on: "points", components: 1, values: pressure },
+      { name: "U", on: "points", components: 3, values: u },
+    ]);
+    const flowing = {
+      hash: await opened.blobs.put(new TextEncoder().encode(text)),
+      normals: "into the body",
+      arrays: [{ name: "U", on: "points", role: "velocity", unit: "m/s" }],
+      names: [
+        { at: [0, 500, 250], name: "inlet" },
+        { at: [2000, 500, 250], name: "outlet" },
+      ],
+    };
+    const result = async () => (await findRun(opened.db, runId))?.result;
+    const { notes } = await takeSurfaceOf(opened, runId, input(flowing));
+    expect(notes).toContain("Mass flows are made with the density of the case, 1.2 kg/m^3.");
+    expect((await result())?.balance).toMatchObject({
+      from: "surface",
+      boundaries: [{ name: "inlet", mass: expect.closeTo(-1.2, 9) }, { name: "outlet", outlet: true }, {}],
+    });
+    const { assessment } = await openCase(opened, caseId);
+    expect(assessment.balance.find((b) => b.runId === runId)?.lines.map((l) => [l.what, l.state])).toEqual([["mass", "holds"]]);
+    await dropSurface(opened, runId);
+    expect(await result()).not.toHaveProperty("balance");
+    const own = {
+      boundaries: [
+        { name: "inlet", mass: -1 },
+        { name: "outlet", mass: 1 },
+      ],
+    };
+    await updateRun(opened.db, runId, { result: { ...(await result()), balance: own } as never });
+    expect((await takeSurfaceOf(opened, runId, input(flowing))).notes.join(" ")).toContain("they stay");
+    expect((await result())?.balance).toEqual(own);
+  });
   test("is taken away again; a bench run has none", async () => {
     await dropSurface(opened, runId);
     expect((await findRun(opened.db, runId))?.result?.surface).toBeUndefined();

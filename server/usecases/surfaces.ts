@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { balanceOf } from "../../core/intake/surfaceBalance.ts";
 import { SURFACE_ROLES, type SurfaceRecord, type SurfaceSaid } from "../../core/records/surfaces.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import { inOne, type Store } from "../db/store.ts";
@@ -141,15 +142,22 @@ export async function takeSurfaceOf(opened: Store, runId: string, input: Taken):
     throw new UseCaseError("invalid", "Nothing is integrated: say which array is the pressure or the stress along the wall.");
   const densityKgM3 = run.settings.parameters.densityKgM3 ?? 1;
   const found = await desk().ask("takeSurface", { blobs: opened.blobs.folder, hash: input.hash, said, unitM: metresOf(input.length), densityKgM3 });
+  const balance = balanceOf(found);
+  const notes = [...found.notes];
   const surface: SurfaceRecord = { file: { name: input.name, hash: input.hash }, said, found };
   await inOne(opened, async (tx) => {
     const now = await findRun(tx.db, runId);
     if (!now?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
     const files = [...filesWithout(now.settings.files, now.result.surface), surface.file];
     const settings = { ...now.settings, files };
-    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result: { ...now.result, surface } });
+    const reported = now.result.balance && now.result.balance.from !== "surface";
+    const { balance: _earlier, ...rest } = now.result;
+    const result = { ...rest, ...(reported ? { balance: now.result.balance } : balance ? { balance } : {}), surface };
+    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result });
+    if (reported && balance)
+      notes.push("The run has flows of its own, which were reported; they stay, and what the surface gives stands beside its patches.");
   });
-  return { notes: found.notes };
+  return { notes };
 }
 
 type Files = readonly { readonly name: string; readonly hash: string }[];
@@ -161,7 +169,8 @@ export async function dropSurface(opened: Store, runId: string): Promise<void> {
   await inOne(opened, async (tx) => {
     const run = await findRun(tx.db, runId);
     if (!run?.result?.surface) throw new UseCaseError("not-found", "The run has no surface.");
-    const { surface, ...result } = run.result;
+    const { surface, balance, ...rest } = run.result;
+    const result = { ...rest, ...(balance && balance.from !== "surface" ? { balance } : {}) };
     const settings = { ...run.settings, files: filesWithout(run.settings.files, surface) };
     await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result });
   });

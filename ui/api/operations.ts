@@ -2058,7 +2058,19 @@ export interface Operations {
         name: string;
         on: "cells" | "points";
         components: number;
-        role: "ignore" | "pressure" | "shear" | "shear-x" | "shear-y" | "shear-z";
+        role:
+          | "ignore"
+          | "pressure"
+          | "shear"
+          | "shear-x"
+          | "shear-y"
+          | "shear-z"
+          | "velocity"
+          | "velocity-x"
+          | "velocity-y"
+          | "velocity-z"
+          | "density"
+          | "temperature";
         unit: string;
       }[];
       divisions: (
@@ -2146,7 +2158,19 @@ export interface Operations {
       arrays: {
         name: string;
         on: "cells" | "points";
-        role: "ignore" | "pressure" | "shear" | "shear-x" | "shear-y" | "shear-z";
+        role:
+          | "ignore"
+          | "pressure"
+          | "shear"
+          | "shear-x"
+          | "shear-y"
+          | "shear-z"
+          | "velocity"
+          | "velocity-x"
+          | "velocity-y"
+          | "velocity-z"
+          | "density"
+          | "temperature";
         unit: string;
       }[];
       division:

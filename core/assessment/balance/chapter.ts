@@ -45,20 +45,32 @@ function boundaries({ assessment: a, runs }: Reported) {
   const carried = [...new Set((record?.boundaries ?? []).flatMap((b) => Object.keys(b.scalars ?? {})))];
   return table(
     "boundaries",
-    `Boundary fluxes of ${finest?.label ?? ""}, outward positive${record?.factor ? `, of the whole: times ${record.factor}` : ""}`,
+    `Boundary fluxes of ${finest?.label ?? ""}${record?.from ? ", worked out from its surface" : ""}, outward positive${record?.factor ? `, of the whole: times ${record.factor}` : ""}`,
     [
       "boundary",
       ["mass", `kg/s${per}`],
       ["x momentum", `N${per}`],
       ["y momentum", `N${per}`],
+      ...(record?.boundaries.some((b) => b.momentumZ) ? [["z momentum", "N"] as const] : []),
       ...carried.map((key) => [key, CARRIED_UNITS[key] ? `${CARRIED_UNITS[key]}${per}` : ""] as const),
     ],
     record ? fluxRows(record, carried) : [],
   );
 }
 
-const fluxRows = ({ boundaries: through, storage }: BalanceRecord, carried: readonly string[]): Cell[][] => [
-  ...through.map((b) => [b.name, cell(b.mass), cell(sum(b.momentumX)), cell(sum(b.momentumY)), ...carried.map((key) => cell(sum(b.scalars?.[key])))]),
+const fluxRows = (
+  { boundaries: through, storage }: BalanceRecord,
+  carried: readonly string[],
+  inSpace = through.some((b) => b.momentumZ),
+): Cell[][] => [
+  ...through.map((b) => [
+    b.name,
+    cell(b.mass),
+    cell(sum(b.momentumX)),
+    cell(sum(b.momentumY)),
+    ...(inSpace ? [cell(sum(b.momentumZ))] : []),
+    ...carried.map((key) => cell(sum(b.scalars?.[key]))),
+  ]),
   ...(storage
     ? [
         [
@@ -66,6 +78,7 @@ const fluxRows = ({ boundaries: through, storage }: BalanceRecord, carried: read
           cell(storage.mass),
           cell(storage.momentum?.[0]),
           cell(storage.momentum?.[1]),
+          ...(inSpace ? [cell(undefined)] : []),
           ...carried.map((key) => cell(storage.scalars?.[key])),
         ],
       ]

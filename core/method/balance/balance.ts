@@ -33,7 +33,7 @@ const EXCHANGE_SHARE = 1e-6;
 const QUIET = 0.1;
 
 /** sums of forces and momentum: what they are large beside is their largest term */
-const MOMENTA: readonly string[] = ["x momentum", "y momentum"];
+const MOMENTA: readonly string[] = ["x momentum", "y momentum", "z momentum"];
 
 /**
  * Net flux of everything delivered against its throughput.
@@ -77,6 +77,13 @@ export function assessBalance(record: BalanceRecord, meshUncertainty?: number): 
     "y momentum",
     record.boundaries.flatMap((b) => (b.momentumY ? [b.momentumY] : [])),
     (record.bodyForce?.[1] ?? 0) - (record.storage?.momentum?.[1] ?? 0),
+    record,
+    add,
+  );
+  addMomentum(
+    "z momentum",
+    record.boundaries.flatMap((b) => (b.momentumZ ? [b.momentumZ] : [])),
+    0,
     record,
     add,
   );

@@ -39,6 +39,7 @@ function columnsOf(record: BalanceRecord, b: RunBalance, per: string): Column[] 
       stored: record.storage?.momentum?.[1],
       net: net("y momentum"),
     },
+    { name: `z momentum, N${per}`, of: (r) => total(r.momentumZ), net: net("z momentum") },
     ...scalars.flatMap((key): Column[] => [
       {
         name:
@@ -101,7 +102,8 @@ export function Boundaries({ run, record, b }: { run: RunLine; record: BalanceRe
     <>
       <div className="mt-5 flex items-center justify-between">
         <h2>
-          Through every boundary of {b.label} <span className="text-[11.5px] font-normal text-ink-3">outward positive</span>
+          Through every boundary of {b.label}{" "}
+          <span className="text-[11.5px] font-normal text-ink-3">outward positive{record.from ? ", worked out from its surface" : ""}</span>
         </h2>
         <CsvButton
           name="boundaries"

@@ -70,6 +70,14 @@ function Patches({ record: { found, said }, label }: { readonly record: SurfaceR
   const figures: readonly (readonly [string, (p: PatchRow) => number])[] = [
     ["Area, m²", (p) => p.area],
     ...AXES.map((x, d) => [`${x} by pressure, N`, (p: PatchRow) => p.pressureForce[d]] as const),
+    ...(found.has.velocity
+      ? ([
+          ["Mass flow out, kg/s", (p: PatchRow) => p.flow?.mass ?? Number.NaN],
+          ...(rows.some((p) => p.flow?.meanByMass !== undefined)
+            ? [["T by mass, K", (p: PatchRow) => p.flow?.meanByMass ?? Number.NaN] as const]
+            : []),
+        ] as const)
+      : []),
     ...(found.has.shear ? AXES.map((x, d) => [`${x} by shear, N`, (p: PatchRow) => p.shearForce[d]] as const) : []),
   ];
   const shown = figures.map(([header, of]) => [header, of, scale(of)] as const);
@@ -89,7 +97,7 @@ function Patches({ record: { found, said }, label }: { readonly record: SurfaceR
         columns={[
           { header: "Patch", words: true, cell: (p) => p.name || <i>without a name</i> },
           { header: "Faces", cell: (p) => p.faces },
-          ...shown.map(([header, of, text]): Column<PatchRow> => ({ header, cell: (p) => text(of(p)) })),
+          ...shown.map(([header, of, text]): Column<PatchRow> => ({ header, cell: (p) => (Number.isFinite(of(p)) ? text(of(p)) : "–") })),
         ]}
       />
       <p className="mt-1 text-[11.5px] text-ink-3">

@@ -1,4 +1,5 @@
 import type { SurfaceArray, SurfaceLook } from "@/core/intake/surfaceLook";
+import { SURFACE_UNITS } from "@/core/intake/surfaceUnits";
 import { SURFACE_ROLES, type SurfaceRole } from "@/core/records/surfaces";
 import { asChoices, Field } from "../../../forms/Field";
 import { type Column, DataTable } from "../../../tables/DataTable";
@@ -12,6 +13,12 @@ const ROLE_WORDS: Readonly<Record<SurfaceRole, string>> = {
   "shear-x": "stress along the wall, x",
   "shear-y": "stress along the wall, y",
   "shear-z": "stress along the wall, z",
+  velocity: "velocity",
+  "velocity-x": "velocity along x",
+  "velocity-y": "velocity along y",
+  "velocity-z": "velocity along z",
+  density: "density",
+  temperature: "temperature",
 };
 
 interface Props {
@@ -26,11 +33,11 @@ export function Arrays({ look, typed, set, mistakes }: Props) {
   const change = (a: SurfaceArray, to: Partial<{ role: SurfaceRole; unit: string }>) => {
     const key = arrayKey(a);
     const next = { ...typed.roles[key], ...to };
-    set({ roles: { ...typed.roles, [key]: { ...next, unit: next.unit || (next.role === "ignore" ? "" : "Pa") } } });
+    set({ roles: { ...typed.roles, [key]: { ...next, unit: to.role && to.role !== "ignore" && !to.unit ? SURFACE_UNITS[to.role] : next.unit } } });
   };
   return (
     <>
-      <h3 className="mt-3">Forces</h3>
+      <h3 className="mt-3">Forces and flows</h3>
       {look.arrays.length ? (
         <DataTable className="max-w-[760px]" rows={look.arrays} rowKey={arrayKey} columns={columnsOf(typed.roles, change, mistakes)} />
       ) : (
