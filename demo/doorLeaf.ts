@@ -1,6 +1,8 @@
 import { surfaceOf } from "../core/dataset/surface.ts";
 import { cross, plus, times, type Vector } from "../core/dataset/vector.ts";
+import { writeCsv } from "../core/formats/csv.ts";
 import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
+import { normalsOf, randomFrom } from "../core/numeric/random.ts";
 
 /**
  * What stands behind Lintel's made-up results on the loading door's leaf, ajar in the wind: a pressure that is quadratic in the leaf's own
@@ -151,6 +153,34 @@ export function leafFile(): string {
     { name: "wall shear (Pa)", on: "faces", components: 3, values: stress },
     { name: "zone", on: "faces", components: 1, values: faces.map((f) => f.zone), whole: true },
   ]);
+}
+
+/** heights of the pressure taps, m, and where along the leaf's width they sit, as shares of it */
+export const TAPS = {
+  heightsM: [0.525, 1.05, 1.575],
+  shares: [0.04, 0.1, 0.18, 0.26, 0.34, 0.42, 0.5, 0.58, 0.66, 0.74, 0.82, 0.9, 0.96],
+  /** standard deviation of a reading, Pa */
+  readingPa: 0.25,
+  /** one tap was blocked and shows nothing */
+  blocked: { side: "windward", heightM: 1.05, share: 0.58 },
+} as const;
+
+/** Made-up readings of the taps on both sides of the leaf: height, place along x, pressure and its uncertainty at 95 %. */
+export function tapsFile(seed = 17): string {
+  const normal = normalsOf(randomFrom(seed));
+  const rows = (["windward", "lee"] as const).flatMap((side) =>
+    TAPS.heightsM.flatMap((z) =>
+      TAPS.shares.map((share) => {
+        const inFrame: Vector = [share * widthM, side === "windward" ? 0 : thicknessM, z];
+        const { blocked } = TAPS;
+        const open = side !== blocked.side || z !== blocked.heightM || share !== blocked.share;
+        const read = Number((open ? pressure(inFrame) + TAPS.readingPa * normal() : 0).toFixed(2));
+        const x = Number(place(inFrame)[0].toFixed(4));
+        return side === "windward" ? [z, x, read, ""] : [z, x, "", read];
+      }),
+    ),
+  );
+  return writeCsv(["z (m)", "x (m)", "p windward (Pa)", "p lee (Pa)"], rows as never);
 }
 
 /** A place on a zone, mm: names are given there. */

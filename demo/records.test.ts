@@ -5,10 +5,11 @@ import { readSheet } from "../core/formats/sheet.ts";
 import { readGridFile } from "../core/formats/surface/readAny.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
-import { guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
+import { curveKey, guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { planeGrid } from "../core/intake/planeGrid.ts";
 import { buildQuantities, guessRowRoles, readQuantityRows } from "../core/intake/quantityImport.ts";
+import { stationCurves } from "../core/intake/stationCurves.ts";
 import { lookAtSurface } from "../core/intake/surfaceLook.ts";
 import { readSurface, stitch } from "../core/intake/surfaceRecord.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
@@ -16,7 +17,7 @@ import { bestPoint } from "../core/method/comparison/bestPoint.ts";
 import { described } from "../core/problems/describe/catalogue.ts";
 import { wakeField } from "../core/problems/truth/wake.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
-import { LEAF, leafFile, leafRuns, leafTruth, placeOn, ZONES } from "./doorLeaf.ts";
+import { LEAF, leafFile, leafRuns, leafTruth, placeOn, TAPS, tapsFile, ZONES } from "./doorLeaf.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { clicks, PAPER_FIGURE, paperCalibration, paperCurve } from "./paperFigure.ts";
 import { curvesFile, stepVelocity, TRAVERSE_TRUTH, traverseFile } from "./traverse.ts";
@@ -220,6 +221,46 @@ describe("the loading door's leaf", () => {
       ["wall shear (Pa)", "cells", "shear", "Pa"],
       ["zone", "cells", "ignore", ""],
     ]);
+  });
+  test("the taps stand beside cuts of the surface at their heights, and the blocked one is told from the rest", () => {
+    const read = readSheet(tapsFile());
+    if (!read.ok) throw new Error(read.problems[0].sentence);
+    const taps = readCurves(read.sheet, { roles: ["station", "abscissa", "value", "value"], units: ["m", "m", "Pa", "Pa"], coverage: 2 });
+    if (!taps.ok) throw new Error(taps.problems[0].sentence);
+    const arrays = lookAtSurface(leaf).arrays.filter((a) => a.role !== "ignore");
+    const said = {
+      length: "mm",
+      arrays,
+      recipe: { division: { by: "parts" }, names: [], splits: [] },
+      normals: "out of the body",
+      shearOn: "wall",
+      referencePa: 0,
+      aboutM: [0, 0, 0],
+      links: [],
+    } as const;
+    const asked = {
+      across: 2,
+      along: 0,
+      stations: TAPS.heightsM.map((z) => 1000 * z),
+      of: "pressure",
+      abscissa: "axis",
+      names: ["p lee", "p windward"],
+    } as const;
+    const { curves } = stationCurves(leaf, said, 1e-3, LEAF.densityKgM3, asked);
+    expect(taps.curves.map((c) => curveKey(c.name)).sort()).toEqual(curves.map((c) => c.key).sort());
+    const off = taps.curves.flatMap((t) => {
+      const c = curves.find((x) => x.key === curveKey(t.name)) as (typeof curves)[number];
+      return t.abscissa.map((x, k) => {
+        const i = c.abscissa.values.findIndex((v) => v >= x);
+        const [a, b] = [c.abscissa.values[i - 1], c.abscissa.values[i]];
+        const between = c.value.values[i - 1] + ((c.value.values[i] - c.value.values[i - 1]) * (x - a)) / (b - a);
+        return { name: t.name, off: Math.abs(between - t.value[k]) };
+      });
+    });
+    expect(off).toHaveLength(78);
+    expect(off.filter((o) => o.off > 1).map((o) => o.name)).toEqual(["p windward at z 1.05"]);
+    const proposed = taps.curves.flatMap((c) => c.proposals.map((p) => [c.name, p.index]));
+    expect(proposed).toContainEqual(["p windward at z 1.05", 7]);
   });
   test("what Lintel reported falls towards the truth at order two", () => {
     const { hingeMoment } = leafTruth();

@@ -28,9 +28,9 @@ import { createQuantity } from "../server/usecases/quantities.ts";
 import { judgeRun } from "../server/usecases/records.ts";
 import { issueReport } from "../server/usecases/reports.ts";
 import { type CopyInput, copyRun, type FamilyInput, startFamily } from "../server/usecases/runs.ts";
-import { takeSurfaceOf } from "../server/usecases/surfaces.ts";
+import { addStations, takeSurfaceOf } from "../server/usecases/surfaces.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
-import { LEAF, leafFile, leafRuns, placeOn } from "./doorLeaf.ts";
+import { LEAF, leafFile, leafRuns, placeOn, TAPS, tapsFile } from "./doorLeaf.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
 import { clicks, PAPER_FIGURE, paperCalibration } from "./paperFigure.ts";
@@ -610,6 +610,29 @@ async function doorLeaf(opened: Store): Promise<void> {
     value: "81.5 N m",
     uncertainty: "2.5 N m",
   });
+  await bringCurves(opened, row.id, {
+    file: { name: "leaf-taps.csv", text: tapsFile() },
+    mapping: {
+      roles: ["station", "abscissa", "value", "value"],
+      units: ["m", "m", "Pa", "Pa"],
+      coverage: 2,
+      own: `${2 * TAPS.readingPa} Pa`,
+      shared: "",
+      place: "2 mm",
+    },
+    name: "Pressure taps on the leaf",
+    kind: "measured",
+    source: "Hollin Moss yard, 39 taps a side, made up",
+    validity: "Leaf open by 25 degrees, 8 m/s.",
+    who: "E.M.",
+    how: "taps and a scanner",
+    when: "4 May",
+    conditions: { velocity: "8 m/s" },
+    windowFrom: "",
+    windowTo: "",
+    targets: {},
+    believed: {},
+  });
   for (const r of leafRuns()) {
     const files = { history: null, quantities: { name: `${r.label}.csv`, text: r.quantities } };
     const preview = await previewFiles(opened, row.id, files);
@@ -630,31 +653,44 @@ async function doorLeaf(opened: Store): Promise<void> {
       new Date("2026-05-04T09:00:00Z"),
     );
     if (!r.label.includes("fine")) continue;
-    const named = ["windward", "lee", "rims"] as const;
-    const link = { patches: [...named], factor: 1 };
-    await takeSurfaceOf(opened, run.id, {
-      hash: await opened.blobs.put(new TextEncoder().encode(leafFile())),
-      name: "leaf-fine.vtp",
-      length: "mm",
-      arrays: [
-        { name: "p (Pa)", on: "points", role: "pressure", unit: "Pa" },
-        { name: "wall shear (Pa)", on: "cells", role: "shear", unit: "Pa" },
-      ],
-      division: { by: "array", array: "zone" },
-      // The kick plate was forgotten.
-      names: named.map((name) => ({ at: placeOn(name), name })),
-      splits: [],
-      normals: "out of the body",
-      shearOn: "wall",
-      reference: "0 Pa",
-      aboutM: [0, 0, 0],
-      links: [
-        { ...link, quantityKey: keyOf("drag"), of: "force", direction: [0, 1, 0] },
-        { ...link, quantityKey: keyOf("side force"), of: "force", direction: [1, 0, 0] },
-        { ...link, quantityKey: keyOf("hinge moment"), of: "moment", direction: [0, 0, 1] },
-      ],
-    });
+    await leafSurface(opened, run.id, keyOf);
   }
+}
+
+/** The leaf's surface with its patches and what was reported of it, and curves at the heights of the taps. */
+async function leafSurface(opened: Store, runId: string, keyOf: (name: string) => string): Promise<void> {
+  const named = ["windward", "lee", "rims"] as const;
+  const link = { patches: [...named], factor: 1 };
+  await takeSurfaceOf(opened, runId, {
+    hash: await opened.blobs.put(new TextEncoder().encode(leafFile())),
+    name: "leaf-fine.vtp",
+    length: "mm",
+    arrays: [
+      { name: "p (Pa)", on: "points", role: "pressure", unit: "Pa" },
+      { name: "wall shear (Pa)", on: "cells", role: "shear", unit: "Pa" },
+    ],
+    division: { by: "array", array: "zone" },
+    // The kick plate was forgotten.
+    names: named.map((name) => ({ at: placeOn(name), name })),
+    splits: [],
+    normals: "out of the body",
+    shearOn: "wall",
+    reference: "0 Pa",
+    aboutM: [0, 0, 0],
+    links: [
+      { ...link, quantityKey: keyOf("drag"), of: "force", direction: [0, 1, 0] },
+      { ...link, quantityKey: keyOf("side force"), of: "force", direction: [1, 0, 0] },
+      { ...link, quantityKey: keyOf("hinge moment"), of: "moment", direction: [0, 0, 1] },
+    ],
+  });
+  await addStations(opened, runId, {
+    across: 2,
+    along: 0,
+    stations: TAPS.heightsM.map((z) => 1000 * z),
+    of: "pressure",
+    abscissa: "axis",
+    names: ["p lee", "p windward"],
+  });
 }
 
 /** Where the cases of other codes stand in the programme, and the words they are found by. */

@@ -103,7 +103,21 @@ test("a surface is brought in, its patches named in the picture, and its force h
   await expect(row.getByRole("img", { name: "holds", exact: true })).toBeVisible();
   await forces.getByRole("button", { name: "Look at the surface" }).click();
   await expect(forces.locator("canvas")).toHaveAccessibleName(/patches front, back, lid/);
+  // Cut at a station, looked at, kept as curves of the run.
+  const cuts = forces.getByRole("region", { name: "Curves along cuts" });
+  await cuts.getByLabel("Planes across").selectOption("z");
+  await cuts.getByLabel("Along").selectOption("x");
+  await cuts.getByLabel("At z, mm").fill("700");
+  await cuts.getByRole("button", { name: "Cut it" }).click();
+  await expect(cuts.getByText("none of the planes cuts the surface")).toBeVisible();
+  await cuts.getByLabel("At z, mm").fill("250");
+  await cuts.getByLabel("Name towards greater y").fill("p far");
+  await cuts.getByLabel("Name towards lesser y").fill("p near");
+  await cuts.getByRole("button", { name: "Cut it" }).press("Enter");
+  await expect(cuts.locator("svg").getByText("p near at z 0.25")).toBeVisible();
   await sound(page);
+  await cuts.getByRole("button", { name: "Keep 2 curves with yard" }).click();
+  await expect(page.getByText("The curves are kept with yard; Comparison has them.")).toBeVisible();
   const saved = page.waitForEvent("download");
   await forces.getByRole("button", { name: "VTP with patches" }).click();
   expect((await saved).suggestedFilename()).toBe("Surface-of-yard.vtp");

@@ -86,6 +86,7 @@ export function readSurface(s: StitchedSurface, said: SurfaceSaid, unitM: number
   return {
     patches,
     found: {
+      unitM,
       faces: faceCount(s.surface),
       areaM2: forces.reduce((sum, f) => sum + f.area, 0),
       shells: [...faults.shells]

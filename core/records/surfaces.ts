@@ -66,6 +66,8 @@ export interface PatchFound extends PatchForces {
 
 /** What a surface was found to be, SI. */
 export interface SurfaceFound {
+  /** metres of the file's unit of length */
+  readonly unitM: number;
   readonly faces: number;
   readonly areaM2: number;
   readonly shells: readonly Shell[];

@@ -1,5 +1,6 @@
 import type { Division } from "../../core/dataset/patches.ts";
 import { readGridFile } from "../../core/formats/surface/readAny.ts";
+import { type StationCurves, type StationsAsked, stationCurves } from "../../core/intake/stationCurves.ts";
 import { lookAtSurface, type SurfaceLook } from "../../core/intake/surfaceLook.ts";
 import { readSurface, type StitchedSurface, stitch } from "../../core/intake/surfaceRecord.ts";
 import type { SurfaceFound, SurfaceSaid } from "../../core/records/surfaces.ts";
@@ -18,6 +19,17 @@ export async function lookSurface({ division, ...file }: GridFile & { readonly d
   const surface = await stitched(file, tell);
   tell({ done: 2, of: 3, what: "Dividing it" });
   return inWords(() => lookAtSurface(surface, division));
+}
+
+export interface CutStations extends TakeSurface {
+  readonly asked: StationsAsked;
+}
+
+/** Curves over cuts through a surface. */
+export async function cutStations({ said, unitM, densityKgM3, asked, ...file }: CutStations, tell: Tell): Promise<StationCurves> {
+  const surface = await stitched(file, tell);
+  tell({ done: 2, of: 3, what: "Cutting it" });
+  return inWords(() => stationCurves(surface, said, unitM, densityKgM3, asked));
 }
 
 export interface TakeSurface extends GridFile {

@@ -1,5 +1,15 @@
 import { SURFACE_ROLES } from "../../core/records/surfaces.ts";
-import { DivisionInput, dropSurface, LookSurfaceInput, lookAtSurfaceOf, surfaceFile, TakeSurfaceInput, takeSurfaceOf } from "../usecases/surfaces.ts";
+import {
+  addStations,
+  DivisionInput,
+  dropSurface,
+  LookSurfaceInput,
+  lookAtSurfaceOf,
+  StationsInput,
+  surfaceFile,
+  TakeSurfaceInput,
+  takeSurfaceOf,
+} from "../usecases/surfaces.ts";
 import { Done, type Operation, operation, z } from "./operation.ts";
 
 const Vector = z.tuple([z.number(), z.number(), z.number()]);
@@ -44,6 +54,14 @@ export const SURFACE_OPERATIONS: readonly Operation[] = [
     input: TakeSurfaceInput,
     output: z.object({ notes: z.array(z.string()) }),
     run: async ({ opened, at, input }) => ({ notes: [...(await takeSurfaceOf(opened, at.id, input)).notes] }),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/surface/curves",
+    says: "Cuts a run's surface at stations and keeps the curves of pressure, shear or temperature along the cuts with the run.",
+    input: StationsInput,
+    output: z.object({ kept: z.array(z.string()), notes: z.array(z.string()) }),
+    run: ({ opened, at, input }) => addStations(opened, at.id, input),
   }),
   operation({
     method: "delete",

@@ -203,6 +203,18 @@ export async function bringCurves(opened: Store, caseId: string, input: z.infer<
 const hashOfFile = async (opened: Store, file: Source): Promise<string> =>
   "hash" in file ? file.hash : opened.blobs.put(new TextEncoder().encode(file.text));
 
+/** A run's curves with more of them. @throws {UseCaseError} it has some of them already, and they are not to be replaced */
+export function withCurves(label: string, profiles: readonly Profile[], curves: readonly Profile[], replace: boolean): Profile[] {
+  const twice = profiles.filter((p) => curves.some((c) => c.key === p.key));
+  if (twice.length && !replace)
+    throw new UseCaseError(
+      "conflict",
+      `${label} has ${twice.map((p) => p.name).join(", ")} already. Nothing was changed; say that it is to be replaced.`,
+      { replace: "curves" },
+    );
+  return [...profiles.filter((p) => !twice.includes(p)), ...curves];
+}
+
 /** Curves of a file as curves of a brought-in run; what it has already is replaced only when asked. */
 export async function addCurves(opened: Store, runId: string, input: z.infer<typeof AddCurvesInput>): Promise<void> {
   const run = await findRun(opened.db, runId);
@@ -219,16 +231,10 @@ export async function addCurves(opened: Store, runId: string, input: z.infer<typ
       value: { ...value, values: c.value },
     };
   });
-  const twice = run.result.profiles.filter((p) => curves.some((c) => c.key === p.key));
-  if (twice.length && !input.replace)
-    throw new UseCaseError(
-      "conflict",
-      `${run.label} has ${twice.map((p) => p.name).join(", ")} already. Nothing was changed; say that it is to be replaced.`,
-    );
-  const kept = run.result.profiles.filter((p) => !twice.includes(p));
+  const profiles = withCurves(run.label, run.result.profiles, curves, input.replace);
   const hash = await hashOfFile(opened, file);
   const settings: RunSettings = { ...run.settings, files: [...(run.settings.files ?? []), { name: file.name, hash }] };
-  await updateRun(opened.db, runId, { result: { ...run.result, profiles: [...kept, ...curves] }, settings, settingsHash: hashOf(settings) });
+  await updateRun(opened.db, runId, { result: { ...run.result, profiles }, settings, settingsHash: hashOf(settings) });
 }
 
 export const DoubtInput = z.object({

@@ -12,7 +12,7 @@ import { openCase } from "./evidence.ts";
 import { createQuantity } from "./quantities.ts";
 import { issueReport } from "./reports.ts";
 import { bringSettled } from "./settledRunForTests.ts";
-import { dropSurface, lookAtSurfaceOf, surfaceFile, TakeSurfaceInput, takeSurfaceOf } from "./surfaces.ts";
+import { addStations, dropSurface, lookAtSurfaceOf, StationsInput, surfaceFile, TakeSurfaceInput, takeSurfaceOf } from "./surfaces.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
 let opened: Store;
@@ -131,6 +131,30 @@ describe("the surface of another code's run", () => {
     expect(run?.result?.surface?.found).toMatchObject({ faces: 108, has: { pressure: false, shear: false } });
     expect(run?.settings.files?.map((f) => f.name)).toContain("leaf.stl");
     expect(run?.settings.files?.map((f) => f.name)).not.toContain("leaf.vtp");
+  });
+  test("curves along cuts are kept with the run, under names a yardstick can have; twice only where that is said", async () => {
+    await takeSurfaceOf(opened, runId, input());
+    const cuts = StationsInput.parse({
+      across: 2,
+      along: 0,
+      stations: [250],
+      of: "pressure",
+      abscissa: "axis",
+      names: ["cp far", "cp near"],
+      coefficient: { density: "1.2 kg/m^3", speed: "10 m/s" },
+    });
+    const told = await addStations(opened, runId, cuts);
+    expect(told).toEqual({ kept: ["cp far at z 0.25", "cp near at z 0.25"], notes: [] });
+    const found = (await findRun(opened.db, runId))?.result?.profiles.find((p) => p.key === "cp-near-at-z-0-25");
+    // 40 Pa less 100 Pa/m, over 60 Pa.
+    found?.abscissa.values.forEach((x, k) => {
+      expect(found.value.values[k]).toBeCloseTo((40 - 100 * x) / 60, 9);
+    });
+    await expect(addStations(opened, runId, cuts)).rejects.toThrow("has cp far at z 0.25, cp near at z 0.25 already");
+    await addStations(opened, runId, { ...cuts, replace: true });
+    expect((await findRun(opened.db, runId))?.result?.profiles.filter((p) => p.key.startsWith("cp-"))).toHaveLength(2);
+    await expect(addStations(opened, runId, { ...cuts, stations: [9000], replace: true })).rejects.toThrow("none of the planes cuts the surface");
+    await expect(addStations(opened, runId, { ...cuts, coefficient: { density: "fog", speed: "10 m/s" } })).rejects.toThrow("Density");
   });
   test("gives the run its balance where it has none of its own, and takes it along when it goes; a reported one stays", async () => {
     const u = Float64Array.from({ length: surface.points.length }, (_, i) => (i % 3 ? 0 : 2));

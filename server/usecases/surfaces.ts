@@ -9,6 +9,7 @@ import { hashOf } from "../hash.ts";
 import { listQuantities } from "../repositories/cases.ts";
 import { findRun, updateRun } from "../repositories/runs.ts";
 import { broughtInRun, metresOf } from "./broughtIn.ts";
+import { withCurves } from "./curves.ts";
 import { UseCaseError } from "./failure.ts";
 
 const Hash = z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.");
@@ -163,6 +164,44 @@ export async function takeSurfaceOf(opened: Store, runId: string, input: Taken):
 type Files = readonly { readonly name: string; readonly hash: string }[];
 const filesWithout = (files: Files | undefined, surface: SurfaceRecord | undefined): Files =>
   (files ?? []).filter((f) => f.hash !== surface?.file.hash);
+
+const Axis = z.union([z.literal(0), z.literal(1), z.literal(2)]);
+
+export const StationsInput = z.object({
+  /** axis the planes stand across, 0 is x, and the one the curves run along */
+  across: Axis,
+  along: Axis,
+  /** in the file's unit of length */
+  stations: z.array(z.number()).min(1, "Say where the planes stand.").max(100),
+  of: z.enum(["pressure", "shear", "temperature"]),
+  abscissa: z.enum(["axis", "share", "arc"]),
+  coefficient: z.object({ density: Entry, speed: Entry }).optional(),
+  names: z.tuple([Name, Name]),
+  replace: z.boolean().optional(),
+});
+
+/** Curves over cuts through a run's surface, kept with the run: they stand beside a yardstick's of the same names. */
+export async function addStations(opened: Store, runId: string, input: z.infer<typeof StationsInput>): Promise<{ kept: string[]; notes: string[] }> {
+  const run = await broughtInRun(opened, runId, "curves");
+  const { surface } = run.result;
+  if (!surface) throw new UseCaseError("not-found", "The run has no surface.");
+  const { coefficient: c, replace, ...asked } = input;
+  const coefficient = c && { densityKgM3: siOf(c.density, "kg/m^3", "Density"), speedMS: siOf(c.speed, "m/s", "Speed") };
+  const { curves, notes } = await desk().ask("cutStations", {
+    blobs: opened.blobs.folder,
+    hash: surface.file.hash,
+    said: surface.said,
+    unitM: surface.found.unitM,
+    densityKgM3: run.settings.parameters.densityKgM3 ?? 1,
+    asked: { ...asked, ...(coefficient ? { coefficient } : {}) },
+  });
+  await inOne(opened, async (tx) => {
+    const now = await findRun(tx.db, runId);
+    if (!now?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
+    await updateRun(tx.db, runId, { result: { ...now.result, profiles: withCurves(now.label, now.result.profiles, curves, replace === true) } });
+  });
+  return { kept: curves.map((x) => x.name), notes: [...notes] };
+}
 
 /** Takes a run's surface away again. */
 export async function dropSurface(opened: Store, runId: string): Promise<void> {

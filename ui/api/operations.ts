@@ -2290,6 +2290,36 @@ export interface Operations {
     };
   };
   /**
+   * Cuts a run's surface at stations and keeps the curves of pressure, shear or temperature along the cuts with the run.
+   */
+  "POST /runs/{id}/surface/curves": {
+    input: {
+      across: 0 | 1 | 2;
+      along: 0 | 1 | 2;
+      /**
+       * @minItems 1
+       * @maxItems 100
+       */
+      stations: number[];
+      of: "pressure" | "shear" | "temperature";
+      abscissa: "axis" | "share" | "arc";
+      coefficient?: {
+        density: string;
+        speed: string;
+      };
+      /**
+       * @minItems 2
+       * @maxItems 2
+       */
+      names: [string, string];
+      replace?: boolean;
+    };
+    output: {
+      kept: string[];
+      notes: string[];
+    };
+  };
+  /**
    * Takes a run's surface away again; its file goes with the sweep.
    */
   "DELETE /runs/{id}/surface": {

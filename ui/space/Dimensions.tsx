@@ -39,7 +39,7 @@ export function Dimensions({ drawing: { low, high, middle, radius }, scene, came
               stroke="none"
               fill="currentColor"
               fontSize="11"
-              textAnchor="middle"
+              textAnchor={Math.abs(nx) > 0.6 ? (out * nx > 0 ? "start" : "end") : "middle"}
               dominantBaseline="middle"
               className="font-mono"
             >

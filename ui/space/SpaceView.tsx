@@ -28,6 +28,8 @@ interface Props {
   /** the file's unit of length */
   readonly unit: string;
   readonly title: string;
+  /** lines over the surface, in the file's unit */
+  readonly lines?: readonly (readonly (readonly [number, number, number])[])[];
   readonly picked?: (face: PickedFace) => void;
   readonly width: number;
   readonly height: number;
@@ -112,6 +114,11 @@ function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDr
     scene?.show(drawing);
     scene?.draw();
   }, [scene, drawing]);
+  const { lines } = p;
+  useEffect(() => {
+    scene?.mark(stretchesOf(lines ?? [], drawing));
+    scene?.draw();
+  }, [scene, drawing, lines]);
   useEffect(() => {
     scene?.layers(layers);
     scene?.look(camera);
@@ -172,6 +179,13 @@ function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDr
     </>
   );
 }
+
+/** Lines as they are drawn, stretch by stretch. */
+const stretchesOf = (lines: NonNullable<Props["lines"]>, { middle, radius }: SurfaceDrawing): Float32Array =>
+  Float32Array.from(
+    lines.flatMap((l) => l.slice(1).flatMap((q, k) => [...l[k], ...q])),
+    (v, i) => (v - middle[i % 3]) / radius,
+  );
 
 /** The picture on white paper, as documents need it. */
 async function pictureOf(scene: SurfaceScene | undefined): Promise<Blob | null> {

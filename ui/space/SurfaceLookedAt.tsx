@@ -1,16 +1,23 @@
 "use client";
 
+import { useState } from "react";
+import type { StationCurves } from "@/core/intake/stationCurves";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
 import type { SurfaceRecord } from "@/core/records/surfaces";
 import { useAnswer } from "../engine/useAnswer";
 import { askSpace } from "./askSpace";
 import { SpaceView } from "./SpaceView";
+import { StationCuts } from "./StationCuts";
 
 interface Props {
   readonly runId: string;
   readonly label: string;
   readonly record: SurfaceRecord;
+  /** of the case, SI */
+  readonly conditions: Readonly<Record<string, number>>;
 }
+
+const NONE: StationCurves["lines"] = [];
 
 async function opened(runId: string, record: SurfaceRecord): Promise<SurfaceLook> {
   const answer = await fetch(`/api/runs/${runId}/surface/file`);
@@ -19,7 +26,8 @@ async function opened(runId: string, record: SurfaceRecord): Promise<SurfaceLook
 }
 
 /** The surface of a run as it was brought in, with its patches. */
-export function SurfaceLookedAt({ runId, label, record }: Props) {
+export function SurfaceLookedAt({ runId, label, record, conditions }: Props) {
+  const [lines, setLines] = useState(NONE);
   const { value, mistake } = useAnswer(() => opened(runId, record), [runId, record.file.hash]);
   if (mistake) return <p className="mistake">{mistake}</p>;
   if (!value) return <p className="mt-2 text-[12.5px] text-ink-3">Reading {record.file.name} …</p>;
@@ -31,9 +39,11 @@ export function SurfaceLookedAt({ runId, label, record }: Props) {
         first="patches"
         unit={record.said.length}
         title={`Surface of ${label}`}
+        lines={lines}
         width={720}
         height={420}
       />
+      <StationCuts runId={runId} label={label} record={record} look={value} conditions={conditions} cut={setLines} />
     </div>
   );
 }

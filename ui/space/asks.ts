@@ -1,6 +1,8 @@
 import type { Division, PatchRecipe } from "@/core/dataset/patches";
 import type { Painted, SurfaceDrawing } from "@/core/drawing/surfaceDrawing";
+import type { StationCurves, StationsAsked } from "@/core/intake/stationCurves";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
+import type { SurfaceSaid } from "@/core/records/surfaces";
 
 /** What the page asks of the worker that holds a surface. */
 export interface SpaceQuestions {
@@ -13,6 +15,11 @@ export interface SpaceQuestions {
   draw: {
     readonly ask: { readonly recipe: PatchRecipe; readonly painted: Painted };
     readonly answer: { readonly drawing: SurfaceDrawing; readonly notes: readonly string[] };
+  };
+  /** curves over cuts through it */
+  cut: {
+    readonly ask: { readonly said: SurfaceSaid; readonly unitM: number; readonly densityKgM3: number; readonly asked: StationsAsked };
+    readonly answer: StationCurves;
   };
   /** the surface with the numbers of its patches, in an open format */
   write: { readonly ask: { readonly recipe: PatchRecipe; readonly as: "stl" | "vtp"; readonly title: string }; readonly answer: Uint8Array };

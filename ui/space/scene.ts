@@ -50,6 +50,7 @@ export class SurfaceScene {
   private faces: Mesh | undefined;
   private lines: { readonly sharp: LineSegments; readonly open: LineSegments; readonly edges: LineSegments } | undefined;
   private asked = 0;
+  private cuts: LineSegments | undefined;
   private shown: Layers = { mesh: false, outline: true };
 
   /** @throws {Error} the browser cannot draw in space */
@@ -92,6 +93,19 @@ export class SurfaceScene {
     };
     this.scene.add(this.faces, this.lines.edges, this.lines.sharp, this.lines.open);
     this.layers(this.shown);
+  }
+
+  /** Lines over the surface, where something was cut: [x0, y0, z0, x1, y1, z1] as it is drawn. */
+  mark(points: Float32Array): void {
+    if (this.cuts) {
+      this.scene.remove(this.cuts);
+      this.cuts.geometry.dispose();
+      (this.cuts.material as LineBasicMaterial).dispose();
+    }
+    const own = new BufferGeometry();
+    own.setAttribute("position", new BufferAttribute(points, 3));
+    this.cuts = new LineSegments(own, new LineBasicMaterial({ color: this.colours.pointer }));
+    this.scene.add(this.cuts);
   }
 
   layers({ mesh, outline }: Layers): void {

@@ -3,6 +3,7 @@ import { drawSurface } from "@/core/drawing/surfaceDrawing";
 import { readGridFile } from "@/core/formats/surface/readAny";
 import { writeStl } from "@/core/formats/surface/stl";
 import { writeVtkSurface } from "@/core/formats/vtk/writeSurface";
+import { stationCurves } from "@/core/intake/stationCurves";
 import { lookAtSurface } from "@/core/intake/surfaceLook";
 import { type StitchedSurface, stitch } from "@/core/intake/surfaceRecord";
 import { answering } from "../engine/answering";
@@ -28,6 +29,7 @@ const ANSWERS: Answers = {
     const patches = patchesOf(held(), recipe);
     return { drawing: drawSurface(held(), patches, painted), notes: patches.notes };
   },
+  cut: ({ said, unitM, densityKgM3, asked }) => stationCurves(held(), said, unitM, densityKgM3, asked),
   write: ({ recipe, as, title }) => {
     const { surface: own } = held();
     if (as === "stl") return writeStl(own, title);

@@ -39,7 +39,7 @@ export function BalanceStage({ view }: { view: BalanceView }) {
           {run.balance ? <Boundaries run={run} record={run.balance} b={b} /> : null}
           <Laws b={b} />
           <SecondWays b={b} />
-          <SurfaceForces key={run.id} b={b} run={run} />
+          <SurfaceForces key={run.id} b={b} run={run} conditions={view.setup.parameters} />
         </>
       )}
     </>

@@ -36,7 +36,15 @@ const COLUMNS: readonly Column<Line>[] = [
 ];
 
 /** Forces integrated over a run's surface beside those its code reported, patch by patch, with the surface itself. */
-export function SurfaceForces({ b, run }: { readonly b: RunBalance; readonly run: RunFlows }) {
+export function SurfaceForces({
+  b,
+  run,
+  conditions,
+}: {
+  readonly b: RunBalance;
+  readonly run: RunFlows;
+  readonly conditions: Readonly<Record<string, number>>;
+}) {
   const [open, setOpen] = useState(false);
   const { surface: record } = run;
   if (!b.surface || !record) return null;
@@ -55,7 +63,7 @@ export function SurfaceForces({ b, run }: { readonly b: RunBalance; readonly run
       ) : (
         <p className="text-[12.5px] text-ink-2">Nothing that was reported is held against it yet. Say at Runs which quantities are forces on it.</p>
       )}
-      {open ? <SurfaceLookedAt runId={run.id} label={run.label} record={record} /> : null}
+      {open ? <SurfaceLookedAt runId={run.id} label={run.label} record={record} conditions={conditions} /> : null}
       <Patches record={record} label={run.label} />
     </section>
   );
