@@ -16,6 +16,12 @@ function gridText(): string {
   return writeVtkGrid(mesh, [{ name: "p", values: p }]).replace("<CellData>", `<CellData>\n${vector}`);
 }
 
+/** Two by two by three cells in space, as text. */
+function blockText(): string {
+  const points = [0, 1, 2, 3].flatMap((k) => [0, 1, 2].flatMap((j) => [0, 1, 2].map((i) => `${i} ${j} ${k}`)));
+  return `<VTKFile type="StructuredGrid" version="0.1" byte_order="LittleEndian"><StructuredGrid WholeExtent="0 2 0 2 0 3"><Piece Extent="0 2 0 2 0 3"><CellData><DataArray type="Float64" Name="p" format="ascii">${Array.from({ length: 12 }, (_, c) => c).join(" ")}</DataArray></CellData><Points><DataArray type="Float64" NumberOfComponents="3" format="ascii">${points.join(" ")}</DataArray></Points></Piece></StructuredGrid></VTKFile>`;
+}
+
 test("another code's run is given its mesh and fields from a file, looked at, and held against the bench's over the whole plane", async ({
   page,
   request,
@@ -40,9 +46,20 @@ test("another code's run is given its mesh and fields from a file, looked at, an
   await page.goto(`/cases/${id}/runs`);
   const run = page.getByTestId("run").filter({ hasText: "Lintel" });
   await run.getByRole("button", { name: "Add fields" }).press("Enter");
-  const file = page.getByLabel("A grid in a plane (vtu, vtp, vts, vtr, vti), text or binary");
+  const file = page.getByLabel("A grid in a plane, or in space to be cut (vtu, vtp, vts, vtr, vti), text or binary");
   await file.setInputFiles({ name: "notes.vtu", mimeType: "text/xml", buffer: Buffer.from("<VTKFile type='Other'></VTKFile>") });
   await expect(page.getByText('Files of kind "Other" are not read.')).toBeVisible();
+  // A block in space is cut with a plane first.
+  await file.setInputFiles({ name: "block.vts", mimeType: "text/xml", buffer: Buffer.from(blockText()) });
+  await expect(page.getByText("The grid lies in space, 12 cells with more than one layer")).toBeVisible();
+  await page.getByLabel("Cut with a plane across").selectOption("z");
+  await page.getByLabel("At, from 0 to 3.000").fill("9");
+  await page.getByRole("button", { name: "Cut it" }).press("Enter");
+  await expect(page.getByText(/The plane at z 9 cuts no cell/)).toBeVisible();
+  await page.getByLabel("At, from 0 to 3.000").fill("1,5");
+  await page.getByRole("button", { name: "Cut it" }).click();
+  await expect(page.getByText("In the plane 4 cells, 2.000 by 2.000 in the file’s unit.")).toBeVisible();
+  await sound(page);
   await file.setInputFiles({ name: "honeycomb.vtu", mimeType: "text/xml", buffer: Buffer.from(gridText()) });
   await expect(page.getByText(/In the plane \d+ cells, 20\.00 by 10\.00 in the file’s unit\./)).toBeVisible();
   await expect(page.getByLabel("What U on cells is")).toHaveValue("velocity");

@@ -116,7 +116,7 @@ function layerOf(grid: Grid, widest: number): Found {
   }
   const solid = countOf(grid, 3);
   throw new NotPlane(
-    `The grid lies in space, ${solid} cells with more than one layer: only results in a plane become fields of a run so far. Cut it in the code that made it.`,
+    `The grid lies in space, ${solid} cells with more than one layer: only results in a plane become fields of a run. Cut it with one.`,
   );
 }
 

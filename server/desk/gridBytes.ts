@@ -1,4 +1,5 @@
 import { readFile } from "node:fs/promises";
+import { NoCut } from "../../core/dataset/cutGrid.ts";
 import { NoDivision } from "../../core/dataset/patches.ts";
 import { NoSurface } from "../../core/dataset/surface.ts";
 import { GridFileError } from "../../core/formats/vtk/scan.ts";
@@ -34,7 +35,7 @@ export function inWords<T>(work: () => T): T {
     return work();
   } catch (error) {
     if (error instanceof FieldMistake) throw new UseCaseError("invalid", error.message, { [error.array]: error.message });
-    if ([GridFileError, NotPlane, NoSurface, NoDivision].some((kind) => error instanceof kind))
+    if ([GridFileError, NotPlane, NoCut, NoSurface, NoDivision].some((kind) => error instanceof kind))
       throw new UseCaseError("invalid", (error as Error).message);
     throw error;
   }

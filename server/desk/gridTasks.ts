@@ -1,5 +1,7 @@
+import { cutGrid, NoCut } from "../../core/dataset/cutGrid.ts";
 import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
 import { type GridQuality, gridQuality } from "../../core/dataset/gridQuality.ts";
+import { extentOf } from "../../core/dataset/surface.ts";
 import { readVtkGrid } from "../../core/formats/vtk/readGrid.ts";
 import { type ArrayWords, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";
 import { NotPlane, type PlaneGrid, planeGrid } from "../../core/intake/planeGrid.ts";
@@ -33,6 +35,11 @@ export interface LookedGrid {
   readonly kinds: readonly { readonly name: string; readonly count: number }[];
   readonly arrays: readonly LookedArray[];
   readonly notes: readonly string[];
+  /** room it fills, in the file's unit of length */
+  readonly low: readonly number[];
+  readonly high: readonly number[];
+  /** cells in space it has */
+  readonly solid: number;
   /** of its plane mesh, in the file's unit of length; absent where it is none */
   readonly plane?: { readonly cells: number; readonly width: number; readonly height: number };
   /** of its cells in space, where it has any and not too many to be judged at once */
@@ -47,17 +54,27 @@ async function gridOf(file: GridFile, tell: Tell): Promise<Grid> {
   return inWords(() => readVtkGrid(bytes));
 }
 
-/** Looks at a file with a grid: what it is made of, and what its arrays may be. */
-export async function lookGrid(file: GridFile, tell: Tell): Promise<LookedGrid> {
+/** A plane across an axis, 0 is x, in the file's unit of length. */
+export interface Cut {
+  readonly across: 0 | 1 | 2;
+  readonly at: number;
+}
+
+const whereCut = (grid: Grid, cut: Cut | undefined): Grid => (cut ? cutGrid(grid, cut.across, cut.at) : grid);
+
+/** Looks at a file with a grid: what it is made of, and what its arrays may be; cut with a plane where that is asked. */
+export async function lookGrid({ cut, ...file }: GridFile & { readonly cut?: Cut }, tell: Tell): Promise<LookedGrid> {
   const grid = await gridOf(file, tell);
   tell({ done: 1, of: 3, what: "Finding its plane" });
-  const found = planeOrWhy(grid);
+  const found = planeOrWhy(grid, cut);
   const plane = "mesh" in found ? found : undefined;
   const solid = grid.kinds.reduce((n, k) => n + (CELL_KINDS[k].dimension === 3 ? 1 : 0), 0);
   if (solid) tell({ done: 2, of: 3, what: "Judging its cells" });
   const quality = solid > 0 && solid <= MOST_JUDGED ? gridQuality(grid) : undefined;
   return {
     points: grid.points.length / 3,
+    ...extentOf(grid.points),
+    solid,
     cells: grid.kinds.length,
     kinds: [...new Set(grid.kinds)].map((k) => ({ name: CELL_KINDS[k].name, count: grid.kinds.reduce((n, x) => n + (x === k ? 1 : 0), 0) })),
     arrays: [...grid.onCells.map((a) => lookedAt(a, "cells")), ...grid.onPoints.map((a) => lookedAt(a, "points"))],
@@ -71,11 +88,11 @@ export async function lookGrid(file: GridFile, tell: Tell): Promise<LookedGrid> 
   };
 }
 
-function planeOrWhy(grid: Grid): PlaneGrid | NotPlane {
+function planeOrWhy(grid: Grid, cut: Cut | undefined): PlaneGrid | NotPlane | NoCut {
   try {
-    return planeGrid(grid);
+    return planeGrid(whereCut(grid, cut));
   } catch (error) {
-    if (error instanceof NotPlane) return error;
+    if (error instanceof NotPlane || error instanceof NoCut) return error;
     throw error;
   }
 }
@@ -104,6 +121,7 @@ function lookedAt(array: Grid["onCells"][number], on: "cells" | "points"): Looke
 }
 
 export interface TakeGrid extends GridFile {
+  readonly cut?: Cut;
   /** metres of the file's unit of length */
   readonly unitM: number;
   readonly words: readonly ArrayWords[];
@@ -118,8 +136,9 @@ export interface TakenGrid {
 }
 
 /** The plane mesh and the fields of a file, as they are stored. @throws {UseCaseError} what stands in the way */
-export async function takeGrid({ unitM, words, densityKgM3, ...file }: TakeGrid, tell: Tell): Promise<TakenGrid> {
-  const grid = await gridOf(file, tell);
+export async function takeGrid({ unitM, words, densityKgM3, cut, ...file }: TakeGrid, tell: Tell): Promise<TakenGrid> {
+  const whole = await gridOf(file, tell);
+  const grid = inWords(() => whereCut(whole, cut));
   tell({ done: 1, of: 3, what: "Making the mesh" });
   const plane = inWords(() => planeGrid(grid, unitM));
   const { fields, notes } = inWords(() => gridFields(grid, plane, words, densityKgM3));

@@ -275,6 +275,9 @@ const records: readonly Operation[] = [
     input: LookGridInput,
     output: z.object({
       points: z.number(),
+      low: z.array(z.number()),
+      high: z.array(z.number()),
+      solid: z.number(),
       cells: z.number(),
       kinds: z.array(z.object({ name: z.string(), count: z.number() })),
       arrays: z.array(

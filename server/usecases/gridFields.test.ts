@@ -128,6 +128,33 @@ describe("fields of another code's run", () => {
     expect(ratio).toMatchObject({ beyond: 8 });
     expect(ratio?.worst).toBeCloseTo(11, 12);
   });
+  test("cells in space are cut with a plane, and what is known there becomes the fields of the run, with the cut among its settings", async () => {
+    const m = new FileMaker({ format: "binary" });
+    const points = [0, 1, 2, 3].flatMap((k) => [0, 1, 2].flatMap((j) => [0, 1, 2].flatMap((i) => [100 * i, 100 * j, 50 * k])));
+    const u = Array.from({ length: 12 }, (_, c) => [c, 10 * c, 100 * c]).flat();
+    const body = `<Piece Extent="0 2 0 2 0 3"><CellData>${m.array("U", "Float64", u, 3)}</CellData><Points>${m.array("P", "Float64", points, 3)}</Points></Piece>`;
+    const block = await opened.blobs.put(m.file("StructuredGrid", body));
+    const whole = await lookAtGrid(opened, runId, { hash: block });
+    expect(whole).toMatchObject({ solid: 12, low: [0, 0, 0], high: [200, 200, 150], refusal: expect.stringContaining("Cut it with one.") });
+    const cut = { across: 0 as const, at: 150 };
+    const found = await lookAtGrid(opened, runId, { hash: block, cut });
+    expect(found).toMatchObject({ plane: { cells: 6, width: 200, height: 150 } });
+    expect(found.notes.join(" ")).toContain("its y and z are the x and y of the fields");
+    expect((await lookAtGrid(opened, runId, { hash: block, cut: { across: 2, at: 500 } })).refusal).toContain("cuts no cell");
+    const third = (await bringSettled(opened, caseId, 49, { label: "in space", cells: 12 })).id;
+    const arrays = [{ name: "U", on: "cells", role: "velocity", unit: "m/s" }];
+    const { notes } = await takeFields(opened, third, input({ hash: block, name: "block.vts", arrays, cut }));
+    expect(notes.join(" ")).toContain("Cut at x 150 of the file's unit of length: 6 of 12 cells lie there.");
+    const { mesh: plane, fields } = await readFields(opened.blobs.folder, await fieldSource(opened, third));
+    expect(plane.volumeM2.reduce((s, v) => s + v, 0)).toBeCloseTo(0.2 * 0.15, 12);
+    // Every second cell lies behind x = 100; u is the part along y, v that along z.
+    expect([...(fields.find((f) => f.key === "u")?.values ?? [])]).toEqual([10, 30, 50, 70, 90, 110]);
+    expect([...(fields.find((f) => f.key === "v")?.values ?? [])]).toEqual([100, 300, 500, 700, 900, 1100]);
+    expect((await findRun(opened.db, third))?.settings.fieldsFrom).toEqual({ file: "block.vts", length: "mm", cut: { across: "x", at: 150 } });
+    await expect(takeFields(opened, third, input({ hash: block, arrays, cut: { across: 1, at: -3 }, replace: true }))).rejects.toThrow(
+      "cuts no cell",
+    );
+  });
   test("a file that is no grid is refused in its own words", async () => {
     const text = await opened.blobs.put(new TextEncoder().encode("x,y\n1,2\n"));
     await expect(lookAtGrid(opened, runId, { hash: text })).rejects.toMatchObject({

@@ -10,7 +10,10 @@ import { UseCaseError } from "./failure.ts";
 
 const Uploaded = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.") });
 
-export const LookGridInput = Uploaded;
+/** a plane across an axis, 0 is x, in the file's unit of length */
+const Cut = z.object({ across: z.union([z.literal(0), z.literal(1), z.literal(2)]), at: z.number() });
+
+export const LookGridInput = Uploaded.extend({ cut: Cut.optional() });
 export const TakeGridInput = Uploaded.extend({
   name: z.string().min(1).max(200),
   /** the file's unit of length, such as "mm" */
@@ -19,14 +22,20 @@ export const TakeGridInput = Uploaded.extend({
     .array(z.object({ name: z.string().max(200), on: z.enum(["cells", "points"]), role: z.enum(FIELD_ROLES), unit: z.string().trim().max(40) }))
     .min(1)
     .max(2000),
+  cut: Cut.optional(),
   /** take the place of fields the run has already */
   replace: z.boolean().optional(),
 });
 
 /** Looks at an uploaded file with a grid; stores nothing. */
-export async function lookAtGrid(opened: Store, runId: string, { hash }: z.infer<typeof LookGridInput>, signal?: AbortSignal): Promise<LookedGrid> {
+export async function lookAtGrid(
+  opened: Store,
+  runId: string,
+  { hash, cut }: z.infer<typeof LookGridInput>,
+  signal?: AbortSignal,
+): Promise<LookedGrid> {
   await broughtInRun(opened, runId, "fields");
-  return desk().ask("lookGrid", { blobs: opened.blobs.folder, hash }, { signal });
+  return desk().ask("lookGrid", { blobs: opened.blobs.folder, hash, ...(cut ? { cut } : {}) }, { signal });
 }
 
 /** most a mesh of other counts than were said is still that of the run, as a share */
@@ -46,6 +55,7 @@ export async function takeFields(opened: Store, runId: string, input: z.infer<ty
     unitM,
     words: input.arrays,
     densityKgM3,
+    ...(input.cut ? { cut: input.cut } : {}),
   });
   const meshBlob = await opened.blobs.put(mesh);
   const rows: Parameters<typeof replaceFields>[2][number][] = [];
@@ -54,7 +64,8 @@ export async function takeFields(opened: Store, runId: string, input: z.infer<ty
   const said = run.meshId ? await findMesh(opened.db, run.meshId) : undefined;
   const other = said && Math.abs(quality.cells / said.cells - 1) > OTHER_COUNT;
   const files = [...(run.settings.files ?? []).filter((f) => f.hash !== input.hash), { name: input.name, hash: input.hash }];
-  const settings = { ...run.settings, files };
+  const cut = input.cut && { across: (["x", "y", "z"] as const)[input.cut.across], at: input.cut.at };
+  const settings = { ...run.settings, files, fieldsFrom: { file: input.name, length: input.length, ...(cut ? { cut } : {}) } };
   await inOne(opened, async (tx) => {
     if (!input.replace && (await listFields(tx.db, runId)).length)
       throw new UseCaseError("conflict", "The run has fields already. Nothing was changed; say that they are to be replaced.", { replace: "fields" });

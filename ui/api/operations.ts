@@ -1919,9 +1919,16 @@ export interface Operations {
   "POST /runs/{id}/grid/look": {
     input: {
       hash: string;
+      cut?: {
+        across: 0 | 1 | 2;
+        at: number;
+      };
     };
     output: {
       points: number;
+      low: number[];
+      high: number[];
+      solid: number;
       cells: number;
       kinds: {
         name: string;
@@ -1990,6 +1997,10 @@ export interface Operations {
         role: "ignore" | "velocity" | "velocity-x" | "velocity-y" | "pressure" | "temperature" | "density" | "other";
         unit: string;
       }[];
+      cut?: {
+        across: 0 | 1 | 2;
+        at: number;
+      };
       replace?: boolean;
     };
     output: {

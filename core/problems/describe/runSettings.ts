@@ -72,6 +72,8 @@ export interface RunSettings {
   };
   /** log on the server the record is read from while it is being written, and what its columns are */
   readonly follow?: { readonly path: string; readonly roles: readonly string[]; readonly units: readonly (string | null)[] };
+  /** file its fields were read from, and the plane they were cut with where it lies in space */
+  readonly fieldsFrom?: { readonly file: string; readonly length: string; readonly cut?: { readonly across: "x" | "y" | "z"; readonly at: number } };
   /** files a brought-in run was made from, by the hash of their bytes */
   readonly files?: readonly { readonly name: string; readonly hash: string }[];
 }

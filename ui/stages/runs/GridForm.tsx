@@ -4,7 +4,7 @@ import { useState } from "react";
 import { METRICS } from "@/core/dataset/gridQuality";
 import { significant } from "@/core/formatting/number";
 import { FIELD_ROLES, type FieldRole, ROLE_UNITS } from "@/core/intake/gridFields";
-import { type Answer, call, Refused } from "../../api/call";
+import { type Answer, call, type Input, Refused } from "../../api/call";
 import { uploaded } from "../../api/upload";
 import { Field } from "../../forms/Field";
 import { FormEnd } from "../../forms/FormEnd";
@@ -16,7 +16,8 @@ import { type Column, DataTable } from "../../tables/DataTable";
 import type { RunView } from "../../view";
 
 type Looked = Answer<"POST /runs/{id}/grid/look">;
-type Looking = { readonly name: string; readonly hash: string; readonly found: Looked };
+type Cut = NonNullable<Input<"POST /runs/{id}/grid/look">["cut"]>;
+type Looking = { readonly name: string; readonly hash: string; readonly found: Looked; readonly cut?: Cut };
 
 interface Words {
   readonly role: FieldRole;
@@ -57,11 +58,22 @@ export function GridForm({ run, done }: { run: RunView; done: () => void }) {
       setBusy("");
     }
   };
+  const cutWith = async (at: Looking, cut: Cut) => {
+    setBusy(`Cutting ${at.name}`);
+    setMistake("");
+    try {
+      setLooking({ ...at, cut, found: await call("POST /runs/{id}/grid/look", { at: { id: run.id }, input: { hash: at.hash, cut } }) });
+    } catch (error) {
+      setMistake(error instanceof Refused ? error.message : String(error));
+    } finally {
+      setBusy("");
+    }
+  };
   return (
     <section ref={own} className="mb-3 border border-line bg-margin p-3" aria-label={`Fields of ${run.label}`}>
       <h3>Mesh and fields of {run.label}</h3>
       <label htmlFor="grid-file" className="block">
-        A grid in a plane (vtu, vtp, vts, vtr, vti), text or binary
+        A grid in a plane, or in space to be cut (vtu, vtp, vts, vtr, vti), text or binary
       </label>
       <input
         id="grid-file"
@@ -75,7 +87,12 @@ export function GridForm({ run, done }: { run: RunView; done: () => void }) {
       </p>
       {mistake ? <p className="mistake">{mistake}</p> : null}
       {looking ? (
-        <Arrays key={looking.hash} run={run} {...looking} done={done} />
+        <>
+          {looking.found.solid ? (
+            <CutForm key={`cut ${looking.hash}`} found={looking.found} busy={busy !== ""} cut={(c) => void cutWith(looking, c)} />
+          ) : null}
+          <Arrays key={looking.hash} run={run} {...looking} done={done} />
+        </>
       ) : (
         <button type="button" className="btn quiet mt-1" onClick={done}>
           Leave it
@@ -85,7 +102,47 @@ export function GridForm({ run, done }: { run: RunView; done: () => void }) {
   );
 }
 
-function Arrays({ run, name, hash, found, done }: Looking & { run: RunView; done: () => void }) {
+/** A plane across an axis, with which cells in space are cut: in the middle at first, across their shortest way. */
+function CutForm({ found: { low, high }, busy, cut }: { found: Looked; busy: boolean; cut: (c: Cut) => void }) {
+  const shortest = [0, 1, 2].reduce((a, b) => (high[b] - low[b] < high[a] - low[a] ? b : a));
+  const [across, setAcross] = useState(String(shortest));
+  const [at, setAt] = useState(String(Number(((low[shortest] + high[shortest]) / 2).toPrecision(5))));
+  const [mistake, setMistake] = useState("");
+  const axis = Number(across) as Cut["across"];
+  const put = () => {
+    const value = Number(at.replace("−", "-").replace(",", "."));
+    if (at.trim() === "" || !Number.isFinite(value)) setMistake(`"${at}" is not a number.`);
+    else {
+      setMistake("");
+      cut({ across: axis, at: value });
+    }
+  };
+  return (
+    <div className="mt-2 flex flex-wrap items-end gap-3">
+      <div className="w-40">
+        <Field
+          label="Cut with a plane across"
+          words
+          value={across}
+          choices={[
+            ["0", "x"],
+            ["1", "y"],
+            ["2", "z"],
+          ]}
+          onChange={setAcross}
+        />
+      </div>
+      <div className="w-60">
+        <Field label={`At, from ${significant(low[axis], 4)} to ${significant(high[axis], 4)}`} value={at} onChange={setAt} mistake={mistake} />
+      </div>
+      <button type="button" className="btn quiet" disabled={busy} onClick={put}>
+        Cut it
+      </button>
+    </div>
+  );
+}
+
+function Arrays({ run, name, hash, found, cut, done }: Looking & { run: RunView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
   const [words, setWords] = useState<Readonly<Record<string, Words>>>(() =>
     Object.fromEntries(found.arrays.map((a) => [keyOf(a), { role: a.role, unit: a.unit }])),
@@ -97,7 +154,7 @@ function Arrays({ run, name, hash, found, done }: Looking & { run: RunView; done
     const arrays = found.arrays.map((a) => ({ name: a.name, on: a.on, ...words[keyOf(a)] }));
     const told = await save(
       "POST /runs/{id}/grid",
-      { at: { id: run.id }, input: { hash, name, length, arrays, replace } },
+      { at: { id: run.id }, input: { hash, name, length, arrays, replace, ...(cut ? { cut } : {}) } },
       `${run.label} has its fields.`,
     );
     if (!told) return;
