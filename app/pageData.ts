@@ -161,7 +161,8 @@ export const VIEWS = {
     profiles: [...finestProfiles(book), ...sweptCurves(book).map((c) => c.profile)],
   }),
   meshes: (book: CaseBook, at: Shown): MeshesView => ({
-    ...viewOf(book, at, []),
+    ...viewOf(book, at, ["meshes"]),
+    judged: book.runs.flatMap((r) => (r.result?.quality ? [{ runId: r.id, label: r.label, quality: r.result.quality }] : [])),
     meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
   }),
   runs: (book: CaseBook, at: Shown): RunsView => {

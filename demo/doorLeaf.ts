@@ -1,6 +1,7 @@
 import { surfaceOf } from "../core/dataset/surface.ts";
 import { cross, plus, times, type Vector } from "../core/dataset/vector.ts";
 import { writeCsv } from "../core/formats/csv.ts";
+import { writeVtkCells } from "../core/formats/vtk/writeCells.ts";
 import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
 import { normalsOf, randomFrom } from "../core/numeric/random.ts";
 
@@ -193,3 +194,49 @@ export function placeOn(zone: keyof typeof ZONES): [number, number, number] {
   };
   return [...times(place(inFrame[zone]), 1000)] as [number, number, number];
 }
+
+/** Part of the coarse mesh before the leaf: cells a side, and the points that slipped when its layers were made, by how much of a side. */
+export const YARD_BLOCK = {
+  cells: [12, 10, 14],
+  slipped: [
+    [7, 4, 9, 0.46],
+    [3, 6, 5, 0.42],
+  ],
+} as const;
+
+/** That part, with the velocity of a stagnation flow before the leaf, exact at the middles of its cells: VTK XML, in m. */
+export function blockFile(): string {
+  const [nx, ny, nz] = YARD_BLOCK.cells;
+  const side = 0.1;
+  const number = (i: number, j: number, k: number) => i + (nx + 1) * (j + (ny + 1) * k);
+  const points: number[] = [];
+  for (let k = 0; k <= nz; k++)
+    for (let j = 0; j <= ny; j++)
+      for (let i = 0; i <= nx; i++) {
+        const slip = YARD_BLOCK.slipped.find(([a, b, c]) => a === i && b === j && c === k)?.[3] ?? 0;
+        points.push((i + slip) * side, (j - ny + slip) * side, (k - slip) * side);
+      }
+  const corners: number[] = [];
+  const velocity: number[] = [];
+  for (let k = 0; k < nz; k++)
+    for (let j = 0; j < ny; j++)
+      for (let i = 0; i < nx; i++) {
+        corners.push(number(i, j, k), number(i + 1, j, k), number(i + 1, j + 1, k), number(i, j + 1, k));
+        corners.push(number(i, j, k + 1), number(i + 1, j, k + 1), number(i + 1, j + 1, k + 1), number(i, j + 1, k + 1));
+        velocity.push(...beforeTheLeaf((i + 0.5) * side, (j + 0.5 - ny) * side));
+      }
+  const count = nx * ny * nz;
+  return writeVtkCells({
+    points: Float64Array.from(points),
+    kinds: new Uint8Array(count).fill(12),
+    cellStart: Int32Array.from({ length: count + 1 }, (_, c) => 8 * c),
+    corners: Int32Array.from(corners),
+    polyhedra: new Map(),
+    onPoints: [],
+    onCells: [{ name: "U (m/s)", components: 3, values: Float64Array.from(velocity) }],
+    notes: [],
+  });
+}
+
+/** Velocity of a plane stagnation flow towards y = 0 about the middle of the leaf, m/s. */
+export const beforeTheLeaf = (x: number, y: number): Vector => [LEAF.speedMS * (x - widthM / 2), -LEAF.speedMS * y, 0];

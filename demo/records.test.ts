@@ -1,4 +1,6 @@
 import { describe, expect, test } from "vitest";
+import { cutGrid } from "../core/dataset/cutGrid.ts";
+import { gridQuality } from "../core/dataset/gridQuality.ts";
 import { readFigureCurve } from "../core/figure/readCurve.ts";
 import { readDelimited } from "../core/formats/delimited.ts";
 import { readSheet } from "../core/formats/sheet.ts";
@@ -17,7 +19,7 @@ import { bestPoint } from "../core/method/comparison/bestPoint.ts";
 import { described } from "../core/problems/describe/catalogue.ts";
 import { wakeField } from "../core/problems/truth/wake.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
-import { LEAF, leafFile, leafRuns, leafTruth, placeOn, TAPS, tapsFile, ZONES } from "./doorLeaf.ts";
+import { beforeTheLeaf, blockFile, LEAF, leafFile, leafRuns, leafTruth, placeOn, TAPS, tapsFile, YARD_BLOCK, ZONES } from "./doorLeaf.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { clicks, PAPER_FIGURE, paperCalibration, paperCurve } from "./paperFigure.ts";
 import { curvesFile, stepVelocity, TRAVERSE_TRUTH, traverseFile } from "./traverse.ts";
@@ -261,6 +263,29 @@ describe("the loading door's leaf", () => {
     expect(off.filter((o) => o.off > 1).map((o) => o.name)).toEqual(["p windward at z 1.05"]);
     const proposed = taps.curves.flatMap((c) => c.proposals.map((p) => [c.name, p.index]));
     expect(proposed).toContainEqual(["p windward at z 1.05", 7]);
+  });
+  test("the block before it is sound but for the cells about the points that slipped; cut, it gives the exact velocity", () => {
+    const block = readVtkGrid(new TextEncoder().encode(blockFile()));
+    const q = gridQuality(block);
+    expect([q.inverted, q.open, q.crowded]).toEqual([[], [], 0]);
+    const beyond = q.metrics.filter((m) => m.beyond > 0);
+    expect(beyond.length).toBeGreaterThan(0);
+    const near = (at: readonly number[]) =>
+      YARD_BLOCK.slipped.some(([i, j, k]) => Math.hypot(at[0] - i / 10, at[1] - (j - 10) / 10, at[2] - k / 10) < 0.25);
+    for (const m of beyond) {
+      expect(m.beyond).toBeLessThan(32);
+      expect(near(m.cells[0].at)).toBe(true);
+    }
+    const cut = cutGrid(block, 2, 0.7);
+    const plane = planeGrid(cut);
+    expect(plane.mesh.cellCount).toBe(120);
+    for (let c = 0; c < 120; c += 17) {
+      const [x, y] = [plane.mesh.centroidM[2 * c], plane.mesh.centroidM[2 * c + 1]];
+      const at = plane.cellOf[c];
+      beforeTheLeaf(x, y).forEach((v, d) => {
+        expect(cut.onCells[0].values[3 * at + d]).toBeCloseTo(v, 9);
+      });
+    }
   });
   test("what Lintel reported falls towards the truth at order two", () => {
     const { hingeMoment } = leafTruth();

@@ -28,9 +28,10 @@ import { createQuantity } from "../server/usecases/quantities.ts";
 import { judgeRun } from "../server/usecases/records.ts";
 import { issueReport } from "../server/usecases/reports.ts";
 import { type CopyInput, copyRun, type FamilyInput, startFamily } from "../server/usecases/runs.ts";
+import { keepQuality } from "../server/usecases/spaceQuality.ts";
 import { addStations, takeSurfaceOf } from "../server/usecases/surfaces.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
-import { LEAF, leafFile, leafRuns, placeOn, TAPS, tapsFile } from "./doorLeaf.ts";
+import { blockFile, LEAF, leafFile, leafRuns, placeOn, TAPS, tapsFile } from "./doorLeaf.ts";
 import { FAN_TRUTH, fanQuantity, fanRuns, operatingFile, rigFile } from "./fan.ts";
 import { LINTEL_TRUTH, lintelRuns } from "./lintel.ts";
 import { clicks, PAPER_FIGURE, paperCalibration } from "./paperFigure.ts";
@@ -652,6 +653,12 @@ async function doorLeaf(opened: Store): Promise<void> {
       },
       new Date("2026-05-04T09:00:00Z"),
     );
+    if (r.label.includes("coarse")) {
+      const hash = await opened.blobs.put(new TextEncoder().encode(blockFile()));
+      await keepQuality(opened, run.id, { hash, name: "before-the-leaf.vtu", length: "m", limits: {} });
+      const arrays = [{ name: "U (m/s)", on: "cells" as const, role: "velocity" as const, unit: "m/s" }];
+      await takeFields(opened, run.id, { hash, name: "before-the-leaf.vtu", length: "m", arrays, cut: { across: 2, at: 0.7 } });
+    }
     if (!r.label.includes("fine")) continue;
     await leafSurface(opened, run.id, keyOf);
   }

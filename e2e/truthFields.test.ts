@@ -59,6 +59,11 @@ test("another code's run is given its mesh and fields from a file, looked at, an
   await page.getByLabel("At, from 0 to 3.000").fill("1,5");
   await page.getByRole("button", { name: "Cut it" }).click();
   await expect(page.getByText("In the plane 4 cells, 2.000 by 2.000 in the file’s unit.")).toBeVisible();
+  await page.getByLabel("Limit of aspect ratio").fill("0");
+  await expect(page.getByText('The limit of aspect ratio, "0", is no positive number.')).toBeVisible();
+  await page.getByLabel("Limit of aspect ratio").fill("0.5");
+  await page.getByRole("button", { name: "Keep their quality with the run" }).click();
+  await expect(page.getByText("The quality of its cells is kept with honeycomb; it stands at Meshes.")).toBeVisible();
   await sound(page);
   await file.setInputFiles({ name: "honeycomb.vtu", mimeType: "text/xml", buffer: Buffer.from(gridText()) });
   await expect(page.getByText(/In the plane \d+ cells, 20\.00 by 10\.00 in the file’s unit\./)).toBeVisible();
@@ -72,6 +77,15 @@ test("another code's run is given its mesh and fields from a file, looked at, an
   await page.getByRole("button", { name: "Give it these fields" }).click();
   await expect(page.getByText("honeycomb has its fields.")).toBeVisible();
   await expect(page.getByText(/p is pressure over density; it was multiplied/)).toBeVisible();
+
+  // The cells of the block stand at Meshes, the worst of them marked in place.
+  await page.goto(`/cases/${id}/meshes`);
+  const cells = page.getByRole("region", { name: "Cells of honeycomb" });
+  await expect(cells.getByRole("row", { name: /^aspect ratio 1\.00 1\.00 0\.5 12/ })).toBeVisible();
+  await cells.getByRole("button", { name: "Look at the mesh" }).click();
+  await expect(cells.locator("canvas")).toBeVisible();
+  await sound(page);
+  await page.goto(`/cases/${id}/runs`);
 
   // Its field is seen like any of the bench's, with what is worked out of it.
   await run.getByRole("button", { name: "honeycomb", exact: true }).click();

@@ -126,7 +126,9 @@ export interface CaseView<Part extends keyof CaseAssessment = never, Run extends
 /** The question comes as it is typed, in the units it was typed in. */
 export type QuestionView = CaseView<"setup" | "derived" | "inputs"> & { readonly entries: QuestionEntries };
 export type YardsticksView = CaseView & { readonly profiles: RunResult["profiles"] };
-export type MeshesView = CaseView & { readonly meshes: readonly MeshView[] };
+export type MeshesView = CaseView<"meshes"> & { readonly meshes: readonly MeshView[]; readonly judged: readonly JudgedMesh[] };
+/** The mesh of a run in space, as it was judged. */
+export type JudgedMesh = { readonly runId: string; readonly label: string; readonly quality: NonNullable<RunResult["quality"]> };
 export type RunsView = CaseView<"comparison", RunView> & { readonly sweeps: readonly SweepView[] };
 /** Of many runs the figures of the first come along; those of the others are asked for when one is chosen. */
 export type SettlingView = CaseView<"settling"> & { readonly settled: readonly Pick<RunSettling, "runId" | "label" | "state">[] };

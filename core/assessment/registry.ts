@@ -9,6 +9,7 @@ import { budgetChapter } from "./budget/chapter.ts";
 import { comparisonAssessor } from "./comparison/assessor.ts";
 import { comparison } from "./comparison/part.ts";
 import { derivedAssessor } from "./derived/assessor.ts";
+import { meshesAssessor } from "./meshes/assessor.ts";
 import { meshes } from "./meshes/part.ts";
 import { setupAssessor } from "./question/assessor.ts";
 import { question } from "./question/part.ts";
@@ -34,6 +35,7 @@ const PARTS: readonly StagePart[] = [question, yardsticks, meshes, runs, settlin
 /** The steps of an assessment. Each may use what those before it found: the meshes' uncertainty says what settling and balances are held against. */
 export const ASSESSORS: readonly Assessor[] = [
   setupAssessor,
+  meshesAssessor,
   refinementAssessor,
   laddersAssessor,
   curvesAssessor,
@@ -109,4 +111,5 @@ export const reportChapters = (r: Reported): WrittenChapter[] =>
     title: c.title,
     sentences: c.sentences(r).filter(Boolean).map(sentenceCase),
     tables: c.tables?.(r) ?? [],
-  }));
+    // What has nothing to tell is no chapter.
+  })).filter((c) => c.sentences.length || c.tables.length);

@@ -30,6 +30,7 @@ import { SPACE_TIME_RULES } from "../method/refinement/spaceTime.ts";
 import { THREE_MESH_RULES } from "../method/refinement/threeMesh.ts";
 import { SETUP_RULES, SETUP_WORDS } from "../method/setup/checks.ts";
 import { FACT_RULES } from "../method/setup/factChecks.ts";
+import { SPACE_QUALITY_RULES } from "../method/setup/spaceQuality.ts";
 import type { RuleText } from "../remarks/rule.ts";
 import { CONTROL_BOX_RULES } from "../solver/readings/controlBox.ts";
 import { ROUND_RULES } from "../study/rounds.ts";
@@ -44,6 +45,7 @@ export const RULE_TEXTS: readonly RuleText[] = [
   ...SETUP_RULES,
   ...SETUP_WORDS,
   ...FACT_RULES,
+  ...SPACE_QUALITY_RULES,
   ...RESIDUALS_RULES,
   ...ITERATION_ERROR_RULES,
   ...SETTLING_RULES,

@@ -20,6 +20,8 @@ export const METRICS: Readonly<Record<Metric, { readonly name: string; readonly 
 /** One metric over all cells in space. */
 export interface MetricFound {
   readonly metric: Metric;
+  /** from where on a cell is looked at */
+  readonly limit: number;
   readonly worst: number;
   readonly median: number;
   /** cells beyond its limit */
@@ -53,11 +55,14 @@ const CLOSED = 1e-9;
 
 const degrees = (cosine: number): number => (180 / Math.PI) * Math.acos(Math.min(1, Math.max(-1, cosine)));
 
+/** Limits of metrics, where they are other than the usual ones. */
+export type MetricLimits = Readonly<Partial<Record<Metric, number>>>;
+
 /**
  * Quality of the cells of a grid in space, metric by metric, with the worst cells and where they are.
  * @throws {RangeError} The grid has no cell in space.
  */
-export function gridQuality(grid: Grid): GridQuality {
+export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality {
   const faces = gridFaces(grid);
   const shapes = new Shapes(grid, faces);
   const own = shapes.cells();
@@ -76,13 +81,13 @@ export function gridQuality(grid: Grid): GridQuality {
         own.list.map((c) => of[c]),
         own.list,
         own.centre,
+        limits[metric] ?? METRICS[metric].limit,
       ),
     ),
   };
 }
 
-function metricOf(metric: Metric, values: readonly number[], cells: readonly number[], centre: Float64Array): MetricFound {
-  const { limit } = METRICS[metric];
+function metricOf(metric: Metric, values: readonly number[], cells: readonly number[], centre: Float64Array, limit: number): MetricFound {
   const least = values.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const worst = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
   const counts = new Array<number>(BINS).fill(0);
@@ -90,6 +95,7 @@ function metricOf(metric: Metric, values: readonly number[], cells: readonly num
   const order = values.map((_, k) => k).sort((a, b) => values[b] - values[a]);
   return {
     metric,
+    limit,
     worst,
     least,
     median: select(Float64Array.from(values), Math.floor(values.length / 2)),

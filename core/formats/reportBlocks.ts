@@ -3,6 +3,7 @@ export const REPORT_BLOCKS = [
   { key: "rule", name: "Every error on one rule" },
   { key: "question", name: "Question and set-up" },
   { key: "yardsticks", name: "Yardsticks" },
+  { key: "meshes", name: "Meshes in space" },
   { key: "runs", name: "Runs" },
   { key: "settling", name: "Settling" },
   { key: "balance", name: "Balance" },

@@ -2,6 +2,7 @@ import type { BalanceRecord } from "./balance.ts";
 import type { Build } from "./build.ts";
 import type { LawReading, SecondReading } from "./laws.ts";
 import type { ErrorNorms, Profile } from "./profile.ts";
+import type { SpaceQuality } from "./spaceQuality.ts";
 import type { SurfaceRecord } from "./surfaces.ts";
 
 export type RunState = "waiting" | "running" | "paused" | "done" | "stopped" | "interrupted" | "diverged" | "failed" | "followed";
@@ -40,6 +41,8 @@ export interface RunResult {
   readonly laws?: readonly LawReading[];
   /** quantities worked out a second way */
   readonly second?: readonly SecondReading[];
+  /** quality of its mesh in space, where the mesh was brought in */
+  readonly quality?: SpaceQuality;
   /** the surface of what the flow acts on, with the forces integrated over it */
   readonly surface?: SurfaceRecord;
 }

@@ -1,12 +1,13 @@
 import { cutGrid, NoCut } from "../../core/dataset/cutGrid.ts";
 import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
-import { type GridQuality, gridQuality } from "../../core/dataset/gridQuality.ts";
+import { type GridQuality, gridQuality, type MetricLimits } from "../../core/dataset/gridQuality.ts";
 import { extentOf } from "../../core/dataset/surface.ts";
 import { readVtkGrid } from "../../core/formats/vtk/readGrid.ts";
 import { type ArrayWords, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";
 import { NotPlane, type PlaneGrid, planeGrid } from "../../core/intake/planeGrid.ts";
 import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
+import { UseCaseError } from "../usecases/failure.ts";
 import { type GridFile, gridBytes, inWords } from "./gridBytes.ts";
 import type { Tell } from "./told.ts";
 
@@ -86,6 +87,16 @@ export async function lookGrid({ cut, ...file }: GridFile & { readonly cut?: Cut
     ...(quality ? { quality } : {}),
     ...(plane ? { plane: { cells: plane.mesh.cellCount, ...sideOf(plane) } } : { refusal: (found as Error).message }),
   };
+}
+
+/** Quality of the cells of a file in space. @throws {UseCaseError} it has none, or too many to be judged */
+export async function judgeGrid({ limits, ...file }: GridFile & { readonly limits?: MetricLimits }, tell: Tell): Promise<GridQuality> {
+  const grid = await gridOf(file, tell);
+  const solid = grid.kinds.reduce((n, k) => n + (CELL_KINDS[k].dimension === 3 ? 1 : 0), 0);
+  if (!solid) throw new UseCaseError("invalid", "The file has no cells in space.");
+  if (solid > MOST_JUDGED) throw new UseCaseError("invalid", `Its ${solid} cells in space are more than the ${MOST_JUDGED} whose quality is judged.`);
+  tell({ done: 2, of: 3, what: "Judging its cells" });
+  return gridQuality(grid, limits);
 }
 
 function planeOrWhy(grid: Grid, cut: Cut | undefined): PlaneGrid | NotPlane | NoCut {

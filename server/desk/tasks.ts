@@ -47,6 +47,7 @@ export const TASKS = {
   checkSheet: task("records", 60, "Checking the file", () => import("./sheetTasks.ts").then((m) => m.checkSheet)),
   columnPicture: task("records", 60, "Drawing the column", () => import("./sheetTasks.ts").then((m) => m.columnPicture)),
   lookGrid: task("records", 300, "Looking at the grid", () => import("./gridTasks.ts").then((m) => m.lookGrid)),
+  judgeGrid: task("records", 300, "Judging the cells", () => import("./gridTasks.ts").then((m) => m.judgeGrid)),
   takeGrid: task("records", 300, "Reading the grid", () => import("./gridTasks.ts").then((m) => m.takeGrid)),
   lookSurface: task("records", 300, "Looking at the surface", () => import("./surfaceTasks.ts").then((m) => m.lookSurface)),
   takeSurface: task("records", 300, "Integrating over the surface", () => import("./surfaceTasks.ts").then((m) => m.takeSurface)),

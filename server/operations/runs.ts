@@ -30,6 +30,7 @@ import {
   startSweep,
   stopRun,
 } from "../usecases/runs.ts";
+import { keepQuality, QualityInput, qualityFile } from "../usecases/spaceQuality.ts";
 import { Done, Id, Ids, idOf, idsOf, type Operation, operation, z } from "./operation.ts";
 
 const BYTES = { file: "application/octet-stream" } as const;
@@ -306,6 +307,7 @@ const records: readonly Operation[] = [
           metrics: z.array(
             z.object({
               metric: z.enum(METRIC_KEYS),
+              limit: z.number(),
               worst: z.number(),
               median: z.number(),
               beyond: z.number(),
@@ -327,6 +329,21 @@ const records: readonly Operation[] = [
     input: TakeGridInput,
     output: z.object({ notes: z.array(z.string()) }),
     run: ({ opened, at, input }) => takeFields(opened, at.id, input),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/grid/quality",
+    says: "Judges the cells of an uploaded grid in space and keeps their quality with the run, by limits of one's own where they are given.",
+    input: QualityInput,
+    output: Done,
+    run: ({ opened, at, input }) => keepQuality(opened, at.id, input).then(() => ({ ok: true as const })),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/grid/file",
+    says: "The file with the mesh in space whose cells were judged.",
+    output: BYTES,
+    run: ({ opened, at }) => qualityFile(opened, at.id),
   }),
   operation({
     method: "get",

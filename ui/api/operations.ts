@@ -1960,6 +1960,7 @@ export interface Operations {
         crowded: number;
         metrics: {
           metric: "nonOrthogonality" | "skewness" | "equiangle" | "aspect" | "volumeRatio" | "areaRatio" | "warpage";
+          limit: number;
           worst: number;
           median: number;
           beyond: number;
@@ -2005,6 +2006,30 @@ export interface Operations {
     };
     output: {
       notes: string[];
+    };
+  };
+  /**
+   * Judges the cells of an uploaded grid in space and keeps their quality with the run, by limits of one's own where they are given.
+   */
+  "POST /runs/{id}/grid/quality": {
+    input: {
+      hash: string;
+      name: string;
+      length: string;
+      limits?: {
+        [k: string]: number;
+      };
+    };
+    output: {
+      ok: true;
+    };
+  };
+  /**
+   * The file with the mesh in space whose cells were judged.
+   */
+  "GET /runs/{id}/grid/file": {
+    output: {
+      [k: string]: unknown;
     };
   };
   /**

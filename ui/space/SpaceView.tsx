@@ -30,6 +30,10 @@ interface Props {
   readonly title: string;
   /** lines over the surface, in the file's unit */
   readonly lines?: readonly (readonly (readonly [number, number, number])[])[];
+  /** they are seen through what stands before them */
+  readonly through?: boolean;
+  /** the mesh is shown from the beginning */
+  readonly meshShown?: boolean;
   readonly picked?: (face: PickedFace) => void;
   readonly width: number;
   readonly height: number;
@@ -108,17 +112,17 @@ function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDr
   const canvas = useRef<HTMLCanvasElement>(null);
   const { scene, mistake } = useScene(canvas, p.width, p.height);
   const [camera, setCamera] = useState<Camera>(FIRST_LOOK);
-  const [layers, setLayers] = useState({ mesh: false, outline: true, size: true });
+  const [layers, setLayers] = useState({ mesh: p.meshShown ?? false, outline: true, size: true });
   const [under, setUnder] = useState<PickedFace>();
   useEffect(() => {
     scene?.show(drawing);
     scene?.draw();
   }, [scene, drawing]);
-  const { lines } = p;
+  const { lines, through = false } = p;
   useEffect(() => {
-    scene?.mark(stretchesOf(lines ?? [], drawing));
+    scene?.mark(stretchesOf(lines ?? [], drawing), through);
     scene?.draw();
-  }, [scene, drawing, lines]);
+  }, [scene, drawing, lines, through]);
   useEffect(() => {
     scene?.layers(layers);
     scene?.look(camera);

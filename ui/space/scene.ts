@@ -96,7 +96,7 @@ export class SurfaceScene {
   }
 
   /** Lines over the surface, where something was cut: [x0, y0, z0, x1, y1, z1] as it is drawn. */
-  mark(points: Float32Array): void {
+  mark(points: Float32Array, through: boolean): void {
     if (this.cuts) {
       this.scene.remove(this.cuts);
       this.cuts.geometry.dispose();
@@ -104,7 +104,8 @@ export class SurfaceScene {
     }
     const own = new BufferGeometry();
     own.setAttribute("position", new BufferAttribute(points, 3));
-    this.cuts = new LineSegments(own, new LineBasicMaterial({ color: this.colours.pointer }));
+    this.cuts = new LineSegments(own, new LineBasicMaterial({ color: this.colours.pointer, depthTest: !through, transparent: through }));
+    this.cuts.renderOrder = through ? 1 : 0;
     this.scene.add(this.cuts);
   }
 

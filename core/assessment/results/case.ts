@@ -3,6 +3,7 @@ import type { BetweenCodes } from "../../method/comparison/betweenCodes.ts";
 import type { FieldOrders } from "../../method/comparison/comparison.ts";
 import type { InputBudget } from "../../method/propagation/inputs.ts";
 import type { SimilarityNumber } from "../../method/setup/setup.ts";
+import type { SpaceQualityAssessment } from "../../method/setup/spaceQuality.ts";
 import type { Remark, State } from "../../remarks/remark.ts";
 import type { RunBalance } from "./balance.ts";
 import type { ComparedProfile, MethodOrders, QuantityComparison, RefusedProfile } from "./comparison.ts";
@@ -24,6 +25,8 @@ export interface CaseAssessment {
   /** runs the assessments rest on, finest first, and whether they were made with an earlier set-up */
   readonly ladder: readonly string[];
   readonly stale: boolean;
+  /** meshes in space that were brought in */
+  readonly meshes: readonly (SpaceQualityAssessment & { readonly runId: string; readonly label: string })[];
   readonly settling: readonly RunSettling[];
   readonly balance: readonly RunBalance[];
   readonly refinement: readonly QuantityRefinement[];

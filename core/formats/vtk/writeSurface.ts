@@ -11,7 +11,8 @@ export interface SurfaceArrayOut {
   readonly whole?: boolean;
 }
 
-function dataArray(type: string, name: string, components: number, values: ArrayLike<number>): string {
+/** Values as an array of the format, readable, a row an entry. */
+export function dataArray(type: string, name: string, components: number, values: ArrayLike<number>): string {
   const rows: string[] = [];
   for (let k = 0; k < values.length; k += components) rows.push(Array.from({ length: components }, (_, d) => values[k + d]).join(" "));
   return `<DataArray type="${type}" Name="${attribute(name)}" NumberOfComponents="${components}" format="ascii">\n${rows.join("\n")}\n</DataArray>`;

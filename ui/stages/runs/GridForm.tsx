@@ -11,6 +11,7 @@ import { FormEnd } from "../../forms/FormEnd";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
+import { Bars } from "../../tables/Bars";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
 import type { RunView } from "../../view";
@@ -179,7 +180,7 @@ function Arrays({ run, name, hash, found, cut, done }: Looking & { run: RunView;
           {n}
         </p>
       ))}
-      {found.quality ? <Quality quality={found.quality} name={name} /> : null}
+      {found.quality ? <Quality run={run} hash={hash} length={length} quality={found.quality} name={name} /> : null}
       {found.refusal ? <p className="mistake">{found.refusal}</p> : null}
       {found.plane && found.arrays.length ? (
         <>
@@ -209,7 +210,18 @@ type JudgedMetric = Judged["metrics"][number];
 const figure = (v: number) => (Number.isFinite(v) ? significant(v, 3) : "without bound");
 
 /** Quality of the cells in space, metric by metric, with where the worst of each sits. */
-function Quality({ quality: q, name }: { quality: Judged; name: string }) {
+function Quality({ quality: q, name, run, hash, length }: { quality: Judged; name: string; run: RunView; hash: string; length: string }) {
+  const [limits, setLimits] = useState<Readonly<Record<string, string>>>(() => Object.fromEntries(q.metrics.map((m) => [m.metric, String(m.limit)])));
+  const { save, busy } = useSave();
+  const wrong = q.metrics.find((m) => !(Number(limits[m.metric].replace(",", ".")) > 0));
+  const keep = () => {
+    const typed = Object.fromEntries(q.metrics.map((m) => [m.metric, Number(limits[m.metric].replace(",", "."))]));
+    void save(
+      "POST /runs/{id}/grid/quality",
+      { at: { id: run.id }, input: { hash, name, length, limits: typed } },
+      `The quality of its cells is kept with ${run.label}; it stands at Meshes.`,
+    );
+  };
   const faults = [
     q.inverted.length ? `${q.inverted.length} inside out (${q.inverted.slice(0, 5).join(", ")})` : "",
     q.open.length ? `${q.open.length} whose faces do not close (${q.open.slice(0, 5).join(", ")})` : "",
@@ -238,12 +250,16 @@ function Quality({ quality: q, name }: { quality: Judged; name: string }) {
         {q.faces} faces, {q.outside} of them outside; volume {significant(q.volume, 4)} in the file’s unit.{" "}
         {faults.length ? <b className="font-[600] text-ink">Cells: {faults.join("; ")}.</b> : "No cell is inside out, none is open."}
       </p>
-      <DataTable rows={q.metrics} rowKey={(m) => m.metric} columns={QUALITY} />
+      <DataTable rows={q.metrics} rowKey={(m) => m.metric} columns={qualityColumns(limits, (metric, v) => setLimits({ ...limits, [metric]: v }))} />
+      {wrong ? <p className="mistake">{`The limit of ${METRICS[wrong.metric].name}, "${limits[wrong.metric]}", is no positive number.`}</p> : null}
+      <button type="button" className="btn quiet mt-1" disabled={busy || wrong !== undefined} onClick={keep}>
+        {busy ? "Judging its cells" : "Keep their quality with the run"}
+      </button>
     </section>
   );
 }
 
-const QUALITY: readonly Column<JudgedMetric>[] = [
+const qualityColumns = (limits: Readonly<Record<string, string>>, set: (metric: string, limit: string) => void): Column<JudgedMetric>[] => [
   {
     header: "Metric",
     words: true,
@@ -252,24 +268,15 @@ const QUALITY: readonly Column<JudgedMetric>[] = [
   },
   { header: "Median", cell: (m) => figure(m.median) },
   { header: "Worst", cell: (m) => figure(m.worst) },
-  { header: "Limit", cell: (m) => METRICS[m.metric].limit },
+  {
+    header: "Limit",
+    headClassName: "w-20",
+    cell: (m) => <Field unseenLabel label={`Limit of ${METRICS[m.metric].name}`} value={limits[m.metric]} onChange={(v) => set(m.metric, v)} />,
+  },
   { header: "Beyond it", cell: (m) => m.beyond },
   { header: "From least to worst", cell: (m) => <Bars counts={m.counts} /> },
   { header: "Worst cell", cell: (m) => (m.cells[0] ? `${m.cells[0].cell} at ${m.cells[0].at.map((v) => significant(v, 3)).join(", ")}` : "") },
 ];
-
-/** Counts in ten equal bins, as tall as their logarithm: the few bad ones are what matters. */
-function Bars({ counts }: { counts: readonly number[] }) {
-  const most = Math.log1p(Math.max(1, ...counts));
-  return (
-    <svg width="64" height="16" role="img" aria-label={`Counts in ten bins: ${counts.join(", ")}`}>
-      {counts.map((n, k) => {
-        const h = (15 * Math.log1p(n)) / most;
-        return <rect key={k} x={k * 6.4} y={16 - h} width="5" height={h} fill="#27506B" />;
-      })}
-    </svg>
-  );
-}
 
 const columnsOf = (
   words: Readonly<Record<string, Words>>,

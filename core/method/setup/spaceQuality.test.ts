@@ -1,0 +1,65 @@
+import { describe, expect, test } from "vitest";
+import { gridQuality } from "../../dataset/gridQuality.ts";
+import { readVtkGrid } from "../../formats/vtk/readGrid.ts";
+import { writeVtkCells } from "../../formats/vtk/writeCells.ts";
+import { keptQuality } from "../../records/spaceQuality.ts";
+import { assessSpaceQuality } from "./spaceQuality.ts";
+
+/** Two hexahedra side by side, the second drawn out to `long` and its last corner moved. */
+function pair(long: number, moved = 0) {
+  const points = [0, 1].flatMap((z) => [0, 1].flatMap((y) => [0, 1, 1 + long].flatMap((x) => [x + (x > 1 && z ? moved : 0), y, z])));
+  const hexahedron = (i: number) => [i, i + 1, i + 4, i + 3, i + 6, i + 7, i + 10, i + 9];
+  const text = writeVtkCells({
+    points: Float64Array.from(points),
+    kinds: Uint8Array.of(12, 12),
+    cellStart: Int32Array.of(0, 8, 16),
+    corners: Int32Array.from([...hexahedron(0), ...hexahedron(1)]),
+    polyhedra: new Map(),
+    onPoints: [],
+    onCells: [{ name: "p <1>", components: 1, values: Float64Array.of(1, 2) }],
+    notes: [],
+  });
+  return readVtkGrid(new TextEncoder().encode(text));
+}
+const FILE = { name: "pair.vtu", hash: "" };
+const judged = (grid: ReturnType<typeof pair>, limits = {}) => assessSpaceQuality("fine", keptQuality(gridQuality(grid, limits), FILE, "mm"));
+
+describe("a mesh in space", () => {
+  test("what is written is read again", () => {
+    const grid = pair(1);
+    expect([...grid.kinds]).toEqual([12, 12]);
+    expect(grid.onCells[0]).toEqual({ name: "p <1>", components: 1, values: Float64Array.of(1, 2) });
+  });
+  test("of cubes nothing is said", () => {
+    const a = judged(pair(1));
+    expect([a.state, a.remarks, a.cells]).toEqual(["holds", [], 2]);
+    expect(a.lines.every((l) => l.state === "holds" && l.beyond === 0)).toBe(true);
+  });
+  test("a neighbour six times as large lies beyond its limit, with its place; by another limit it does not", () => {
+    const a = judged(pair(6));
+    expect(a.state).toBe("remark");
+    expect(a.remarks.map((r) => [r.rule, r.severity])).toEqual([["mesh-metric", "doubt"]]);
+    expect(a.remarks[0].sentence).toMatch(
+      /^fine: 2 of 2 cells \(100\s%\) lie beyond the limit of volume ratio of neighbours, 5, the worst 6\.00 in cell [01] at .* mm\.$/,
+    );
+    const wider = judged(pair(6), { volumeRatio: 7 });
+    expect(wider.state).toBe("holds");
+    expect(wider.lines.find((l) => l.metric === "volumeRatio")).toMatchObject({ limit: 7, beyond: 0, worst: expect.closeTo(6, 12) });
+  });
+  test("a cell turned inside out is a stop", () => {
+    const a = judged(pair(-0.5));
+    expect(a.state).toBe("fails");
+    expect(a.remarks.find((r) => r.rule === "mesh-cells")?.sentence).toBe("fine: cells whose volume is not positive: 1.");
+  });
+  test("what has no bound is kept as that, through JSON as well", () => {
+    const flat = pair(1e-300);
+    const kept = keptQuality(gridQuality(flat), FILE, "m");
+    const unbounded: string[] = [];
+    JSON.stringify(kept, (key, v) => {
+      if (typeof v === "number" && !Number.isFinite(v)) unbounded.push(key);
+      return v;
+    });
+    expect(unbounded).toEqual([]);
+    expect(assessSpaceQuality("fine", kept).lines.some((l) => l.worst === null || l.worst > 1e9)).toBe(true);
+  });
+});

@@ -1,0 +1,39 @@
+import { z } from "zod";
+import { METRIC_KEYS } from "../../core/dataset/gridQuality.ts";
+import { keptQuality } from "../../core/records/spaceQuality.ts";
+import { inOne, type Store } from "../db/store.ts";
+import { desk } from "../desk/desk.ts";
+import { hashOf } from "../hash.ts";
+import { findRun, updateRun } from "../repositories/runs.ts";
+import { broughtInRun, metresOf } from "./broughtIn.ts";
+import { UseCaseError } from "./failure.ts";
+
+export const QualityInput = z.object({
+  hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again."),
+  name: z.string().min(1).max(200),
+  /** the file's unit of length */
+  length: z.string().trim().min(1, "Say the file's unit of length.").max(20),
+  /** other limits than the usual ones, by metric */
+  limits: z.partialRecord(z.enum(METRIC_KEYS), z.number().positive().max(1e9)).default({}),
+});
+
+/** Keeps the quality of a mesh in space with the run that was made on it. */
+export async function keepQuality(opened: Store, runId: string, { hash, name, length, limits }: z.infer<typeof QualityInput>): Promise<void> {
+  await broughtInRun(opened, runId, "a mesh");
+  metresOf(length);
+  const quality = keptQuality(await desk().ask("judgeGrid", { blobs: opened.blobs.folder, hash, limits }), { name, hash }, length);
+  await inOne(opened, async (tx) => {
+    const run = await findRun(tx.db, runId);
+    if (!run?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
+    const files = [...(run.settings.files ?? []).filter((f) => f.hash !== hash), { name, hash }];
+    const settings = { ...run.settings, files };
+    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result: { ...run.result, quality } });
+  });
+}
+
+/** The file whose cells were judged. */
+export async function qualityFile(opened: Store, runId: string): Promise<{ bytes: Uint8Array; name: string }> {
+  const file = (await findRun(opened.db, runId))?.result?.quality?.file;
+  if (!file) throw new UseCaseError("not-found", "The run has no mesh in space.");
+  return { bytes: await opened.blobs.get(file.hash), name: file.name };
+}
