@@ -92,7 +92,6 @@ function metricOf(metric: Metric, values: readonly number[], cells: readonly num
   const worst = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
   const counts = new Array<number>(BINS).fill(0);
   for (const v of values) counts[worst > least ? Math.min(BINS - 1, Math.floor((BINS * (v - least)) / (worst - least))) : 0]++;
-  const order = values.map((_, k) => k).sort((a, b) => values[b] - values[a]);
   return {
     metric,
     limit,
@@ -101,11 +100,24 @@ function metricOf(metric: Metric, values: readonly number[], cells: readonly num
     median: select(Float64Array.from(values), Math.floor(values.length / 2)),
     beyond: values.filter((v) => v > limit).length,
     counts,
-    cells: order.slice(0, WORST).map((k) => {
+    cells: greatest(values, WORST).map((k) => {
       const c = cells[k];
       return { cell: c, value: values[k], at: [centre[3 * c], centre[3 * c + 1], centre[3 * c + 2]] };
     }),
   };
+}
+
+/** Numbers of the greatest values, greatest first; the earlier of equal ones first. */
+function greatest(values: readonly number[], count: number): number[] {
+  const out: number[] = [];
+  values.forEach((v, k) => {
+    if (out.length === count && !(v > values[out[count - 1]])) return;
+    let at = out.length;
+    while (at > 0 && v > values[out[at - 1]]) at--;
+    out.splice(at, 0, k);
+    if (out.length > count) out.pop();
+  });
+  return out;
 }
 
 /** Geometry of faces and cells. */
@@ -114,6 +126,8 @@ class Shapes {
   private readonly middle: Float64Array;
   private readonly warp: Float64Array;
   private readonly angle: Float64Array;
+  /** area vectors of one face's pieces, while they are summed */
+  private readonly piece: Float64Array;
 
   constructor(
     private readonly grid: Grid,
@@ -124,6 +138,9 @@ class Shapes {
     this.middle = new Float64Array(3 * n);
     this.warp = new Float64Array(n);
     this.angle = new Float64Array(n);
+    let most = 0;
+    for (let f = 0; f < n; f++) most = Math.max(most, faces.start[f + 1] - faces.start[f]);
+    this.piece = new Float64Array(3 * most);
     for (let f = 0; f < n; f++) this.face(f);
   }
 
@@ -139,23 +156,40 @@ class Shapes {
   /** Area vector and middle of a face by triangles about the mean of its corners; how bent it is, and how far its angles are from equal ones. */
   private face(f: number): void {
     const { start, corners } = this.faces;
-    const own: Vector[] = [];
-    for (let k = start[f]; k < start[f + 1]; k++) own.push(this.point(corners[k]));
-    const mean = [0, 1, 2].map((d) => own.reduce((s, p) => s + p[d], 0) / own.length) as unknown as Vector;
-    const pieces = own.map((p, k) => {
-      const next = own[(k + 1) % own.length];
-      const vector = cross(minus(p, mean), minus(next, mean)).map((v) => v / 2) as unknown as Vector;
-      return { vector, middle: [0, 1, 2].map((d) => (p[d] + next[d] + mean[d]) / 3) as unknown as Vector };
-    });
-    const total = [0, 1, 2].map((d) => pieces.reduce((s, p) => s + p.vector[d], 0)) as unknown as Vector;
+    const { points } = this.grid;
+    const [from, n] = [start[f], start[f + 1] - start[f]];
+    // In numbers alone: a mesh has millions of faces.
+    const coordinate = (k: number, d: number) => points[3 * corners[from + (k < n ? k : 0)] + d];
+    const mean = [0, 0, 0];
+    for (let k = 0; k < n; k++) for (let d = 0; d < 3; d++) mean[d] += coordinate(k, d) / n;
+    const [own, total] = [this.piece, [0, 0, 0]];
+    for (let k = 0; k < n; k++) {
+      const [px, py, pz] = [coordinate(k, 0) - mean[0], coordinate(k, 1) - mean[1], coordinate(k, 2) - mean[2]];
+      const [qx, qy, qz] = [coordinate(k + 1, 0) - mean[0], coordinate(k + 1, 1) - mean[1], coordinate(k + 1, 2) - mean[2]];
+      own[3 * k] = (py * qz - pz * qy) / 2;
+      own[3 * k + 1] = (pz * qx - px * qz) / 2;
+      own[3 * k + 2] = (px * qy - py * qx) / 2;
+      for (let d = 0; d < 3; d++) total[d] += own[3 * k + d];
+    }
     this.area.set(total, 3 * f);
-    // Weighed by what each piece adds along the face's own direction: of a bent face the folds count for less.
-    const weights = pieces.map((p) => (size(total) > 0 ? dot(p.vector, total) / size(total) : size(p.vector)));
-    const whole = weights.reduce((a, b) => a + b, 0);
-    this.middle.set(whole > 0 ? [0, 1, 2].map((d) => pieces.reduce((s, p, k) => s + weights[k] * p.middle[d], 0) / whole) : mean, 3 * f);
-    const bends = pieces.filter((p) => size(p.vector) > 0).map((p) => degrees(dot(p.vector, total) / (size(p.vector) * size(total))));
-    this.warp[f] = Math.max(0, ...bends);
-    this.angle[f] = equiangle(own);
+    const length = size(total as unknown as Vector);
+    const middle = [0, 0, 0];
+    let [whole, warp] = [0, 0];
+    for (let k = 0; k < n; k++) {
+      const [x, y, z] = [own[3 * k], own[3 * k + 1], own[3 * k + 2]];
+      const piece = Math.sqrt(x * x + y * y + z * z);
+      const along = x * total[0] + y * total[1] + z * total[2];
+      // Weighed by what each piece adds along the face's own direction: of a bent face the folds count for less.
+      const weight = length > 0 ? along / length : piece;
+      whole += weight;
+      for (let d = 0; d < 3; d++) middle[d] += (weight * (coordinate(k, d) + coordinate(k + 1, d) + mean[d])) / 3;
+      if (piece > 0) warp = Math.max(warp, degrees(along / (piece * length)));
+    }
+    this.middle.set(whole > 0 ? middle.map((v) => v / whole) : mean, 3 * f);
+    this.warp[f] = warp;
+    const places: Vector[] = [];
+    for (let k = 0; k < n; k++) places.push([coordinate(k, 0), coordinate(k, 1), coordinate(k, 2)]);
+    this.angle[f] = equiangle(places);
   }
 
   /** Every metric of every cell, its volume, its middle, and what its faces leave open. */
@@ -228,8 +262,9 @@ class Shapes {
   /** Longest over shortest edge; of a tetrahedron its circumradius over three times its inradius. */
   private aspect(sides: readonly number[], volume: number, areas: readonly number[]): number {
     const { start, corners } = this.faces;
-    const own = [...new Set(sides.flatMap((f) => Array.from(corners.subarray(start[f], start[f + 1]))))];
-    if (own.length === 4 && sides.length === 4) {
+    const tetrahedron = sides.length === 4 && sides.every((f) => start[f + 1] - start[f] === 3);
+    if (tetrahedron) {
+      const own = [...new Set(sides.flatMap((f) => Array.from(corners.subarray(start[f], start[f + 1]))))];
       const [p, q, r, s] = own.map((k) => this.point(k));
       const [a, b, d] = [minus(q, p), minus(r, p), minus(s, p)];
       const [bc, ca, ab] = [cross(b, d), cross(d, a), cross(a, b)];

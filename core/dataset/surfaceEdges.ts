@@ -192,15 +192,27 @@ function rimsOf(surface: Surface, edges: SurfaceEdges, open: readonly number[]):
     .sort((a, b) => b.length - a.length);
 }
 
+/** Faces with the same corners, in whatever order. */
 function facesTwice({ start, corners }: Surface): number[] {
-  const known = new Set<string>();
+  const known = new Map<number, number[]>();
   const out: number[] = [];
+  const alike = (f: number, g: number): boolean => {
+    if (start[f + 1] - start[f] !== start[g + 1] - start[g]) return false;
+    const own = corners.subarray(start[g], start[g + 1]);
+    for (let k = start[f]; k < start[f + 1]; k++) if (!own.includes(corners[k])) return false;
+    return true;
+  };
   for (let f = 0; f + 1 < start.length; f++) {
-    const key = Array.from(corners.subarray(start[f], start[f + 1]))
-      .sort((a, b) => a - b)
-      .join();
-    if (known.has(key)) out.push(f);
-    else known.add(key);
+    let [least, sum] = [corners[start[f]], 0];
+    for (let k = start[f]; k < start[f + 1]; k++) {
+      least = Math.min(least, corners[k]);
+      sum += corners[k];
+    }
+    const key = least * 4_194_301 + sum;
+    const same = known.get(key);
+    if (!same) known.set(key, [f]);
+    else if (same.some((g) => alike(f, g))) out.push(f);
+    else same.push(f);
   }
   return out;
 }

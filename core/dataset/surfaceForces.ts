@@ -1,5 +1,5 @@
 import { faceCount, forTriangles, type Surface } from "./surface.ts";
-import { at, cross, minus, plus, size, times, type Vector } from "./vector.ts";
+import { plus, type Vector } from "./vector.ts";
 
 /** A field on a surface: a value for each corner of its faces, or for each face. */
 export interface OnSurface {
@@ -35,16 +35,8 @@ export interface ForceInputs {
   readonly sign: Int8Array;
 }
 
-const ZERO: Vector = [0, 0, 0];
-const NOTHING: PatchForces = {
-  faces: 0,
-  area: 0,
-  areaVector: ZERO,
-  pressureForce: ZERO,
-  shearForce: ZERO,
-  pressureMoment: ZERO,
-  shearMoment: ZERO,
-};
+/** what is summed of a patch, one after the other: area, its vector, force and moment by pressure, by shear, pressure over area */
+const SUMS = 17;
 
 /**
  * Pressure and shear over the faces of each patch: F = sum of (p - p_ref) A into the body + tau A. Polygons are split into triangles; over
@@ -55,15 +47,27 @@ const NOTHING: PatchForces = {
  * @source method, section 4
  */
 export function surfaceForces(surface: Surface, inputs: ForceInputs, patchOf: Int32Array, count: number): PatchForces[] {
-  const out = Array.from({ length: count + 1 }, () => NOTHING);
-  const pressure = new Float64Array(count + 1);
+  const sums = Array.from({ length: count + 1 }, () => new Float64Array(SUMS));
+  const faces = new Int32Array(count + 1);
+  const triangle = new Triangle(surface, inputs);
   for (let f = 0; f < faceCount(surface); f++) {
     const k = patchOf[f] < 0 ? count : patchOf[f];
-    const own = ofFace(surface, inputs, f);
-    out[k] = sum(out[k], own);
-    pressure[k] += own.pressure;
+    faces[k]++;
+    forTriangles(surface, f, (a, b, c) => triangle.add(f, a, b, c, sums[k]));
   }
-  return out.map((o, k) => (inputs.pressure && o.area > 0 ? { ...o, meanPressure: pressure[k] / o.area } : o));
+  return sums.map((s, k) => {
+    const at3 = (i: number): Vector => [s[i], s[i + 1], s[i + 2]];
+    return {
+      faces: faces[k],
+      area: s[0],
+      areaVector: at3(1),
+      pressureForce: at3(4),
+      shearForce: at3(7),
+      pressureMoment: at3(10),
+      shearMoment: at3(13),
+      ...(inputs.pressure && s[0] > 0 ? { meanPressure: s[16] / s[0] } : {}),
+    };
+  });
 }
 
 /** Two patches as one; the mean pressure by area. */
@@ -82,47 +86,61 @@ export function sum(a: PatchForces, b: PatchForces): PatchForces {
   };
 }
 
-function ofFace(surface: Surface, i: ForceInputs, f: number): PatchForces & { readonly pressure: number } {
-  let all: PatchForces = { ...NOTHING, faces: 1 };
-  let pressure = 0;
-  forTriangles(surface, f, (a, b, c) => {
-    const corners = [a, b, c];
-    const [p, q, r] = corners.map((k) => at(surface.points, surface.corners[k]));
-    const normal = times(cross(minus(q, p), minus(r, p)), i.sign[f] / 2);
-    const area = size(normal);
-    const arms = [p, q, r].map((x) => minus(x, i.about));
-    const pressures = i.pressure ? corners.map((k) => scalar(i.pressure as OnSurface, k, f)) : [0, 0, 0];
-    const gauge = i.pressure ? pressures.map((v) => v - i.referencePa) : pressures;
-    const shears = i.shear ? corners.map((k) => vector(i.shear as OnSurface, k, f)) : [ZERO, ZERO, ZERO];
-    pressure += (area * (pressures[0] + pressures[1] + pressures[2])) / 3;
-    all = sum(all, {
-      faces: 0,
-      area,
-      areaVector: normal,
-      pressureForce: times(normal, -(gauge[0] + gauge[1] + gauge[2]) / 3),
-      shearForce: times(plus(plus(shears[0], shears[1]), shears[2]), area / 3),
-      // p and the arm both vary linearly: their product is integrated exactly.
-      pressureMoment: cross(weightedArm(arms, gauge), times(normal, -1)),
-      shearMoment: shearMoment(arms, shears, area),
-    });
-  });
-  return { ...all, pressure };
-}
+/** One triangle after the other, in numbers alone: a surface has millions. */
+class Triangle {
+  /** places of the corners about the point of moments, and stresses there */
+  private readonly arm = new Float64Array(9);
+  private readonly tau = new Float64Array(9);
+  private readonly p = new Float64Array(3);
 
-const scalar = ({ on, values }: OnSurface, corner: number, face: number): number => values[on === "corners" ? corner : face];
-const vector = ({ on, values }: OnSurface, corner: number, face: number): Vector => at(values, on === "corners" ? corner : face);
+  constructor(
+    private readonly surface: Surface,
+    private readonly inputs: ForceInputs,
+  ) {}
 
-/** Mean over a triangle of value times arm, both linear: 1/12 (sum of the products + product of the sums). */
-function weightedArm(arms: readonly Vector[], values: readonly number[]): Vector {
-  const total = values[0] + values[1] + values[2];
-  const armSum = plus(plus(arms[0], arms[1]), arms[2]);
-  const products = arms.reduce<Vector>((s, arm, k) => plus(s, times(arm, values[k])), ZERO);
-  return times(plus(products, times(armSum, total)), 1 / 12);
-}
+  add(f: number, a: number, b: number, c: number, s: Float64Array): void {
+    const { arm, tau, p } = this;
+    this.read(f, a, 0);
+    this.read(f, b, 1);
+    this.read(f, c, 2);
+    const [ux, uy, uz] = [arm[3] - arm[0], arm[4] - arm[1], arm[5] - arm[2]];
+    const [vx, vy, vz] = [arm[6] - arm[0], arm[7] - arm[1], arm[8] - arm[2]];
+    const half = this.inputs.sign[f] / 2;
+    const [nx, ny, nz] = [(uy * vz - uz * vy) * half, (uz * vx - ux * vz) * half, (ux * vy - uy * vx) * half];
+    const area = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    const total = p[0] + p[1] + p[2];
+    s[0] += area;
+    s[1] += nx;
+    s[2] += ny;
+    s[3] += nz;
+    s[4] -= (nx * total) / 3;
+    s[5] -= (ny * total) / 3;
+    s[6] -= (nz * total) / 3;
+    if (this.inputs.pressure) s[16] += area * (total / 3 + this.inputs.referencePa);
+    // Pressure and arm both vary linearly: their mean product is 1/12 (sum of the products + product of the sums).
+    const mean = (d: number) => (p[0] * arm[d] + p[1] * arm[3 + d] + p[2] * arm[6 + d] + total * (arm[d] + arm[3 + d] + arm[6 + d])) / 12;
+    const [mx, my, mz] = [mean(0), mean(1), mean(2)];
+    s[10] -= my * nz - mz * ny;
+    s[11] -= mz * nx - mx * nz;
+    s[12] -= mx * ny - my * nx;
+    if (!this.inputs.shear) return;
+    const t = (d: number) => tau[d] + tau[3 + d] + tau[6 + d];
+    for (let d = 0; d < 3; d++) {
+      s[7 + d] += (t(d) * area) / 3;
+      const [i, j] = [(d + 1) % 3, (d + 2) % 3];
+      let products = (arm[i] + arm[3 + i] + arm[6 + i]) * t(j) - (arm[j] + arm[3 + j] + arm[6 + j]) * t(i);
+      for (let k = 0; k < 9; k += 3) products += arm[k + i] * tau[k + j] - arm[k + j] * tau[k + i];
+      s[13 + d] += (products * area) / 12;
+    }
+  }
 
-function shearMoment(arms: readonly Vector[], shears: readonly Vector[], area: number): Vector {
-  const armSum = plus(plus(arms[0], arms[1]), arms[2]);
-  const shearSum = plus(plus(shears[0], shears[1]), shears[2]);
-  const products = arms.reduce<Vector>((s, arm, k) => plus(s, cross(arm, shears[k])), ZERO);
-  return times(plus(products, cross(armSum, shearSum)), area / 12);
+  /** What is known at corner k of face f. */
+  private read(f: number, k: number, to: number): void {
+    const { surface, inputs, arm, tau, p } = this;
+    const { pressure, shear, about } = inputs;
+    const q = 3 * surface.corners[k];
+    for (let d = 0; d < 3; d++) arm[3 * to + d] = surface.points[q + d] - about[d];
+    p[to] = pressure ? pressure.values[pressure.on === "corners" ? k : f] - inputs.referencePa : 0;
+    if (shear) for (let d = 0; d < 3; d++) tau[3 * to + d] = shear.values[3 * (shear.on === "corners" ? k : f) + d];
+  }
 }

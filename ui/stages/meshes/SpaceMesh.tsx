@@ -15,7 +15,10 @@ const MeshLookedAt = nextDynamic(() => import("../../space/MeshLookedAt").then((
 type Found = CaseAssessment["meshes"][number];
 type Line = Found["lines"][number];
 
-const figure = (v: number | null) => (v === null ? "without bound" : significant(v, 3));
+/** what rounding leaves of nothing */
+const ROUNDING = 1e-12;
+
+const figure = (v: number | null) => (v === null ? "without bound" : Math.abs(v) < ROUNDING ? "0" : significant(v, 3));
 
 /** Quality of a mesh in space, metric by metric, with its worst cells in place. */
 export function SpaceMesh({ judged: { runId, label, quality: q }, found }: { readonly judged: JudgedMesh; readonly found: Found | undefined }) {

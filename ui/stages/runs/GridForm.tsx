@@ -207,7 +207,7 @@ function Arrays({ run, name, hash, found, cut, done }: Looking & { run: RunView;
 type Judged = NonNullable<Looked["quality"]>;
 type JudgedMetric = Judged["metrics"][number];
 
-const figure = (v: number) => (Number.isFinite(v) ? significant(v, 3) : "without bound");
+const figure = (v: number) => (Number.isFinite(v) ? (Math.abs(v) < 1e-12 ? "0" : significant(v, 3)) : "without bound");
 
 /** Quality of the cells in space, metric by metric, with where the worst of each sits. */
 function Quality({ quality: q, name, run, hash, length }: { quality: Judged; name: string; run: RunView; hash: string; length: string }) {
