@@ -4,7 +4,7 @@ export default defineConfig({
   resolve: { alias: { "@": import.meta.dirname } },
   test: {
     setupFiles: ["scripts/propertySeed.ts", "scripts/listsAlike.ts"],
-    testTimeout: 120_000,
+    testTimeout: 600_000,
     hookTimeout: 120_000,
     maxWorkers: 2,
     projects: [

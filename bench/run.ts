@@ -16,6 +16,7 @@ import { launchOptions } from "../e2e/browser.ts";
 import { cpuSeconds } from "./cpu.ts";
 import { cycleHere, cycles } from "./cycles.ts";
 import { out, say } from "./say.ts";
+import { space } from "./space.ts";
 import { truth } from "./truth.ts";
 
 /** Measures the solver, its cycles and loops against C, and the pages on the demo data; writes docs/benchmarks.md. */
@@ -257,6 +258,10 @@ if (only === "truth") {
   truth();
   process.exit(0);
 }
+if (only === "space") {
+  space();
+  process.exit();
+}
 if (only === "cycles") {
   cycles();
   process.exit(0);
@@ -267,5 +272,6 @@ cycles();
 records();
 fieldStudies();
 truth();
+space();
 await pages();
 writeFileSync("docs/benchmarks.md", `${out.join("\n")}\n`);

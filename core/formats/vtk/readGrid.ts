@@ -272,6 +272,8 @@ function spread([ni, nj, nk]: Extent, at: (i: number, j: number, k: number) => r
   return out;
 }
 
+const KINDS = Array.from({ length: 256 }, (_, k) => CELL_KINDS[k] as (typeof CELL_KINDS)[number] | undefined);
+
 /** A grid whose cells are of known kinds, with as many corners as these have, all of them points. */
 function checked(grid: Counted): Counted {
   const { kinds, cellStart, corners, points } = grid;
@@ -282,12 +284,13 @@ function checked(grid: Counted): Counted {
     if (!Number.isFinite(points[i])) throw new GridFileError(`Point ${Math.floor(i / 3)} has a coordinate that is no number.`);
   const quadratic = new Set<string>();
   kinds.forEach((kind, c) => {
-    const known = CELL_KINDS[kind];
+    const known = KINDS[kind];
     const own = cellStart[c + 1] - cellStart[c];
     if (!known) throw new GridFileError(`Cell ${c} is of kind ${kind}, which is not read.`);
     if (known.corners && own !== known.corners) throw new GridFileError(`Cell ${c} is a ${known.name} with ${own} corners; it has ${known.corners}.`);
     if (known.linear) quadratic.add(known.name);
     if (kind === POLYGON && own < 3) throw new GridFileError(`Cell ${c} is a polygon with ${own} corners.`);
+    if (kind !== POLYHEDRON) return;
     for (const face of grid.polyhedra.get(c) ?? [])
       for (const q of face) if (q >= count) throw new GridFileError(`A face of cell ${c} has point ${q}, and there are ${count}.`);
   });
