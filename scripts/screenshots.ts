@@ -23,7 +23,6 @@ const VIEWS: readonly (readonly [string, string])[] = [
   ["question", `/cases/${louvre}/question`],
   ["yardsticks", `/cases/${louvre}/yardsticks`],
   ["settling", `/cases/${louvre}/settling`],
-  ["balance", `/cases/${chamber}/balance`],
   ["refinement", `/cases/${box}/refinement`],
   ["comparison", `/cases/${louvre}/comparison`],
   ["verdict", `/cases/${louvre}/verdict`],
@@ -42,12 +41,25 @@ for (const [name, url] of VIEWS) {
   console.log(name);
 }
 if (!only.length || only.includes("fields")) await fields();
+if (!only.length || only.includes("balance")) await surface();
 if (!only.length || only.includes("pack")) await pack();
 if (!only.length || only.includes("dark")) await dark();
 if (!only.length || only.includes("runs-live")) await liveRun();
 if (!only.length || only.includes("bring-in")) await bringingIn();
 if (!only.length || only.includes("figure")) await figure();
 await browser.close();
+
+/** The door's leaf in space, with the forces on it. */
+async function surface(): Promise<void> {
+  await page.goto(`${base}/cases/${await atBoard("Loading door leaf, ajar in the wind")}/balance`);
+  const region = page.getByRole("region", { name: "Forces from the surface" });
+  await region.getByRole("button", { name: "Look at the surface" }).click();
+  await region.getByLabel("Painted by").selectOption({ label: "p (Pa)" });
+  await region.locator("canvas").waitFor();
+  await page.evaluate("document.querySelector('[aria-label=\"Forces from the surface\"]').scrollIntoView()");
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: path.join(folder, "balance.png") });
+}
 
 /** Speed of two codes in the wake of the strips, on the mesh of one. */
 async function fields(): Promise<void> {

@@ -2,6 +2,7 @@ import { arcLength, type CutLine, cutSurface } from "../dataset/cutSurface.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
 import { dot, times, type Vector } from "../dataset/vector.ts";
 import { asGiven } from "../formatting/number.ts";
+import { extent } from "../numeric/extent.ts";
 import type { Profile } from "../records/profile.ts";
 import type { SurfaceSaid } from "../records/surfaces.ts";
 import { curveKey } from "./curveImport.ts";
@@ -91,7 +92,8 @@ function readerOf({ of, along, coefficient }: StationsAsked, said: SurfaceSaid, 
 function curvesOf(line: CutLine, asked: StationsAsked, unitM: number, read: Reading, at: string, notes: string[]): Profile[] {
   const third = UNIT[3 - asked.across - asked.along];
   const along = line.places.map((p) => p[asked.along]);
-  const [low, high] = [along.indexOf(Math.min(...along)), along.indexOf(Math.max(...along))];
+  const [least, greatest] = extent(along);
+  const [low, high] = [along.indexOf(least), along.indexOf(greatest)];
   if (!line.closed) {
     const order = along[0] <= along[along.length - 1] ? Array.from(along.keys()) : Array.from(along.keys()).reverse();
     return [profileOf(line, order, asked, unitM, read, `${asked.names[0]} at ${at}`, notes)];
@@ -126,7 +128,7 @@ function profileOf(
   const places = order.map((k) => line.places[k]);
   const along = places.map((p) => p[asked.along]);
   const values = order.map((k) => read.value(line.values[k]));
-  const [least, greatest] = [Math.min(...along), Math.max(...along)];
+  const [least, greatest] = extent(along);
   const arcs = arcLength(places);
   const raw =
     asked.abscissa === "arc"
