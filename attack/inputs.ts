@@ -3,16 +3,24 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import ExcelJS from "exceljs";
 import { readAssessment } from "../core/assessment/stored.ts";
+import { cutGrid, NoCut } from "../core/dataset/cutGrid.ts";
+import { NoDivision } from "../core/dataset/patches.ts";
+import { NoSurface } from "../core/dataset/surface.ts";
+import { boxFaces, polygons, stitched } from "../core/dataset/surfaceForTests.ts";
 import { readProse } from "../core/formats/prose.ts";
 import { readRecordJson } from "../core/formats/recordJson.ts";
 import { readSheet } from "../core/formats/sheet.ts";
 import { PIECES, SOUND_TABLES } from "../core/formats/spoiltForTests.ts";
+import { readGridFile } from "../core/formats/surface/readAny.ts";
+import { writeStl } from "../core/formats/surface/stl.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { GridFileError } from "../core/formats/vtk/scan.ts";
 import { everyKind, STYLES } from "../core/formats/vtk/vtkForTests.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { NotPlane, planeGrid } from "../core/intake/planeGrid.ts";
+import { lookAtSurface } from "../core/intake/surfaceLook.ts";
+import { stitch } from "../core/intake/surfaceRecord.ts";
 import { FormulaError, readFormula } from "../core/manufactured/formula.ts";
 import { rectangleMesh } from "../core/mesh/rectangle.ts";
 import { DerivedError, readDerived } from "../core/method/propagation/derived.ts";
@@ -62,6 +70,13 @@ function readTable(bytes: Uint8Array): boolean {
   return buildHistory(read.sheet, guessRoles(read.sheet, quantities), quantities).ok;
 }
 
+const facet = (z: number) => `facet normal 0 0 1 outer loop vertex 0 0 ${z} vertex 1 0 ${z} vertex 0 1 ${z} endloop endfacet\n`;
+/** surfaces as text, the first of two named parts */
+const SURFACE_TEXTS = {
+  stl: `solid leaf\n${facet(0)}${facet(1)}endsolid leaf\nsolid rim\n${facet(2)}endsolid rim\n`,
+  ply: "ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float z\nproperty float p\nelement face 2\nproperty list uchar int vertex_indices\nproperty int zone\nend_header\n0 0 0 1\n1 0 0 2\n1 1 0 3\n0 1 1 4\n3 0 1 2 7\n3 0 2 3 8\n",
+};
+
 async function workbook(): Promise<Uint8Array> {
   const book = new ExcelJS.Workbook();
   const sheet = book.addWorksheet("run");
@@ -75,6 +90,36 @@ const MESSAGES = [
   { type: "done", state: "done", iterations: 3, seconds: 1, result: { quantities: { drag: 1 }, profiles: [], errorNorms: [] }, fields: [] },
   { type: "climbing", cells: 64, left: 2 },
 ];
+
+function gridsAndSurfaces(): Kind[] {
+  const box = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 2)));
+  return [
+    {
+      what: "grids in VTK's XML format",
+      sound: STYLES.map(([, style]) => everyKind(style)),
+      read: (b) => {
+        const grid = readVtkGrid(b);
+        for (const use of [() => planeGrid(grid), () => planeGrid(cutGrid(grid, 2, 0.5)), () => lookAtSurface(stitch(grid))])
+          try {
+            use();
+          } catch (error) {
+            if (![NotPlane, NoCut, NoSurface, NoDivision].some((kind) => error instanceof kind)) throw error;
+          }
+        return true;
+      },
+      foreseen: (e) => e instanceof GridFileError,
+    },
+    {
+      what: "surfaces (STL, PLY)",
+      sound: [writeStl(box.surface, "box"), SURFACE_TEXTS.stl, SURFACE_TEXTS.ply],
+      read: (b) => {
+        lookAtSurface(stitch(readGridFile(b)));
+        return true;
+      },
+      foreseen: (e) => [GridFileError, NoSurface, NoDivision].some((kind) => e instanceof kind),
+    },
+  ];
+}
 
 async function kinds(folder: string): Promise<Kind[]> {
   const place = path.join(folder, "spoilt.xlsx");
@@ -142,20 +187,7 @@ async function kinds(folder: string): Promise<Kind[]> {
         }
       },
     },
-    {
-      what: "grids in VTK's XML format",
-      sound: STYLES.map(([, style]) => everyKind(style)),
-      read: (b) => {
-        const grid = readVtkGrid(b);
-        try {
-          planeGrid(grid);
-        } catch (error) {
-          if (!(error instanceof NotPlane)) throw error;
-        }
-        return true;
-      },
-      foreseen: (e) => e instanceof GridFileError,
-    },
+    ...gridsAndSurfaces(),
     {
       what: "evidence packs",
       sound: [

@@ -88,15 +88,29 @@ const howShown = (painted: Painted): string =>
       ? "values on faces, as they are"
       : "values at corners, even between them";
 
+/** A colour of the scheme at hand, as the page has it at an element. */
+function colourOf(at: HTMLElement, name: string): number {
+  const probe = document.createElement("span");
+  probe.style.color = `var(${name})`;
+  at.parentElement?.append(probe);
+  const [r = 0, g = 0, b = 0] = (getComputedStyle(probe).color.match(/[\d.]+/g) ?? []).map(Number);
+  probe.remove();
+  return (r << 16) | (g << 8) | b;
+}
+
+/** Lines of what is saved: on paper, whatever the scheme. */
+const ON_PAPER = { ink: 0x1d2427, pointer: 0xb5412b };
+
 function useScene(canvas: React.RefObject<HTMLCanvasElement | null>, width: number, height: number) {
   const [scene, setScene] = useState<SurfaceScene>();
   const [mistake, setMistake] = useState("");
   useEffect(() => {
     if (!canvas.current) return undefined;
-    const style = getComputedStyle(document.documentElement);
-    const colour = (name: string) => Number.parseInt(style.getPropertyValue(name).trim().slice(1) || "1D2427", 16);
     try {
-      const own = new SurfaceScene(canvas.current, { ink: colour("--color-ink"), pointer: colour("--color-pointer") });
+      const own = new SurfaceScene(canvas.current, {
+        ink: colourOf(canvas.current, "--color-ink"),
+        pointer: colourOf(canvas.current, "--color-pointer"),
+      });
       setScene(own);
       return () => own.end();
     } catch {
@@ -193,7 +207,7 @@ const stretchesOf = (lines: NonNullable<Props["lines"]>, { middle, radius }: Sur
 
 /** The picture on white paper, as documents need it. */
 async function pictureOf(scene: SurfaceScene | undefined): Promise<Blob | null> {
-  scene?.drawNow();
+  scene?.drawNow(ON_PAPER);
   const paper = document.createElement("canvas");
   const context = paper.getContext("2d");
   if (!scene || !context) return null;
@@ -201,6 +215,7 @@ async function pictureOf(scene: SurfaceScene | undefined): Promise<Blob | null> 
   context.fillStyle = "#fff";
   context.fillRect(0, 0, paper.width, paper.height);
   context.drawImage(scene.canvas, 0, 0);
+  scene.draw();
   return new Promise((resolve) => paper.toBlob(resolve, "image/png"));
 }
 

@@ -146,9 +146,19 @@ export class SurfaceScene {
     });
   }
 
-  /** Draws at once: for a picture that is taken. */
-  drawNow(): void {
+  /** Draws at once, for a picture that is taken, its lines in other colours. */
+  drawNow(colours: Colours): void {
+    this.paint(colours);
     this.renderer.render(this.scene, this.eye);
+    this.paint(this.colours);
+  }
+
+  private paint({ ink, pointer }: Colours): void {
+    const set = (lines: LineSegments | undefined, colour: number) => (lines?.material as LineBasicMaterial | undefined)?.color.setHex(colour);
+    set(this.lines?.edges, ink);
+    set(this.lines?.sharp, ink);
+    set(this.lines?.open, pointer);
+    set(this.cuts, pointer);
   }
 
   /** Triangle under a place of the picture, from -1 to 1 to the right and up. */
