@@ -118,7 +118,25 @@ test("a surface is brought in, its patches named in the picture, and its force h
   await sound(page);
   await cuts.getByRole("button", { name: "Keep 2 curves with yard" }).click();
   await expect(page.getByText("The curves are kept with yard; Comparison has them.")).toBeVisible();
+  // Readings at points: on one scale with what was computed, and kept as both sides of a comparison.
+  const points = forces.getByRole("region", { name: "Measured points" });
+  await points.getByLabel("A table with x, y, z and what was measured there").setInputFiles({
+    name: "taps.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("x (m),y (m),z (m),tap (Pa)\n0.2,0,0.25,281\n1,0,0.25,200\n0,0.5,0.25,300\n"),
+  });
+  await expect(
+    points.getByText(/Computed less measured over 3 points: mean −0\.333, root mean square 0\.577 Pa .* the largest −1\.00 Pa on line 2\./),
+  ).toBeVisible();
+  await expect(points.getByRole("row", { name: /^1 200, 0, 250 281\.00 280\.00 −1\.00 0$/ })).toBeVisible();
+  await points.getByLabel("Source of the readings").fill("yard, made up");
+  await points.getByLabel(/Each is known to/).fill("2 Pa");
+  await sound(page);
+  await points.getByRole("button", { name: "Keep the points with yard" }).click();
+  await expect(page.getByText("The points are kept with yard; Comparison has them.")).toBeVisible();
   const saved = page.waitForEvent("download");
   await forces.getByRole("button", { name: "VTP with patches" }).click();
   expect((await saved).suggestedFilename()).toBe("Surface-of-yard.vtp");
+  await page.goto(`/cases/${id}/comparison`);
+  await expect(page.getByText(/tap, tap: 1\.0 Pa at 1|Worst at 1\.00?: 1\.00? Pa/).first()).toBeVisible();
 });

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { fromTriangle, nearestFace } from "./nearestFace.ts";
+import { Feet, fromTriangle } from "./nearestFace.ts";
 import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
-import { minus, plus, size, times, type Vector } from "./vector.ts";
+import { at, minus, plus, size, times, type Vector } from "./vector.ts";
 
 const number = fc.double({ min: -2, max: 2, noNaN: true });
 const vector = fc.tuple(number, number, number) as fc.Arbitrary<Vector>;
@@ -41,6 +41,25 @@ test("corners, edges and the inside by hand", () => {
 
 test("a side of one face is found anywhere on it, however near the middles of others are", () => {
   const { surface } = stitched(polygons(boxFaces([0, 0, 0], [10, 1, 1], 1)));
-  expect(nearestFace(surface, [9.9, 0.5, 1])).toBe(5);
-  expect(nearestFace(surface, [10, 0.5, 0.5])).toBe(1);
+  const feet = new Feet(surface);
+  expect(feet.of([9.9, 0.5, 1]).face).toBe(5);
+  expect(feet.of([10, 0.5, 0.5]).face).toBe(1);
+});
+
+test("the foot is where its corners' shares say, as far as it says, and no face is nearer", () => {
+  const { surface } = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 3)));
+  const feet = new Feet(surface);
+  fc.assert(
+    fc.property(vector, (x) => {
+      const { corners, weights, apart } = feet.of(x);
+      expect(weights.reduce((s, w) => s + w, 0)).toBeCloseTo(1, 12);
+      const foot = corners.reduce<Vector>((s, k, i) => plus(s, times(at(surface.points, surface.corners[k]), weights[i])), [0, 0, 0]);
+      expect(size(minus(foot, x))).toBeCloseTo(apart, 10);
+      // Of a box the distance from outside is known; inside it is that of the nearest side.
+      const out = [2, 1, 0.5].map((side, d) => Math.max(-x[d], 0, x[d] - side));
+      const within = [2, 1, 0.5].flatMap((side, d) => [x[d], side - x[d]]);
+      const inside = within.every((v) => v >= 0);
+      expect(apart).toBeCloseTo(inside ? Math.min(...within) : Math.hypot(...out), 10);
+    }),
+  );
 });

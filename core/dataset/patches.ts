@@ -1,5 +1,5 @@
 import { CELL_KINDS, type Grid } from "./grid.ts";
-import { nearestFace } from "./nearestFace.ts";
+import { Feet } from "./nearestFace.ts";
 import { type FaceGeometry, faceCount, type Surface } from "./surface.ts";
 import { angleAt, edgesOfFaces, type SurfaceEdges } from "./surfaceEdges.ts";
 import { at, dot, minus, plus, size, times, type Vector } from "./vector.ts";
@@ -85,8 +85,9 @@ export function patchesOf(s: Stitched, recipe: PatchRecipe): Patches {
     return known >= 0 ? known : names.push(name) - 1;
   };
   const byPiece = new Int32Array(pieces.length).fill(-1);
+  const feet = new Feet(s.surface);
   for (const { at: place, name } of recipe.names) {
-    const f = nearestFace(s.surface, place);
+    const { face: f } = feet.of(place);
     const was = byPiece[pieceOf[f]];
     const to = numberOf(name);
     if (was >= 0 && was !== to) notes.push(`"${name}" lies on the piece that is called "${names[was]}" already; it is called "${name}" now.`);
@@ -99,7 +100,7 @@ export function patchesOf(s: Stitched, recipe: PatchRecipe): Patches {
       notes.push(`There is no patch "${split.of}" to take "${split.name}" from.`);
       continue;
     }
-    const chosen = facesOfSplit(s, split, nameOf, of);
+    const chosen = facesOfSplit(s, feet, split, nameOf, of);
     if (chosen.length) for (const f of chosen) nameOf[f] = numberOf(split.name);
     else notes.push(`No face of ${split.of ? `"${split.of}"` : "those without a name"} lies where "${split.name}" is to be.`);
   }
@@ -198,7 +199,7 @@ function piecesOf({ surface, geometry, sign }: Stitched, pieceOf: Int32Array, ca
   });
 }
 
-function facesOfSplit(s: Stitched, split: Split, nameOf: Int32Array, of: number): number[] {
+function facesOfSplit(s: Stitched, feet: Feet, split: Split, nameOf: Int32Array, of: number): number[] {
   const candidates = Array.from(nameOf.keys()).filter((f) => nameOf[f] === of);
   const middle = (f: number) => at(s.geometry.middle, f);
   switch (split.by) {
@@ -214,7 +215,7 @@ function facesOfSplit(s: Stitched, split: Split, nameOf: Int32Array, of: number)
       });
     }
     case "smooth": {
-      const seed = nearestFace(s.surface, split.at);
+      const { face: seed } = feet.of(split.at);
       if (nameOf[seed] !== of) return [];
       const pieceOf = bySmoothness(s, split.degrees, (f) => nameOf[f] === of);
       return candidates.filter((f) => pieceOf[f] === pieceOf[seed]);

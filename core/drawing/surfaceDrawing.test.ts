@@ -44,6 +44,13 @@ test("painted by values: from least to greatest, or about zero where they have b
   expect(() => drawSurface(box, patches, { by: "array", on: "points", name: "p", component: 0 })).toThrow("no array");
 });
 
+test("painted by what was made of the file's arrays", () => {
+  const values = Float64Array.from(box.surface.corners, (q) => box.surface.points[3 * q]);
+  const d = drawSurface(box, patches, { by: "field", field: { on: "corners", components: 1, values } });
+  expect(d.range).toEqual([10, 14]);
+  expect([d.scheme, d.values?.[0]]).toEqual(["even", 10]);
+});
+
 test("edges: sharp ones, open ones, all", () => {
   const d = drawSurface(box, patches, { by: "pieces" });
   expect([d.sharp.length / 6, d.open.length, d.edges.length / 6]).toEqual([24, 0, 48]);

@@ -1,6 +1,7 @@
 import type { Patches } from "../dataset/patches.ts";
 import { extentOf, faceCount, forTriangles } from "../dataset/surface.ts";
 import { angleAt } from "../dataset/surfaceEdges.ts";
+import type { OnSurface } from "../dataset/surfaceForces.ts";
 import { minus, plus, size, times, type Vector } from "../dataset/vector.ts";
 import type { StitchedSurface } from "../intake/surfaceRecord.ts";
 import { type FieldColors, fieldColor } from "./fieldRaster.ts";
@@ -10,6 +11,8 @@ import { INK, SERIES } from "./palette.ts";
 export type Painted =
   | { readonly by: "patches" }
   | { readonly by: "pieces" }
+  /** values that were made of the file's arrays, such as a pressure in Pa, under the name they are shown by */
+  | { readonly by: "field"; readonly field: OnSurface }
   /** component from 0, or the size of a vector */
   | { readonly by: "array"; readonly on: "cells" | "points"; readonly name: string; readonly component: number | "size" };
 
@@ -114,13 +117,22 @@ function paint(s: StitchedSurface, patches: Patches, painted: Painted, asked: re
   if (painted.by === "pieces") return { of: (_, f) => patchColor(patches.pieceOf[f]) };
   if (painted.by === "patches") return { of: (_, f) => patchColor(patches.nameOf[f]) };
   const { grid, surface } = s;
+  if (painted.by === "field") {
+    const { on, values } = painted.field;
+    return byValues(s, (k, f) => values[on === "corners" ? k : f], asked);
+  }
   const array = (painted.on === "cells" ? grid.onCells : grid.onPoints).find((a) => a.name === painted.name);
   if (!array) throw new RangeError(`The surface has no array "${painted.name}" on its ${painted.on}.`);
   const { components, values } = array;
   const { component } = painted;
   const valueAt = (i: number): number =>
     component === "size" ? Math.hypot(...values.subarray(components * i, components * (i + 1))) : values[components * i + component];
-  const corner = (k: number, f: number): number => valueAt(painted.on === "cells" ? surface.cellOf[f] : surface.pointOf[k]);
+  return byValues(s, (k, f) => valueAt(painted.on === "cells" ? surface.cellOf[f] : surface.pointOf[k]), asked);
+}
+
+/** @param corner value at a corner of a face */
+function byValues(s: StitchedSurface, corner: (k: number, f: number) => number, asked: readonly [number, number] | undefined): Paint {
+  const { surface } = s;
   const byFace = Float64Array.from({ length: faceCount(surface) }, (_, f) => {
     let sum = 0;
     for (let k = surface.start[f]; k < surface.start[f + 1]; k++) sum += corner(k, f);

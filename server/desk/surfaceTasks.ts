@@ -2,6 +2,7 @@ import type { Division } from "../../core/dataset/patches.ts";
 import { readGridFile } from "../../core/formats/surface/readAny.ts";
 import { type StationCurves, type StationsAsked, stationCurves } from "../../core/intake/stationCurves.ts";
 import { lookAtSurface, type SurfaceLook } from "../../core/intake/surfaceLook.ts";
+import { type PointReading, type SurfacePoints, surfacePoints } from "../../core/intake/surfacePoints.ts";
 import { readSurface, type StitchedSurface, stitch } from "../../core/intake/surfaceRecord.ts";
 import type { SurfaceFound, SurfaceSaid } from "../../core/records/surfaces.ts";
 import { type GridFile, gridBytes, inWords } from "./gridBytes.ts";
@@ -30,6 +31,18 @@ export async function cutStations({ said, unitM, densityKgM3, asked, ...file }: 
   const surface = await stitched(file, tell);
   tell({ done: 2, of: 3, what: "Cutting it" });
   return inWords(() => stationCurves(surface, said, unitM, densityKgM3, asked));
+}
+
+export interface PointsOn extends TakeSurface {
+  readonly of: PointReading;
+  readonly text: string;
+}
+
+/** What a surface has at the points of a table. */
+export async function pointsOn({ said, unitM, densityKgM3, of, text, ...file }: PointsOn, tell: Tell): Promise<SurfacePoints> {
+  const surface = await stitched(file, tell);
+  tell({ done: 2, of: 3, what: "Finding the points" });
+  return inWords(() => surfacePoints(surface, said, unitM, densityKgM3, of, text));
 }
 
 export interface TakeSurface extends GridFile {

@@ -52,6 +52,7 @@ export const TASKS = {
   lookSurface: task("records", 300, "Looking at the surface", () => import("./surfaceTasks.ts").then((m) => m.lookSurface)),
   takeSurface: task("records", 300, "Integrating over the surface", () => import("./surfaceTasks.ts").then((m) => m.takeSurface)),
   cutStations: task("records", 300, "Cutting the surface", () => import("./surfaceTasks.ts").then((m) => m.cutStations)),
+  pointsOn: task("records", 300, "Finding the points", () => import("./surfaceTasks.ts").then((m) => m.pointsOn)),
   readCurveFile: task("records", 60, "Reading the curves", () => import("./curveTasks.ts").then((m) => m.readCurveFile)),
   readConfirmed: task("records", 300, "Reading the file", () => import("./confirmed.ts").then((m) => m.readConfirmed)),
 };

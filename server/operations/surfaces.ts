@@ -1,10 +1,12 @@
 import { SURFACE_ROLES } from "../../core/records/surfaces.ts";
 import {
+  addPoints,
   addStations,
   DivisionInput,
   dropSurface,
   LookSurfaceInput,
   lookAtSurfaceOf,
+  PointsInput,
   StationsInput,
   surfaceFile,
   TakeSurfaceInput,
@@ -62,6 +64,14 @@ export const SURFACE_OPERATIONS: readonly Operation[] = [
     input: StationsInput,
     output: z.object({ kept: z.array(z.string()), notes: z.array(z.string()) }),
     run: ({ opened, at, input }) => addStations(opened, at.id, input),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/surface/points",
+    says: "Reads a run's surface at the points of a table (x, y, z, and what was measured there) and keeps both sides for the comparison.",
+    input: PointsInput,
+    output: z.object({ notes: z.array(z.string()) }),
+    run: ({ opened, at, input }) => addPoints(opened, at.id, input),
   }),
   operation({
     method: "delete",

@@ -12,7 +12,17 @@ import { openCase } from "./evidence.ts";
 import { createQuantity } from "./quantities.ts";
 import { issueReport } from "./reports.ts";
 import { bringSettled } from "./settledRunForTests.ts";
-import { addStations, dropSurface, lookAtSurfaceOf, StationsInput, surfaceFile, TakeSurfaceInput, takeSurfaceOf } from "./surfaces.ts";
+import {
+  addPoints,
+  addStations,
+  dropSurface,
+  lookAtSurfaceOf,
+  PointsInput,
+  StationsInput,
+  surfaceFile,
+  TakeSurfaceInput,
+  takeSurfaceOf,
+} from "./surfaces.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
 let opened: Store;
@@ -155,6 +165,31 @@ describe("the surface of another code's run", () => {
     expect((await findRun(opened.db, runId))?.result?.profiles.filter((p) => p.key.startsWith("cp-"))).toHaveLength(2);
     await expect(addStations(opened, runId, { ...cuts, stations: [9000], replace: true })).rejects.toThrow("none of the planes cuts the surface");
     await expect(addStations(opened, runId, { ...cuts, coefficient: { density: "fog", speed: "10 m/s" } })).rejects.toThrow("Density");
+  });
+  test("points of a table are read off the surface, and stand beside what was measured there at Comparison", async () => {
+    await takeSurfaceOf(opened, runId, input());
+    const text = "x (mm),y (mm),z (mm),tap (Pa)\n200,0,250,19\n1000,0,250,-61\n0,500,250,40\n";
+    const points = PointsInput.parse({
+      file: { name: "taps.csv", text },
+      of: "pressure",
+      name: "taps of the leaf",
+      yardstick: { source: "yard, made up", uncertainty: "2 Pa" },
+    });
+    expect(await addPoints(opened, runId, points)).toEqual({ notes: [] });
+    const { assessment } = await openCase(opened, caseId);
+    const compared = assessment.comparison.profiles.find((p) => p.runId === runId && p.profileKey === "taps-of-the-leaf");
+    expect(compared?.worst).toMatchObject({ at: 1 });
+    expect((await findRun(opened.db, runId))?.result?.profiles.find((p) => p.key === "taps-of-the-leaf")?.value.values).toEqual(
+      [20, -60, 40].map((v) => expect.closeTo(v, 9)),
+    );
+    await expect(addPoints(opened, runId, points)).rejects.toThrow("has taps of the leaf already");
+    await expect(addPoints(opened, runId, { ...points, name: "bare", file: { name: "t.csv", text: "x (m),y (m),z (m)\n1,1,0\n" } })).rejects.toThrow(
+      "no column with what was measured",
+    );
+    await expect(addPoints(opened, runId, { ...points, name: "odd", yardstick: { source: "s", uncertainty: "2 kg" } })).rejects.toThrow(
+      "Uncertainty",
+    );
+    await addPoints(opened, runId, { ...points, replace: true, yardstick: undefined });
   });
   test("gives the run its balance where it has none of its own, and takes it along when it goes; a reported one stays", async () => {
     const u = Float64Array.from({ length: surface.points.length }, (_, i) => (i % 3 ? 0 : 2));

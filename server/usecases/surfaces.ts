@@ -1,15 +1,17 @@
 import { z } from "zod";
+import { curveKey } from "../../core/intake/curveImport.ts";
 import { balanceOf } from "../../core/intake/surfaceBalance.ts";
+import { POINT_READINGS } from "../../core/intake/surfacePoints.ts";
 import { SURFACE_ROLES, type SurfaceRecord, type SurfaceSaid } from "../../core/records/surfaces.ts";
 import { parseQuantity } from "../../core/units/units.ts";
 import { inOne, type Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { Output } from "../desk/tasks.ts";
 import { hashOf } from "../hash.ts";
-import { listQuantities } from "../repositories/cases.ts";
+import { insertYardstick, listQuantities } from "../repositories/cases.ts";
 import { findRun, updateRun } from "../repositories/runs.ts";
 import { broughtInRun, metresOf } from "./broughtIn.ts";
-import { withCurves } from "./curves.ts";
+import { curvesYardstick, withCurves } from "./curves.ts";
 import { UseCaseError } from "./failure.ts";
 
 const Hash = z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.");
@@ -201,6 +203,75 @@ export async function addStations(opened: Store, runId: string, input: z.infer<t
     await updateRun(tx.db, runId, { result: { ...now.result, profiles: withCurves(now.label, now.result.profiles, curves, replace === true) } });
   });
   return { kept: curves.map((x) => x.name), notes: [...notes] };
+}
+
+export const PointsInput = z.object({
+  file: z.object({ name: z.string().min(1).max(200), text: z.string().max(2 * 1024 * 1024, "The table is larger than 2 MB.") }),
+  of: z.enum(POINT_READINGS),
+  /** what the curve over the points is called, with the run and with the yardstick */
+  name: Name,
+  /** the measured values as a yardstick: where they come from, and how uncertain each is at 95 % */
+  yardstick: z.object({ source: z.string().trim().min(1, "Say where the readings come from.").max(400), uncertainty: Entry }).optional(),
+  replace: z.boolean().optional(),
+});
+
+/** Values of a run's surface at the points of a table as a curve over their numbers, and the measured ones as a yardstick beside it. */
+export async function addPoints(opened: Store, runId: string, input: z.infer<typeof PointsInput>): Promise<{ notes: string[] }> {
+  const run = await broughtInRun(opened, runId, "curves");
+  const { surface } = run.result;
+  if (!surface) throw new UseCaseError("not-found", "The run has no surface.");
+  const found = await desk().ask("pointsOn", {
+    blobs: opened.blobs.folder,
+    hash: surface.file.hash,
+    said: surface.said,
+    unitM: surface.found.unitM,
+    densityKgM3: run.settings.parameters.densityKgM3 ?? 1,
+    of: input.of,
+    text: input.file.text,
+  });
+  const key = curveKey(input.name);
+  const abscissa = { name: "point", unit: "1", values: found.points.map((_, k) => k + 1) };
+  const curve = { key, name: input.name, abscissa, value: { name: input.of, unit: found.unit, values: found.points.map((p) => p.computed) } };
+  const measured = found.points.map((p) => p.measured);
+  const uncertainty = input.yardstick && siOf(input.yardstick.uncertainty, found.unit, "Uncertainty");
+  if (input.yardstick && !measured.every((v) => v !== undefined))
+    throw new UseCaseError("invalid", "The table has no column with what was measured.");
+  const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
+  await inOne(opened, async (tx) => {
+    const now = await findRun(tx.db, runId);
+    if (!now?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
+    const files = [...(now.settings.files ?? []).filter((f) => f.hash !== hash), { name: input.file.name, hash }];
+    const settings = { ...now.settings, files };
+    const profiles = withCurves(now.label, now.result.profiles, [curve], input.replace === true);
+    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result: { ...now.result, profiles } });
+    if (!input.yardstick || uncertainty === undefined) return;
+    const words = {
+      name: input.name,
+      kind: "measured" as const,
+      source: input.yardstick.source,
+      validity: "",
+      who: "",
+      how: "",
+      when: "",
+      conditions: {},
+    };
+    const reference = curvesYardstick(
+      words,
+      [],
+      [
+        {
+          profileKey: key,
+          axes: { name: input.name, abscissa: { name: abscissa.name, unit: abscissa.unit }, value: { name: input.of, unit: found.unit } },
+          abscissa: abscissa.values,
+          value: measured as number[],
+          standardUncertainty: uncertainty / 2,
+          uncertaintyNote: `each point's own ${input.yardstick.uncertainty}; as 95 % figures`,
+        },
+      ],
+    );
+    await insertYardstick(tx.db, run.caseId, { ...reference, provenance: { ...reference.provenance, file: { name: input.file.name, hash } } });
+  });
+  return { notes: [...found.notes] };
 }
 
 /** Takes a run's surface away again. */

@@ -2356,6 +2356,27 @@ export interface Operations {
     };
   };
   /**
+   * Reads a run's surface at the points of a table (x, y, z, and what was measured there) and keeps both sides for the comparison.
+   */
+  "POST /runs/{id}/surface/points": {
+    input: {
+      file: {
+        name: string;
+        text: string;
+      };
+      of: "pressure" | "temperature";
+      name: string;
+      yardstick?: {
+        source: string;
+        uncertainty: string;
+      };
+      replace?: boolean;
+    };
+    output: {
+      notes: string[];
+    };
+  };
+  /**
    * Takes a run's surface away again; its file goes with the sweep.
    */
   "DELETE /runs/{id}/surface": {

@@ -9,8 +9,10 @@ import { saveFile } from "../charts/saveFile";
 import { useAnswer } from "../engine/useAnswer";
 import { FieldLegend } from "../field/FieldLegend";
 import { askSpace } from "./askSpace";
+import type { PaintedAsSaid } from "./asks";
 import { afterDrag, afterKey, afterWheel, sidesOf } from "./camera";
 import { Dimensions } from "./Dimensions";
+import { type Dot, Dots } from "./Dots";
 import { type Camera, FIRST_LOOK, SurfaceScene } from "./scene";
 
 /** A face that was pressed, or that the pointer is over. */
@@ -34,6 +36,8 @@ interface Props {
   readonly through?: boolean;
   /** the mesh is shown from the beginning */
   readonly meshShown?: boolean;
+  /** points with values on the scale of the colours; while there are any it is painted by `painted` */
+  readonly dots?: { readonly points: readonly Dot[]; readonly painted: PaintedAsSaid; readonly words: string; readonly unit: string };
   readonly picked?: (face: PickedFace) => void;
   readonly width: number;
   readonly height: number;
@@ -55,7 +59,8 @@ function choicesOf(look: SurfaceLook): readonly (readonly [Painted, string])[] {
 export function SpaceView(p: Props) {
   const choices = useMemo(() => choicesOf(p.look), [p.look]);
   const [painted, setPainted] = useState<Painted>(() => choices.find(([c]) => c.by === p.first)?.[0] ?? choices[0][0]);
-  const { value, mistake } = useAnswer(() => askSpace("draw", { recipe: p.recipe, painted }), [p.look, p.recipe, painted]);
+  const shown = p.dots?.painted ?? painted;
+  const { value, mistake } = useAnswer(() => askSpace("draw", { recipe: p.recipe, painted: shown }), [p.look, p.recipe, shown]);
   if (mistake) return <p className="mistake">{mistake}</p>;
   return (
     <section aria-label={`View of ${p.title}`} data-testid="space-view">
@@ -73,7 +78,9 @@ export function SpaceView(p: Props) {
             </option>
           ))}
         </select>
-        <span className="text-[11.5px] text-ink-3">{howShown(painted)}</span>
+        <span className="text-[11.5px] text-ink-3">
+          {p.dots ? `shown is ${p.dots.words}, computed on the surface, measured in the points` : howShown(painted)}
+        </span>
       </label>
       {value ? <Shown {...p} drawing={value.drawing} painted={painted} /> : <p className="text-[12.5px] text-ink-3">Laying the surface out …</p>}
     </section>
@@ -161,7 +168,11 @@ function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDr
     e.stopPropagation();
     setCamera(next);
   };
-  const unit = painted.by === "array" ? (p.look.arrays.find((a) => a.name === painted.name && a.on === painted.on)?.unit ?? "") : "";
+  const unit = p.dots
+    ? p.dots.unit
+    : painted.by === "array"
+      ? (p.look.arrays.find((a) => a.name === painted.name && a.on === painted.on)?.unit ?? "")
+      : "";
   useWheel(canvas, setCamera);
   if (mistake) return <p className="mistake">{mistake}</p>;
   return (
@@ -182,6 +193,7 @@ function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDr
           }}
           onPointerLeave={() => setUnder(undefined)}
         />
+        {p.dots && scene ? <Dots dots={p.dots.points} drawing={drawing} scene={scene} camera={camera} width={p.width} height={p.height} /> : null}
         {layers.size && scene ? <Dimensions drawing={drawing} scene={scene} camera={camera} unit={p.unit} width={p.width} height={p.height} /> : null}
       </div>
       {drawing.range ? (

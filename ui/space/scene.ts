@@ -47,7 +47,7 @@ export class SurfaceScene {
   private readonly scene = new Scene();
   private readonly eye = new OrthographicCamera(-1, 1, 1, -1, -10, 10);
   private readonly light = new DirectionalLight(0xffffff, 1.6);
-  private faces: Mesh | undefined;
+  private skin: Mesh | undefined;
   private lines: { readonly sharp: LineSegments; readonly open: LineSegments; readonly edges: LineSegments } | undefined;
   private asked = 0;
   private cuts: LineSegments | undefined;
@@ -80,7 +80,7 @@ export class SurfaceScene {
     geometry.setAttribute("color", new BufferAttribute(linear(drawing.colors), 3));
     geometry.computeVertexNormals();
     const common = { vertexColors: true, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
-    this.faces = new Mesh(geometry, drawing.values ? new MeshBasicMaterial(common) : new MeshLambertMaterial(common));
+    this.skin = new Mesh(geometry, drawing.values ? new MeshBasicMaterial(common) : new MeshLambertMaterial(common));
     const segments = (points: Float32Array, color: number, opacity: number) => {
       const own = new BufferGeometry();
       own.setAttribute("position", new BufferAttribute(points, 3));
@@ -91,7 +91,7 @@ export class SurfaceScene {
       sharp: segments(drawing.sharp, this.colours.ink, 0.9),
       open: segments(drawing.open, this.colours.pointer, 1),
     };
-    this.scene.add(this.faces, this.lines.edges, this.lines.sharp, this.lines.open);
+    this.scene.add(this.skin, this.lines.edges, this.lines.sharp, this.lines.open);
     this.layers(this.shown);
   }
 
@@ -163,10 +163,16 @@ export class SurfaceScene {
 
   /** Triangle under a place of the picture, from -1 to 1 to the right and up. */
   under(x: number, y: number): number | undefined {
-    if (!this.faces) return undefined;
+    if (!this.skin) return undefined;
     const ray = new Raycaster();
     ray.setFromCamera(new Vector2(x, y), this.eye);
-    return ray.intersectObject(this.faces)[0]?.faceIndex ?? undefined;
+    return ray.intersectObject(this.skin)[0]?.faceIndex ?? undefined;
+  }
+
+  /** Whether a direction points towards the eye. */
+  faces([x, y, z]: readonly [number, number, number]): boolean {
+    const { x: ex, y: ey, z: ez } = this.eye.getWorldDirection(new Vector3());
+    return x * ex + y * ey + z * ez < 0;
   }
 
   /** Where a place is in the picture, from -1 to 1. */
@@ -182,7 +188,7 @@ export class SurfaceScene {
   }
 
   private clear(): void {
-    for (const own of [this.faces, ...Object.values(this.lines ?? {})]) {
+    for (const own of [this.skin, ...Object.values(this.lines ?? {})]) {
       if (!own) continue;
       this.scene.remove(own);
       own.geometry.dispose();

@@ -5,6 +5,7 @@ import { writeStl } from "@/core/formats/surface/stl";
 import { writeVtkSurface } from "@/core/formats/vtk/writeSurface";
 import { stationCurves } from "@/core/intake/stationCurves";
 import { lookAtSurface } from "@/core/intake/surfaceLook";
+import { fieldOf, surfacePoints } from "@/core/intake/surfacePoints";
 import { type StitchedSurface, stitch } from "@/core/intake/surfaceRecord";
 import { answering } from "../engine/answering";
 import type { SpaceKind, SpaceQuestions } from "./asks";
@@ -27,8 +28,10 @@ const ANSWERS: Answers = {
   divide: ({ division }) => lookAtSurface(held(), division),
   draw: ({ recipe, painted }) => {
     const patches = patchesOf(held(), recipe);
-    return { drawing: drawSurface(held(), patches, painted), notes: patches.notes };
+    const shown = painted.by === "said" ? ({ by: "field", field: fieldOf(held(), painted.said, painted.densityKgM3, painted.of) } as const) : painted;
+    return { drawing: drawSurface(held(), patches, shown), notes: patches.notes };
   },
+  points: ({ said, unitM, densityKgM3, of, text }) => surfacePoints(held(), said, unitM, densityKgM3, of, text),
   cut: ({ said, unitM, densityKgM3, asked }) => stationCurves(held(), said, unitM, densityKgM3, asked),
   write: ({ recipe, as, title }) => {
     const { surface: own } = held();
