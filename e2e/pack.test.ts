@@ -36,7 +36,7 @@ test("a report is composed, issued and packed; the pack is made again elsewhere,
     .getByLabel(/^Figure: Error sources/)
     .first()
     .fill("The mesh is all there is.");
-  await expect(page.getByText("11 of 12 chapters, words of your own, 1 caption")).toBeVisible();
+  await expect(page.getByText("12 of 13 chapters, words of your own, 1 caption")).toBeVisible();
   await sound(page);
   await page.getByLabel("Issued by, initials").fill("H. M.");
   await page.getByRole("button", { name: "Issue report 1" }).click();
