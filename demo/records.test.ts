@@ -11,6 +11,7 @@ import { curveKey, guessCurveRoles, readCurves } from "../core/intake/curveImpor
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { planeGrid } from "../core/intake/planeGrid.ts";
 import { buildQuantities, guessRowRoles, readQuantityRows } from "../core/intake/quantityImport.ts";
+import { PLAIN_SAID } from "../core/intake/saidForTests.ts";
 import { stationCurves } from "../core/intake/stationCurves.ts";
 import { lookAtSurface } from "../core/intake/surfaceLook.ts";
 import { readSurface, stitch } from "../core/intake/surfaceRecord.ts";
@@ -231,14 +232,9 @@ describe("the loading door's leaf", () => {
     if (!taps.ok) throw new Error(taps.problems[0].sentence);
     const arrays = lookAtSurface(leaf).arrays.filter((a) => a.role !== "ignore");
     const said = {
-      length: "mm",
+      ...PLAIN_SAID,
       arrays,
       recipe: { division: { by: "parts" }, names: [], splits: [] },
-      normals: "out of the body",
-      shearOn: "wall",
-      referencePa: 0,
-      aboutM: [0, 0, 0],
-      links: [],
     } as const;
     const asked = {
       across: 2,

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { boxFaces, polygons } from "../dataset/surfaceForTests.ts";
 import type { SurfaceSaid } from "../records/surfaces.ts";
+import { PLAIN_SAID } from "./saidForTests.ts";
 import { type StationsAsked, stationCurves } from "./stationCurves.ts";
 import { stitch } from "./surfaceRecord.ts";
 
@@ -20,17 +21,12 @@ const grid = {
 };
 const box = stitch(grid);
 const SAID: SurfaceSaid = {
-  length: "mm",
+  ...PLAIN_SAID,
   arrays: [
     { name: "p", on: "points", role: "pressure", unit: "Pa" },
     { name: "tau", on: "cells", role: "shear", unit: "Pa" },
   ],
-  recipe: { division: { by: "angle", degrees: 30 }, names: [], splits: [] },
-  normals: "out of the body",
-  shearOn: "wall",
   referencePa: 1000,
-  aboutM: [0, 0, 0],
-  links: [],
 };
 const ASKED: StationsAsked = { across: 2, stations: [250], of: "pressure", abscissa: "axis", along: 0, names: ["cp lee", "cp windward"] };
 const curves = (asked: Partial<StationsAsked>, said: Partial<SurfaceSaid> = {}) =>

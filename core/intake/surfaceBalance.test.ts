@@ -3,6 +3,7 @@ import { boxFaces, polygons } from "../dataset/surfaceForTests.ts";
 import type { Vector } from "../dataset/vector.ts";
 import { assessBalance } from "../method/balance/balance.ts";
 import type { SurfaceRole, SurfaceSaid } from "../records/surfaces.ts";
+import { PLAIN_SAID } from "./saidForTests.ts";
 import { balanceOf } from "./surfaceBalance.ts";
 import { readSurface, stitch } from "./surfaceRecord.ts";
 
@@ -31,6 +32,7 @@ function balanceIn({ speed = () => 2, wallStress = 0, pressure = () => 0, withou
     { name: "tau", on: "cells", role: "shear", unit: "Pa" },
   ];
   const said: SurfaceSaid = {
+    ...PLAIN_SAID,
     length: "m",
     arrays: arrays.filter((a) => !without.includes(a.role)),
     recipe: {
@@ -42,10 +44,6 @@ function balanceIn({ speed = () => 2, wallStress = 0, pressure = () => 0, withou
       splits: [],
     },
     normals: "into the body",
-    shearOn: "wall",
-    referencePa: 0,
-    aboutM: [0, 0, 0],
-    links: [],
   };
   return balanceOf(readSurface(stitch(grid), said, 1, 1.2).found);
 }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { boxFaces, polygons } from "../dataset/surfaceForTests.ts";
 import type { SurfaceSaid } from "../records/surfaces.ts";
+import { PLAIN_SAID } from "./saidForTests.ts";
 import { surfacePoints } from "./surfacePoints.ts";
 import { stitch } from "./surfaceRecord.ts";
 
@@ -17,14 +18,9 @@ const box = stitch({
   ],
 });
 const SAID: SurfaceSaid = {
-  length: "mm",
+  ...PLAIN_SAID,
   arrays: [{ name: "p", on: "points", role: "pressure", unit: "kPa" }],
-  recipe: { division: { by: "angle", degrees: 30 }, names: [], splits: [] },
-  normals: "out of the body",
-  shearOn: "wall",
   referencePa: 1000,
-  aboutM: [0, 0, 0],
-  links: [],
 };
 const at = (text: string, said: Partial<SurfaceSaid> = {}) => surfacePoints(box, { ...SAID, ...said }, 1e-3, 1.2, "pressure", text);
 

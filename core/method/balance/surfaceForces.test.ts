@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { boxFaces, polygons } from "../../dataset/surfaceForTests.ts";
 import { size, type Vector } from "../../dataset/vector.ts";
+import { PLAIN_SAID } from "../../intake/saidForTests.ts";
 import { readSurface, stitch } from "../../intake/surfaceRecord.ts";
 import type { ForceLink, SurfaceRecord, SurfaceSaid } from "../../records/surfaces.ts";
 import { assessSurface } from "./surfaceForces.ts";
@@ -16,16 +17,11 @@ const [PRESSURE, SHEAR] = [100, 20];
 
 const DRAG: ForceLink = { quantityKey: "d", of: "force", patches: [], direction: [1, 0, 0], factor: 1 };
 const SAID: SurfaceSaid = {
-  length: "mm",
+  ...PLAIN_SAID,
   arrays: [
     { name: "p", on: "cells", role: "pressure", unit: "Pa" },
     { name: "tau", on: "cells", role: "shear", unit: "Pa" },
   ],
-  recipe: { division: { by: "angle", degrees: 30 }, names: [], splits: [] },
-  normals: "out of the body",
-  shearOn: "wall",
-  referencePa: 0,
-  aboutM: [0, 0, 0],
   links: [DRAG],
 };
 const record = (said: Partial<SurfaceSaid> = {}, of = grid): SurfaceRecord => {
