@@ -35,12 +35,14 @@ export function MeasuredPoints({ runId, label, record, conditions, show }: Props
   const [of, setOf] = useState<PointReading>(readable[0]);
   const [opened, setOpened] = useState<Opened>();
   const [mistake, setMistake] = useState("");
+  const [shown, setShown] = useState(true);
   if (!readable.length) return null;
   const open = async (name: string, text: string, reading: PointReading) => {
     const { said, found: known } = record;
     try {
       const found = await askSpace("points", { said, unitM: known.unitM, densityKgM3: conditions.densityKgM3 ?? 1, of: reading, text });
       setOpened({ name, text, found });
+      setShown(true);
       show(found.points.some((p) => p.measured !== undefined) ? found : undefined);
       setMistake("");
     } catch (error) {
@@ -82,14 +84,27 @@ export function MeasuredPoints({ runId, label, record, conditions, show }: Props
         </div>
       </div>
       {mistake ? <p className="mistake">{mistake}</p> : null}
-      {opened ? <Found key={`${opened.name} ${opened.found.of}`} runId={runId} label={label} {...opened} /> : null}
+      {opened?.found.points.some((p) => p.measured !== undefined) ? (
+        <label className="flex items-center gap-1 text-[12.5px]">
+          <input
+            type="checkbox"
+            checked={shown}
+            onChange={() => {
+              setShown(!shown);
+              show(shown ? undefined : opened.found);
+            }}
+          />{" "}
+          shown on the surface, in the colours of its scale
+        </label>
+      ) : null}
+      {opened ? <Found key={`${opened.name} ${opened.found.of}`} runId={runId} label={label} length={record.said.length} {...opened} /> : null}
     </section>
   );
 }
 
 type Row = SurfacePoint & { readonly k: number };
 
-function Found({ runId, label, name, text, found }: Opened & { readonly runId: string; readonly label: string }) {
+function Found({ runId, label, length, name, text, found }: Opened & { readonly runId: string; readonly label: string; readonly length: string }) {
   const { points, unit } = found;
   const told = differencesOf(points);
   return (
@@ -107,18 +122,18 @@ function Found({ runId, label, name, text, found }: Opened & { readonly runId: s
         </p>
       ) : null}
       <div className="max-h-[260px] overflow-auto">
-        <DataTable rows={points.map((p, k) => ({ ...p, k }))} rowKey={(p) => String(p.k)} columns={columnsOf(points, unit)} />
+        <DataTable rows={points.map((p, k) => ({ ...p, k }))} rowKey={(p) => String(p.k)} columns={columnsOf(points, unit, length)} />
       </div>
       <Keep runId={runId} label={label} file={{ name, text }} found={found} />
     </>
   );
 }
 
-function columnsOf(points: readonly SurfacePoint[], unit: string): readonly Column<Row>[] {
+function columnsOf(points: readonly SurfacePoint[], unit: string, length: string): readonly Column<Row>[] {
   const scale = resolve(points.flatMap((p) => [p.computed, ...(p.measured === undefined ? [] : [p.measured])]));
   return [
     { header: "Point", cell: (p) => p.k + 1 },
-    { header: "At", cell: (p) => placeText(p.at) },
+    { header: `At, ${length}`, cell: (p) => placeText(p.at) },
     { header: `Measured, ${unit}`, cell: (p) => (p.measured === undefined ? "–" : scale(p.measured)) },
     { header: `Computed, ${unit}`, cell: (p) => scale(p.computed) },
     { header: "Difference", cell: (p) => (p.measured === undefined ? "–" : scale(p.computed - p.measured)) },

@@ -69,6 +69,7 @@ export function SpaceView(p: Props) {
         <select
           className="field h-7! w-60! py-0! font-[620]"
           aria-label="Painted by"
+          disabled={p.dots !== undefined}
           value={keyOf(painted)}
           onChange={(e) => setPainted(choices.find(([c]) => keyOf(c) === e.target.value)?.[0] ?? painted)}
         >
