@@ -85,7 +85,7 @@ export function MeasuredPoints({ runId, label, record, conditions, show }: Props
       </div>
       {mistake ? <p className="mistake">{mistake}</p> : null}
       {opened?.found.points.some((p) => p.measured !== undefined) ? (
-        <label className="flex items-center gap-1 text-[12.5px]">
+        <label className="mt-3 flex min-h-6 items-center gap-1 text-[12.5px]">
           <input
             type="checkbox"
             checked={shown}
