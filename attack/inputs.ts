@@ -4,9 +4,10 @@ import path from "node:path";
 import ExcelJS from "exceljs";
 import { readAssessment } from "../core/assessment/stored.ts";
 import { cutGrid, NoCut } from "../core/dataset/cutGrid.ts";
+import { boxFaces, polygons } from "../core/dataset/made.ts";
 import { NoDivision } from "../core/dataset/patches.ts";
+import { stitch } from "../core/dataset/stitch.ts";
 import { NoSurface } from "../core/dataset/surface.ts";
-import { boxFaces, polygons, stitched } from "../core/dataset/surfaceForTests.ts";
 import { readProse } from "../core/formats/prose.ts";
 import { readRecordJson } from "../core/formats/recordJson.ts";
 import { readSheet } from "../core/formats/sheet.ts";
@@ -20,7 +21,6 @@ import { guessRoles } from "../core/intake/columnRoles.ts";
 import { buildHistory } from "../core/intake/historyImport.ts";
 import { NotPlane, planeGrid } from "../core/intake/planeGrid.ts";
 import { lookAtSurface } from "../core/intake/surfaceLook.ts";
-import { stitch } from "../core/intake/surfaceRecord.ts";
 import { FormulaError, readFormula } from "../core/manufactured/formula.ts";
 import { rectangleMesh } from "../core/mesh/rectangle.ts";
 import { DerivedError, readDerived } from "../core/method/propagation/derived.ts";
@@ -92,7 +92,7 @@ const MESSAGES = [
 ];
 
 function gridsAndSurfaces(): Kind[] {
-  const box = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 2)));
+  const box = stitch(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 2)));
   return [
     {
       what: "grids in VTK's XML format",

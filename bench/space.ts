@@ -5,10 +5,10 @@ import path from "node:path";
 import { cutGrid } from "../core/dataset/cutGrid.ts";
 import type { Grid } from "../core/dataset/grid.ts";
 import { gridQuality } from "../core/dataset/gridQuality.ts";
+import { boxFaces, hexahedra, polygons } from "../core/dataset/made.ts";
+import { stitch } from "../core/dataset/stitch.ts";
 import { surfaceForces } from "../core/dataset/surfaceForces.ts";
-import { boxFaces, polygons } from "../core/dataset/surfaceForTests.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
-import { stitch } from "../core/intake/surfaceRecord.ts";
 import { cpuSeconds } from "./cpu.ts";
 import { say } from "./say.ts";
 
@@ -16,28 +16,8 @@ import { say } from "./say.ts";
 const SIDE = 100;
 
 /** n hexahedra a side. */
-function block(n: number): Grid {
-  const at = (i: number, j: number, k: number) => i + (n + 1) * (j + (n + 1) * k);
-  const points = new Float64Array(3 * (n + 1) ** 3);
-  const corners = new Int32Array(8 * n ** 3);
-  let [p, c] = [0, 0];
-  for (let k = 0; k <= n; k++) for (let j = 0; j <= n; j++) for (let i = 0; i <= n; i++) for (const x of [i, j, k]) points[p++] = x / n;
-  for (let k = 0; k < n; k++)
-    for (let j = 0; j < n; j++)
-      for (let i = 0; i < n; i++)
-        for (const z of [0, 1])
-          for (const q of [at(i, j, k + z), at(i + 1, j, k + z), at(i + 1, j + 1, k + z), at(i, j + 1, k + z)]) corners[c++] = q;
-  return {
-    points,
-    kinds: new Uint8Array(n ** 3).fill(12),
-    cellStart: Int32Array.from({ length: n ** 3 + 1 }, (_, k) => 8 * k),
-    corners,
-    polyhedra: new Map(),
-    onPoints: [],
-    onCells: [{ name: "p", components: 1, values: new Float64Array(n ** 3) }],
-    notes: [],
-  };
-}
+const block = (n: number): Grid =>
+  hexahedra([n, n, n], (i, j, k) => [i / n, j / n, k / n], [{ name: "p", components: 1, values: new Float64Array(n ** 3) }]);
 
 const fastest = (times: number, work: () => void): number => Math.min(...Array.from({ length: times }, () => cpuSeconds(work)));
 

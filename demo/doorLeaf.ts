@@ -1,5 +1,6 @@
+import { boxSide, hexahedra, polygons } from "../core/dataset/made.ts";
 import { surfaceOf } from "../core/dataset/surface.ts";
-import { cross, plus, times, type Vector } from "../core/dataset/vector.ts";
+import { at, cross, plus, times, type Vector } from "../core/dataset/vector.ts";
 import { writeCsv } from "../core/formats/csv.ts";
 import { writeVtkCells } from "../core/formats/vtk/writeCells.ts";
 import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
@@ -102,52 +103,33 @@ interface LeafFace {
   readonly zone: number;
 }
 
+const SIZE: Vector = [widthM, thicknessM, heightM];
+const COUNTS = SIZE.map((v) => Math.max(2, Math.round(v / CELL_M))) as unknown as Vector;
+/** face of the lower rim that is missing */
+const MISSING = 3;
+
 /** Faces of the leaf in its own frame. Planted: the upper rim goes round the wrong way, and one face of the lower rim is missing. */
 function leafFaces(): LeafFace[] {
-  const size: Vector = [widthM, thicknessM, heightM];
-  const counts = size.map((v) => Math.max(2, Math.round(v / CELL_M)));
-  const faces: LeafFace[] = [];
-  for (let d = 0; d < 3; d++)
-    for (const side of [0, 1]) {
-      const [u, v] = side ? [(d + 1) % 3, (d + 2) % 3] : [(d + 2) % 3, (d + 1) % 3];
-      const corner = (i: number, j: number): Vector => {
-        const x = [0, 0, 0];
-        x[d] = side * size[d];
-        x[u] = (i * size[u]) / counts[u];
-        x[v] = (j * size[v]) / counts[v];
-        return x as unknown as Vector;
-      };
-      for (let i = 0; i < counts[u]; i++)
-        for (let j = 0; j < counts[v]; j++) {
-          const corners = [corner(i, j), corner(i + 1, j), corner(i + 1, j + 1), corner(i, j + 1)];
-          const height = corners.reduce((sum, c) => sum + c[2], 0) / 4;
-          const zone = d !== 1 ? ZONES.rims : side ? ZONES.lee : height < KICK_M ? ZONES["kick plate"] : ZONES.windward;
-          const upper = d === 2 && side === 1;
-          if (d === 2 && side === 0 && i === 0 && j === 3) continue;
-          faces.push({ corners: upper ? corners.reverse() : corners, zone });
-        }
-    }
-  return faces;
+  const side = (axis: number, greater: boolean) => boxSide([0, 0, 0], SIZE, COUNTS, axis, greater);
+  const rim = (faces: readonly Vector[][]) => faces.map((corners) => ({ corners, zone: ZONES.rims }));
+  const windward = side(1, false).map((corners) => {
+    const height = corners.reduce((sum, c) => sum + c[2], 0) / 4;
+    return { corners, zone: height < KICK_M ? ZONES["kick plate"] : ZONES.windward };
+  });
+  return [
+    ...rim([...side(0, false), ...side(0, true)]),
+    ...windward,
+    ...side(1, true).map((corners) => ({ corners, zone: ZONES.lee })),
+    ...rim(side(2, false).filter((_, k) => k !== MISSING)),
+    ...rim(side(2, true).map((corners) => corners.reverse())),
+  ];
 }
 
 /** The leaf's surface with pressure on its points, stress along the wall on its faces, and the zones of the mesh: VTK XML, in mm. */
 export function leafFile(): string {
   const faces = leafFaces();
-  const own = faces.flatMap((f) => f.corners);
-  const surface = surfaceOf({
-    points: Float64Array.from(own.flat()),
-    kinds: new Uint8Array(faces.length).fill(9),
-    cellStart: Int32Array.from({ length: faces.length + 1 }, (_, k) => 4 * k),
-    corners: Int32Array.from(own.keys()),
-    polyhedra: new Map(),
-    onPoints: [],
-    onCells: [],
-    notes: [],
-  });
-  const inFrame = Array.from(
-    { length: surface.points.length / 3 },
-    (_, k): Vector => [surface.points[3 * k], surface.points[3 * k + 1], surface.points[3 * k + 2]],
-  );
+  const surface = surfaceOf(polygons(faces.map((f) => f.corners)));
+  const inFrame = Array.from({ length: surface.points.length / 3 }, (_, k) => at(surface.points, k));
   const stress = faces.flatMap(({ zone }) => (zone === ZONES.rims ? [0, 0, 0] : times(E_S, LEAF.shear * q)));
   return writeVtkSurface({ ...surface, points: Float64Array.from(inFrame.flatMap((x) => times(place(x), 1000))) }, [
     { name: "p (Pa)", on: "points", components: 1, values: inFrame.map(pressure) },
@@ -208,34 +190,14 @@ export const YARD_BLOCK = {
 export function blockFile(): string {
   const [nx, ny, nz] = YARD_BLOCK.cells;
   const side = 0.1;
-  const number = (i: number, j: number, k: number) => i + (nx + 1) * (j + (ny + 1) * k);
-  const points: number[] = [];
-  for (let k = 0; k <= nz; k++)
-    for (let j = 0; j <= ny; j++)
-      for (let i = 0; i <= nx; i++) {
-        const slip = YARD_BLOCK.slipped.find(([a, b, c]) => a === i && b === j && c === k)?.[3] ?? 0;
-        points.push((i + slip) * side, (j - ny + slip) * side, (k - slip) * side);
-      }
-  const corners: number[] = [];
   const velocity: number[] = [];
   for (let k = 0; k < nz; k++)
-    for (let j = 0; j < ny; j++)
-      for (let i = 0; i < nx; i++) {
-        corners.push(number(i, j, k), number(i + 1, j, k), number(i + 1, j + 1, k), number(i, j + 1, k));
-        corners.push(number(i, j, k + 1), number(i + 1, j, k + 1), number(i + 1, j + 1, k + 1), number(i, j + 1, k + 1));
-        velocity.push(...beforeTheLeaf((i + 0.5) * side, (j + 0.5 - ny) * side));
-      }
-  const count = nx * ny * nz;
-  return writeVtkCells({
-    points: Float64Array.from(points),
-    kinds: new Uint8Array(count).fill(12),
-    cellStart: Int32Array.from({ length: count + 1 }, (_, c) => 8 * c),
-    corners: Int32Array.from(corners),
-    polyhedra: new Map(),
-    onPoints: [],
-    onCells: [{ name: "U (m/s)", components: 3, values: Float64Array.from(velocity) }],
-    notes: [],
-  });
+    for (let j = 0; j < ny; j++) for (let i = 0; i < nx; i++) velocity.push(...beforeTheLeaf((i + 0.5) * side, (j + 0.5 - ny) * side));
+  const place = (i: number, j: number, k: number): Vector => {
+    const slip = YARD_BLOCK.slipped.find(([a, b, c]) => a === i && b === j && c === k)?.[3] ?? 0;
+    return [(i + slip) * side, (j - ny + slip) * side, (k - slip) * side];
+  };
+  return writeVtkCells(hexahedra(YARD_BLOCK.cells, place, [{ name: "U (m/s)", components: 3, values: Float64Array.from(velocity) }]));
 }
 
 /** Velocity of a plane stagnation flow towards y = 0 about the middle of the leaf, m/s. */

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { cutGrid } from "../core/dataset/cutGrid.ts";
 import { gridQuality } from "../core/dataset/gridQuality.ts";
+import { stitch } from "../core/dataset/stitch.ts";
 import { readFigureCurve } from "../core/figure/readCurve.ts";
 import { readDelimited } from "../core/formats/delimited.ts";
 import { readSheet } from "../core/formats/sheet.ts";
@@ -14,7 +15,7 @@ import { buildQuantities, guessRowRoles, readQuantityRows } from "../core/intake
 import { PLAIN_SAID } from "../core/intake/saidForTests.ts";
 import { stationCurves } from "../core/intake/stationCurves.ts";
 import { lookAtSurface } from "../core/intake/surfaceLook.ts";
-import { readSurface, stitch } from "../core/intake/surfaceRecord.ts";
+import { readSurface } from "../core/intake/surfaceRecord.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { bestPoint } from "../core/method/comparison/bestPoint.ts";
 import { described } from "../core/problems/describe/catalogue.ts";

@@ -1,12 +1,13 @@
 import { expect, test } from "@playwright/test";
-import { boxFaces, polygons, stitched } from "../core/dataset/surfaceForTests.ts";
+import { boxFaces, polygons } from "../core/dataset/made.ts";
+import { stitch } from "../core/dataset/stitch.ts";
 import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
 import { sound } from "./strip.ts";
 
 /** A box of 2 by 1 by 0.5 m, in mm, without one face below; the pressure falls by 100 Pa/m along x. */
 function boxText(): string {
   const faces = boxFaces([0, 0, 0], [2000, 1000, 500], 4);
-  const { surface } = stitched(polygons(faces.filter((_, k) => k !== 69)));
+  const { surface } = stitch(polygons(faces.filter((_, k) => k !== 69)));
   const p = Array.from({ length: surface.points.length / 3 }, (_, k) => 300 - surface.points[3 * k] / 10);
   return writeVtkSurface(surface, [{ name: "p", on: "points", components: 1, values: p }]);
 }

@@ -3,62 +3,41 @@ import { describe, expect, test } from "vitest";
 import { planeGrid } from "../intake/planeGrid.ts";
 import { cutGrid, NoCut } from "./cutGrid.ts";
 import type { Grid } from "./grid.ts";
-import { polygons } from "./surfaceForTests.ts";
+import { hexahedra } from "./made.ts";
+import type { Vector } from "./vector.ts";
 
-const HEXAHEDRON = 12;
 const TETRAHEDRON = 10;
+/** a hexahedron's corners as six tetrahedra */
+const SIX = [
+  [0, 1, 2, 6],
+  [0, 2, 3, 6],
+  [0, 3, 7, 6],
+  [0, 7, 4, 6],
+  [0, 4, 5, 6],
+  [0, 5, 1, 6],
+];
 
 /** n by n by n hexahedra in a cube of side 2, each point moved by up to `jitter` of a side inside; or each as six tetrahedra. */
 function cube(n: number, jitter = 0, split = false): Grid {
-  const at = (i: number, j: number, k: number) => i + (n + 1) * (j + (n + 1) * k);
-  const points: number[] = [];
-  for (let k = 0; k <= n; k++)
-    for (let j = 0; j <= n; j++)
-      for (let i = 0; i <= n; i++)
-        [i, j, k].forEach((m, d) => {
-          const inner = [i, j, k].every((x) => x > 0 && x < n);
-          points.push((2 * (m + (inner ? jitter * Math.sin(7 * i + 13 * j + 29 * k + 5 * d) : 0))) / n);
-        });
-  const corners: number[] = [];
-  const start = [0];
-  for (let k = 0; k < n; k++)
-    for (let j = 0; j < n; j++)
-      for (let i = 0; i < n; i++) {
-        const c = [
-          at(i, j, k),
-          at(i + 1, j, k),
-          at(i + 1, j + 1, k),
-          at(i, j + 1, k),
-          at(i, j, k + 1),
-          at(i + 1, j, k + 1),
-          at(i + 1, j + 1, k + 1),
-          at(i, j + 1, k + 1),
-        ];
-        const parts = split
-          ? [
-              [0, 1, 2, 6],
-              [0, 2, 3, 6],
-              [0, 3, 7, 6],
-              [0, 7, 4, 6],
-              [0, 4, 5, 6],
-              [0, 5, 1, 6],
-            ].map((t) => t.map((q) => c[q]))
-          : [c];
-        for (const p of parts) {
-          corners.push(...p);
-          start.push(corners.length);
-        }
+  const whole = hexahedra([n, n, n], (i, j, k) => {
+    const inner = [i, j, k].every((x) => x > 0 && x < n);
+    return [i, j, k].map((m, d) => (2 * (m + (inner ? jitter * Math.sin(7 * i + 13 * j + 29 * k + 5 * d) : 0))) / n) as unknown as Vector;
+  });
+  const { points } = whole;
+  const parts = Array.from({ length: n ** 3 }, (_, c) => whole.corners.subarray(8 * c, 8 * c + 8)).flatMap((c) => SIX.map((t) => t.map((q) => c[q])));
+  const grid = split
+    ? {
+        ...whole,
+        kinds: new Uint8Array(parts.length).fill(TETRAHEDRON),
+        cellStart: Int32Array.from({ length: parts.length + 1 }, (_, k) => 4 * k),
+        corners: Int32Array.from(parts.flat()),
       }
-  const cells = start.length - 1;
+    : whole;
   const linear = (q: number) => 1 + points[3 * q] + 10 * points[3 * q + 1] + 100 * points[3 * q + 2];
   return {
-    ...polygons([]),
-    points: Float64Array.from(points),
-    kinds: new Uint8Array(cells).fill(split ? TETRAHEDRON : HEXAHEDRON),
-    cellStart: Int32Array.from(start),
-    corners: Int32Array.from(corners),
+    ...grid,
     onPoints: [{ name: "p", components: 1, values: Float64Array.from({ length: points.length / 3 }, (_, q) => linear(q)) }],
-    onCells: [{ name: "U", components: 3, values: Float64Array.from({ length: 3 * cells }, (_, k) => k) }],
+    onCells: [{ name: "U", components: 3, values: Float64Array.from({ length: 3 * grid.kinds.length }, (_, k) => k) }],
   };
 }
 

@@ -1,6 +1,6 @@
 import { CELL_KINDS, facesOf, type Grid, type GridArray } from "./grid.ts";
 import { mergePoints } from "./mergePoints.ts";
-import { extentOf } from "./surface.ts";
+import { extentOf, longestSide } from "./surface.ts";
 
 /** A plane that cuts no cell, in a sentence. */
 export class NoCut extends Error {}
@@ -32,17 +32,18 @@ export function cutGrid(grid: Grid, axis: 0 | 1 | 2, at: number): Grid {
     }
     if (above && below) for (const loop of loopsOf(facesOf(grid, c), nodes)) polygons.push({ cell: c, nodes: loop });
   }
-  const { low, high } = extentOf(points);
-  const side = Math.max(0, ...high.map((v, d) => v - low[d]));
+  const side = longestSide(points);
   const { place, places } = mergePoints(nodes.places(), SAME * side);
   const kept = polygons.flatMap((p) => {
     const short = p.nodes.filter((n, k) => place[n] !== place[p.nodes[(k + 1) % p.nodes.length]]);
     return areaOf(short, places, place, axis) > NOTHING * side * side ? [{ cell: p.cell, nodes: short }] : [];
   });
-  if (!kept.length)
+  if (!kept.length) {
+    const { low, high } = extentOf(points);
     throw new NoCut(
       `The plane at ${AXES[axis]} ${at} cuts no cell; the cells reach from ${low[axis]} to ${high[axis]} in the file's unit of length.`,
     );
+  }
   return assembled(
     grid,
     kept,

@@ -1,12 +1,13 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { arcLength, cutSurface } from "./cutSurface.ts";
+import { boxFaces, polygons } from "./made.ts";
+import { stitch } from "./stitch.ts";
 import { faceCount } from "./surface.ts";
 import type { OnSurface } from "./surfaceForces.ts";
-import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
 import { at, dot, minus, type Vector } from "./vector.ts";
 
-const { surface, geometry } = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 4)));
+const { surface, geometry } = stitch(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 4)));
 const corners = (of: (x: Vector) => number): OnSurface => ({
   on: "corners",
   components: 1,
@@ -63,7 +64,7 @@ test("values on faces stand at the middle of each face's stretch, once a polygon
 });
 
 test("of a vector the part along a direction; an open surface gives a line with two ends; beside it there is none", () => {
-  const open = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 4).slice(80))).surface;
+  const open = stitch(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 4).slice(80))).surface;
   const field: OnSurface = {
     on: "corners",
     components: 3,

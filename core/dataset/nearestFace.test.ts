@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
+import { boxFaces, polygons } from "./made.ts";
 import { Feet, fromTriangle } from "./nearestFace.ts";
-import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
+import { stitch } from "./stitch.ts";
 import { at, minus, plus, size, times, type Vector } from "./vector.ts";
 
 const number = fc.double({ min: -2, max: 2, noNaN: true });
@@ -40,14 +41,14 @@ test("corners, edges and the inside by hand", () => {
 });
 
 test("a side of one face is found anywhere on it, however near the middles of others are", () => {
-  const { surface } = stitched(polygons(boxFaces([0, 0, 0], [10, 1, 1], 1)));
+  const { surface } = stitch(polygons(boxFaces([0, 0, 0], [10, 1, 1], 1)));
   const feet = new Feet(surface);
   expect(feet.of([9.9, 0.5, 1]).face).toBe(5);
   expect(feet.of([10, 0.5, 0.5]).face).toBe(1);
 });
 
 test("the foot is where its corners' shares say, as far as it says, and no face is nearer", () => {
-  const { surface } = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 3)));
+  const { surface } = stitch(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 3)));
   const feet = new Feet(surface);
   fc.assert(
     fc.property(vector, (x) => {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
+import { boxFaces, polygons } from "./made.ts";
 import { dividingArrays, NoDivision, type PatchRecipe, patchesOf } from "./patches.ts";
-import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
+import { stitch } from "./stitch.ts";
 import type { Vector } from "./vector.ts";
 
 const BOX = boxFaces([0, 0, 0], [2, 1, 0.5], 4);
@@ -10,7 +11,7 @@ const counts = ({ names, nameOf }: ReturnType<typeof patchesOf>) =>
   Object.fromEntries([["", nameOf.filter((k) => k < 0).length], ...names.map((n, k) => [n, nameOf.filter((x) => x === k).length])]);
 
 describe("patches", () => {
-  const s = stitched(polygons(BOX));
+  const s = stitch(polygons(BOX));
   test("a box falls into its six sides at its edges, each with its area, its way and a place on it", () => {
     const { pieces } = patchesOf(s, ANGLE);
     expect(pieces).toHaveLength(6);
@@ -31,7 +32,7 @@ describe("patches", () => {
     const found = patchesOf(s, recipe);
     expect(counts(found)).toEqual({ "": 48, lid: 32, front: 16 });
     // The next of the family is finer and a little larger: the same places find the same sides.
-    const next = stitched(polygons(boxFaces([-0.01, 0, 0], [2.03, 1.01, 0.52], 7)));
+    const next = stitch(polygons(boxFaces([-0.01, 0, 0], [2.03, 1.01, 0.52], 7)));
     expect(counts(patchesOf(next, recipe))).toEqual({ "": 3 * 49, lid: 98, front: 49 });
   });
   test("a piece named twice has the later name, which is said", () => {
@@ -70,7 +71,7 @@ describe("patches", () => {
     ]);
   });
   test("a face turned over does not cut a smooth piece in two", () => {
-    const turned = stitched(polygons(BOX.map((f, k) => (k === 90 ? [...f].reverse() : f))));
+    const turned = stitch(polygons(BOX.map((f, k) => (k === 90 ? [...f].reverse() : f))));
     expect(patchesOf(turned, ANGLE).pieces).toHaveLength(6);
   });
 });
@@ -79,7 +80,7 @@ describe("division by what the file says", () => {
   const side = { name: "zone", components: 1, values: Float64Array.from(BOX, (_, f) => (f < 32 ? 7 : f < 64 ? 3 : 12)) };
   const bent = { name: "p", components: 1, values: Float64Array.from(BOX, (_, f) => f + 0.5) };
   const own = { name: "id", components: 1, values: Float64Array.from(BOX, (_, f) => f) };
-  const s = stitched(polygons(BOX, [side, bent, own]));
+  const s = stitch(polygons(BOX, [side, bent, own]));
   test("by an array of whole numbers, of which only those that repeat are offered", () => {
     expect(patchesOf(s, { ...ANGLE, division: { by: "array", array: "zone" } }).pieces.map((p) => [p.called, p.faces])).toEqual([
       ["zone 7", 32],

@@ -1,7 +1,8 @@
 import { CELL_KINDS, type Grid } from "./grid.ts";
 import { Feet } from "./nearestFace.ts";
-import { type FaceGeometry, faceCount, type Surface } from "./surface.ts";
-import { angleAt, edgesOfFaces, type SurfaceEdges } from "./surfaceEdges.ts";
+import type { StitchedSurface } from "./stitch.ts";
+import { faceCount } from "./surface.ts";
+import { angleAt, edgesOfFaces } from "./surfaceEdges.ts";
 import { at, dot, minus, plus, size, times, type Vector } from "./vector.ts";
 
 /** How a surface falls into pieces before any of them has a name. */
@@ -50,6 +51,8 @@ export interface Patches {
   readonly names: readonly string[];
   /** name of each face by number, -1 without one */
   readonly nameOf: Int32Array;
+  /** the same of each piece, before any part of it was given another */
+  readonly nameOfPiece: Int32Array;
   /** what of the recipe found nothing, in sentences */
   readonly notes: readonly string[];
 }
@@ -60,20 +63,11 @@ export class NoDivision extends Error {}
 /** pieces a surface may fall into */
 const MOST_PIECES = 2000;
 
-export interface Stitched {
-  readonly grid: Grid;
-  readonly surface: Surface;
-  readonly geometry: FaceGeometry;
-  readonly edges: SurfaceEdges;
-  /** see `SurfaceFaults` */
-  readonly sign: Int8Array;
-}
-
 /**
  * Divides a surface into pieces and names them.
  * @throws {NoDivision} the array or the parts it is to be divided by are not there, or it falls into thousands of pieces
  */
-export function patchesOf(s: Stitched, recipe: PatchRecipe): Patches {
+export function patchesOf(s: StitchedSurface, recipe: PatchRecipe): Patches {
   const { pieceOf, called } = divided(s, recipe.division);
   const pieces = piecesOf(s, pieceOf, called);
   if (pieces.length > MOST_PIECES)
@@ -84,16 +78,16 @@ export function patchesOf(s: Stitched, recipe: PatchRecipe): Patches {
     const known = names.indexOf(name);
     return known >= 0 ? known : names.push(name) - 1;
   };
-  const byPiece = new Int32Array(pieces.length).fill(-1);
+  const nameOfPiece = new Int32Array(pieces.length).fill(-1);
   const feet = new Feet(s.surface);
   for (const { at: place, name } of recipe.names) {
     const { face: f } = feet.of(place);
-    const was = byPiece[pieceOf[f]];
+    const was = nameOfPiece[pieceOf[f]];
     const to = numberOf(name);
     if (was >= 0 && was !== to) notes.push(`"${name}" lies on the piece that is called "${names[was]}" already; it is called "${name}" now.`);
-    byPiece[pieceOf[f]] = to;
+    nameOfPiece[pieceOf[f]] = to;
   }
-  const nameOf = pieceOf.map((p) => byPiece[p]);
+  const nameOf = pieceOf.map((p) => nameOfPiece[p]);
   for (const split of recipe.splits) {
     const of = split.of === "" ? -1 : names.indexOf(split.of);
     if (split.of !== "" && of < 0) {
@@ -104,10 +98,10 @@ export function patchesOf(s: Stitched, recipe: PatchRecipe): Patches {
     if (chosen.length) for (const f of chosen) nameOf[f] = numberOf(split.name);
     else notes.push(`No face of ${split.of ? `"${split.of}"` : "those without a name"} lies where "${split.name}" is to be.`);
   }
-  return { pieces, pieceOf, names, nameOf, notes };
+  return { pieces, pieceOf, names, nameOf, nameOfPiece, notes };
 }
 
-function divided(s: Stitched, division: Division): { pieceOf: Int32Array; called: (piece: number) => string | undefined } {
+function divided(s: StitchedSurface, division: Division): { pieceOf: Int32Array; called: (piece: number) => string | undefined } {
   const { grid, surface } = s;
   if (division.by === "angle") return { pieceOf: bySmoothness(s, division.degrees, () => true), called: () => undefined };
   if (division.by === "parts") {
@@ -137,7 +131,7 @@ function inOrder(values: Int32Array, nameOf: (value: number) => string | undefin
 }
 
 /** Pieces whose faces hang together over edges less sharp than so many degrees. */
-function bySmoothness({ surface, edges, geometry, sign }: Stitched, degrees: number, within: (f: number) => boolean): Int32Array {
+function bySmoothness({ surface, edges, geometry, sign }: StitchedSurface, degrees: number, within: (f: number) => boolean): Int32Array {
   const count = faceCount(surface);
   const of = edgesOfFaces(count, edges);
   const pieceOf = new Int32Array(count).fill(-1);
@@ -162,7 +156,7 @@ function bySmoothness({ surface, edges, geometry, sign }: Stitched, degrees: num
   return pieceOf;
 }
 
-function piecesOf({ surface, geometry, sign }: Stitched, pieceOf: Int32Array, called: (piece: number) => string | undefined): Piece[] {
+function piecesOf({ surface, geometry, sign }: StitchedSurface, pieceOf: Int32Array, called: (piece: number) => string | undefined): Piece[] {
   const count = pieceOf.reduce((n, p) => Math.max(n, p + 1), 0);
   const faces = new Int32Array(count);
   const area = new Float64Array(count);
@@ -199,7 +193,7 @@ function piecesOf({ surface, geometry, sign }: Stitched, pieceOf: Int32Array, ca
   });
 }
 
-function facesOfSplit(s: Stitched, feet: Feet, split: Split, nameOf: Int32Array, of: number): number[] {
+function facesOfSplit(s: StitchedSurface, feet: Feet, split: Split, nameOf: Int32Array, of: number): number[] {
   const candidates = Array.from(nameOf.keys()).filter((f) => nameOf[f] === of);
   const middle = (f: number) => at(s.geometry.middle, f);
   switch (split.by) {

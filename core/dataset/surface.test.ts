@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { boxFaces, hexahedra, polygons } from "./made.ts";
 import { mergePoints } from "./mergePoints.ts";
+import { stitch } from "./stitch.ts";
 import { NoSurface, surfaceOf } from "./surface.ts";
-import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
 import type { Vector } from "./vector.ts";
 
 const BOX = boxFaces([1, 2, 3], [2, 1, 0.5], 4);
@@ -37,7 +38,7 @@ describe("points in the same place", () => {
 
 describe("the surface of a grid", () => {
   test("faces that have their own corners each are stitched; the area of a box is that of its sides", () => {
-    const { surface, geometry, faults } = stitched(polygons(BOX));
+    const { surface, geometry, faults } = stitch(polygons(BOX));
     expect(surface.points.length / 3).toBe(6 * 9 + 12 * 3 + 8);
     expect(surface.notes[0]).toContain("286 of 384 points lie where another one does");
     expect(faults.shells).toHaveLength(1);
@@ -50,23 +51,15 @@ describe("the surface of a grid", () => {
   test("a strip of triangles goes round one way; faces without an extent are left out and said", () => {
     const strip = { ...polygons([]), points: Float64Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0, 5, 5, 5) };
     const grid = { ...strip, kinds: Uint8Array.of(6, 5, 1), cellStart: Int32Array.of(0, 4, 7, 8), corners: Int32Array.of(0, 1, 2, 3, 0, 0, 1, 4) };
-    const s = stitched(grid);
+    const s = stitch(grid);
     expect([...s.geometry.area]).toEqual([0, 0, 0.5, 0, 0, 0.5]);
     expect([...s.surface.cellOf]).toEqual([0, 0]);
     expect(s.surface.notes.join(" ")).toContain("1 faces have fewer than three corners that differ");
     expect(s.surface.notes.join(" ")).toContain("1 cells of other kinds");
   });
   test("cells in space have an outside: two boxes side by side share no face of it", () => {
-    const points = Float64Array.from([0, 1].flatMap((z) => [0, 1].flatMap((y) => [0, 1, 3].flatMap((x) => [x, y, z]))));
-    const hexahedron = (i: number) => [i, i + 1, i + 4, i + 3, i + 6, i + 7, i + 10, i + 9];
-    const grid = {
-      ...polygons([]),
-      points,
-      kinds: Uint8Array.of(12, 12),
-      cellStart: Int32Array.of(0, 8, 16),
-      corners: Int32Array.from([...hexahedron(0), ...hexahedron(1)]),
-    };
-    const { surface, faults } = stitched(grid);
+    const grid = hexahedra([2, 1, 1], (i, j, k) => [[0, 1, 3][i], j, k]);
+    const { surface, faults } = stitch(grid);
     expect(surface.ofCells).toBe(true);
     expect(surface.cellOf).toHaveLength(10);
     expect(faults.shells[0].volume).toBeCloseTo(3, 12);
@@ -87,7 +80,7 @@ describe("the surface of a grid", () => {
 describe("faults of a surface", () => {
   const without = (...gone: number[]) => BOX.filter((_, f) => !gone.includes(f));
   test("a missing piece leaves a rim, with its length and place, and the area vectors do not cancel", () => {
-    const { faults } = stitched(polygons(without(5)));
+    const { faults } = stitch(polygons(without(5)));
     expect(faults.rims).toHaveLength(1);
     expect(faults.rims[0].edges).toBe(4);
     expect(faults.rims[0].length).toBeCloseTo(2 * (1 / 4 + 0.5 / 4), 12);
@@ -98,7 +91,7 @@ describe("faults of a surface", () => {
   test("faces turned over are found whichever they are, as long as they are the smaller part", () => {
     fc.assert(
       fc.property(fc.uniqueArray(fc.integer({ min: 0, max: BOX.length - 1 }), { maxLength: 40 }), (chosen) => {
-        const { faults } = stitched(polygons(BOX.map((f, k) => (chosen.includes(k) ? [...f].reverse() : f))));
+        const { faults } = stitch(polygons(BOX.map((f, k) => (chosen.includes(k) ? [...f].reverse() : f))));
         const area = chosen.reduce((s, k) => s + [0.5, 0.5, 1, 1, 2, 2][Math.floor(k / 16)] / 16, 0);
         fc.pre(area < 3.4);
         expect(faults.turned).toEqual([...chosen].sort((a, b) => a - b));
@@ -109,19 +102,19 @@ describe("faults of a surface", () => {
   });
   test("two bodies are two shells; one whose normals point inwards has a negative volume", () => {
     const other = boxFaces([10, 0, 0], [1, 1, 1], 2).map((f) => [...f].reverse());
-    const { faults } = stitched(polygons([...BOX, ...other]));
+    const { faults } = stitch(polygons([...BOX, ...other]));
     expect(faults.shells.map((s) => Math.round((s.volume ?? 0) * 1e9) / 1e9)).toEqual([1, -1]);
     expect(faults.turned).toEqual([]);
   });
   test("a face that is there twice, and a wall that stands on a surface, are told", () => {
-    expect(stitched(polygons([...BOX, BOX[7]])).faults.twice).toEqual([96]);
+    expect(stitch(polygons([...BOX, BOX[7]])).faults.twice).toEqual([96]);
     const wall: Vector[] = [
       [1, 2, 3.5],
       [1.5, 2, 3.5],
       [1.5, 2, 4],
       [1, 2, 4],
     ];
-    const { faults } = stitched(polygons([...BOX, wall]));
+    const { faults } = stitch(polygons([...BOX, wall]));
     expect(faults.crowded.edges).toBe(1);
     expect(faults.crowded.at[0]).toEqual([1.25, 2, 3.5]);
   });
@@ -133,6 +126,6 @@ describe("faults of a surface", () => {
       return [(1 + w * Math.cos(a / 2)) * Math.cos(a), (1 + w * Math.cos(a / 2)) * Math.sin(a), w * Math.sin(a / 2)];
     };
     const band = Array.from({ length: n }, (_, i) => [place(i, -1), place(i + 1, -1), place(i + 1, 1), place(i, 1)]);
-    expect(stitched(polygons(band)).faults.oneSided).toBe(1);
+    expect(stitch(polygons(band)).faults.oneSided).toBe(1);
   });
 });

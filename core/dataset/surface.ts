@@ -120,7 +120,8 @@ export function extentOf(points: Float64Array): { readonly low: Vector; readonly
   return { low: low as unknown as Vector, high: high as unknown as Vector };
 }
 
-function longestSide(points: Float64Array): number {
+/** Longest side of the room points fill. */
+export function longestSide(points: Float64Array): number {
   const { low, high } = extentOf(points);
   return Math.max(0, ...minus(high, low));
 }

@@ -77,8 +77,6 @@ export interface Shell {
 
 export interface SurfaceFaults {
   readonly shells: readonly Shell[];
-  /** shell of each face */
-  readonly shellOf: Int32Array;
   readonly rims: readonly OpenRim[];
   /** edges that three faces or more claim: how many, and where the first of them are */
   readonly crowded: { readonly edges: number; readonly at: readonly Vector[] };
@@ -142,7 +140,7 @@ function shellsOf(surface: Surface, edges: SurfaceEdges, geometry: FaceGeometry)
   }
   const turned = Array.from(sign.keys()).filter((f) => sign[f] < 0);
   // Each such edge is met from both its faces.
-  return { shells, shellOf, sign, turned, oneSided: oneSided / 2 };
+  return { shells, sign, turned, oneSided: oneSided / 2 };
 }
 
 /** Most of a shell's area says which way round is the right one. */

@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
+import { boxFaces, polygons } from "./made.ts";
+import { stitch } from "./stitch.ts";
 import { faceCount, type Surface } from "./surface.ts";
 import { surfaceFlows } from "./surfaceFlows.ts";
-import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
 import { at, dot, type Vector } from "./vector.ts";
 
-const box = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 3], 3)));
+const box = stitch(polygons(boxFaces([0, 0, 0], [2, 1, 3], 3)));
 const scalar = (s: Surface, of: (x: Vector) => number) => ({
   on: "corners" as const,
   components: 1 as const,

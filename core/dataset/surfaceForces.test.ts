@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { boxFaces, polygons } from "./made.ts";
+import { stitch } from "./stitch.ts";
 import { faceCount, type Surface } from "./surface.ts";
 import { type OnSurface, type PatchForces, sum, surfaceForces } from "./surfaceForces.ts";
-import { boxFaces, polygons, stitched } from "./surfaceForTests.ts";
 import { at, cross, dot, minus, plus, size, times, type Vector } from "./vector.ts";
 
 /** Values at the corners of a surface, by place. */
@@ -14,7 +15,7 @@ const atCorners = (s: Surface, of: (x: Vector) => number): OnSurface => ({
 
 const number = fc.double({ min: -2, max: 2, noNaN: true });
 const vector = fc.tuple(number, number, number) as fc.Arbitrary<Vector>;
-const whole = (s: ReturnType<typeof stitched>, more: Parameters<typeof surfaceForces>[1]): PatchForces =>
+const whole = (s: ReturnType<typeof stitch>, more: Parameters<typeof surfaceForces>[1]): PatchForces =>
   surfaceForces(s.surface, more, new Int32Array(faceCount(s.surface)), 1)[0];
 
 describe("forces over a closed surface", () => {
@@ -26,7 +27,7 @@ describe("forces over a closed surface", () => {
   test("by the divergence theorem: a pressure that rises evenly lifts with volume times slope, at the middle of the volume; whatever the shape", () => {
     fc.assert(
       fc.property(matrix, vector, vector, number, (m, slope, about, level) => {
-        const s = stitched(polygons(skewed(m)));
+        const s = stitch(polygons(skewed(m)));
         const volume = Math.abs(dot(m[0], cross(m[1], m[2])));
         fc.pre(volume > 1);
         const force = times(slope, -volume);
@@ -42,7 +43,7 @@ describe("forces over a closed surface", () => {
     );
   });
   test("values on faces, which are their middles where the pressure rises evenly, give the same force", () => {
-    const s = stitched(polygons(boxFaces([0, 0, 0], [2, 1, 3], 2)));
+    const s = stitch(polygons(boxFaces([0, 0, 0], [2, 1, 3], 2)));
     const values = Float64Array.from({ length: faceCount(s.surface) }, (_, f) => 7 + dot([1, -2, 0.5], at(s.geometry.middle, f)));
     const found = whole(s, { pressure: { on: "faces", components: 1, values }, referencePa: 100, about: [0, 0, 0], sign: s.sign });
     expect(found.pressureForce.map((v) => v + 0)).toEqual([-6, 12, -3].map((v) => expect.closeTo(v, 11)));
@@ -50,7 +51,7 @@ describe("forces over a closed surface", () => {
   test("a reference taken off changes nothing of a closed one, and of an open one its area vector times it", () => {
     const faces = boxFaces([0, 0, 0], [1, 1, 1], 2);
     const at0 = (f: typeof faces, referencePa: number) => {
-      const s = stitched(polygons(f));
+      const s = stitch(polygons(f));
       return whole(s, { pressure: atCorners(s.surface, ([x]) => 101_325 + x), referencePa, about: [0, 0, 0], sign: s.sign });
     };
     expect(size(minus(at0(faces, 0).pressureForce, at0(faces, 101_325).pressureForce))).toBeLessThan(1e-9);
@@ -62,7 +63,7 @@ describe("forces over a closed surface", () => {
 
 describe("shear", () => {
   test("on a plate: stress times area, and its moment where it rises evenly along it", () => {
-    const plate = stitched(polygons(boxFaces([0, 0, 0], [3, 2, 1], 4).slice(80)));
+    const plate = stitch(polygons(boxFaces([0, 0, 0], [3, 2, 1], 4).slice(80)));
     const values = Float64Array.from([...plate.surface.corners].flatMap((q) => [2 + at(plate.surface.points, q)[1], 0, 0]));
     const found = whole(plate, { shear: { on: "corners", components: 3, values }, referencePa: 0, about: [0, 0, 1], sign: plate.sign });
     // Over y from 0 to 2 and x to 3: (2 + y) dA is 18, its moment about z is -int y (2 + y) dA.
@@ -72,7 +73,7 @@ describe("shear", () => {
     expect(found.meanPressure).toBeUndefined();
   });
   test("patches add up to the whole, faces without a name are a part of their own", () => {
-    const s = stitched(polygons(boxFaces([0, 0, 0], [1, 2, 3], 3)));
+    const s = stitch(polygons(boxFaces([0, 0, 0], [1, 2, 3], 3)));
     const patchOf = Int32Array.from({ length: faceCount(s.surface) }, (_, f) => (f % 3) - 1);
     const inputs = { pressure: atCorners(s.surface, ([x, y, z]) => x * y + z * z), referencePa: 1, about: [1, 1, 1] as const, sign: s.sign };
     const parts = surfaceForces(s.surface, inputs, patchOf, 2);
@@ -84,7 +85,7 @@ describe("shear", () => {
   });
   test("a face turned over counts as its neighbours do", () => {
     const faces = boxFaces([0, 0, 0], [1, 1, 1], 2);
-    const s = stitched(polygons(faces.map((f, k) => (k < 4 ? [...f].reverse() : f))));
+    const s = stitch(polygons(faces.map((f, k) => (k < 4 ? [...f].reverse() : f))));
     const of = (sign: Int8Array) =>
       whole(s, { pressure: atCorners(s.surface, ([x]) => 1 + x), referencePa: 0, about: [0, 0, 0], sign }).pressureForce[0];
     expect(of(s.sign)).toBeCloseTo(-1, 12);

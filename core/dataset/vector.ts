@@ -1,5 +1,8 @@
 export type Vector = readonly [number, number, number];
 
+/** names of the axes */
+export const AXES = ["x", "y", "z"] as const;
+
 export const minus = (a: Vector, b: Vector): Vector => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 export const plus = (a: Vector, b: Vector): Vector => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 export const times = (a: Vector, s: number): Vector => [a[0] * s, a[1] * s, a[2] * s];

@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
+import { boxFaces, polygons } from "../dataset/made.ts";
 import { patchesOf } from "../dataset/patches.ts";
-import { boxFaces, polygons } from "../dataset/surfaceForTests.ts";
-import { stitch } from "../intake/surfaceRecord.ts";
+import { stitch } from "../dataset/stitch.ts";
 import { fieldColor } from "./fieldRaster.ts";
 import { drawSurface, patchColor } from "./surfaceDrawing.ts";
 

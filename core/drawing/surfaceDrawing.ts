@@ -1,9 +1,9 @@
 import type { Patches } from "../dataset/patches.ts";
+import type { StitchedSurface } from "../dataset/stitch.ts";
 import { extentOf, faceCount, forTriangles } from "../dataset/surface.ts";
 import { angleAt } from "../dataset/surfaceEdges.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
 import { minus, plus, size, times, type Vector } from "../dataset/vector.ts";
-import type { StitchedSurface } from "../intake/surfaceRecord.ts";
 import { type FieldColors, fieldColor } from "./fieldRaster.ts";
 import { INK, SERIES } from "./palette.ts";
 

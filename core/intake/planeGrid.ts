@@ -1,4 +1,5 @@
 import { CELL_KINDS, cornersOf, facesOf, type Grid, type GridArray } from "../dataset/grid.ts";
+import { extentOf } from "../dataset/surface.ts";
 import { type FaceMesh, MeshError } from "../mesh/faceMesh.ts";
 import { polygonMesh } from "../mesh/polygons.ts";
 
@@ -72,13 +73,8 @@ const countOf = ({ kinds }: Grid, dimension: number): number => kinds.reduce((n,
 
 /** Least and greatest along each axis. */
 function sizeOf({ points }: Grid): [number, number][] {
-  const size: [number, number][] = [0, 1, 2].map(() => [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]);
-  for (let i = 0; i < points.length; i++) {
-    const own = size[i % 3];
-    if (points[i] < own[0]) own[0] = points[i];
-    if (points[i] > own[1]) own[1] = points[i];
-  }
-  return size;
+  const { low, high } = extentOf(points);
+  return low.map((v, d) => [v, high[d]]);
 }
 
 function flatOf(grid: Grid, size: readonly (readonly [number, number])[], widest: number): Found {

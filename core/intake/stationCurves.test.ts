@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { boxFaces, polygons } from "../dataset/surfaceForTests.ts";
+import { boxFaces, polygons } from "../dataset/made.ts";
+import { stitch } from "../dataset/stitch.ts";
 import type { SurfaceSaid } from "../records/surfaces.ts";
 import { PLAIN_SAID } from "./saidForTests.ts";
 import { type StationsAsked, stationCurves } from "./stationCurves.ts";
-import { stitch } from "./surfaceRecord.ts";
 
 // In mm: 2 by 1 by 0.5 m. The pressure is 1000 + x + 10 y of the millimetres' thousandth.
 const BOX = boxFaces([0, 0, 0], [2000, 1000, 500], 4);

@@ -1,4 +1,5 @@
 import { arcLength, type CutLine, cutSurface } from "../dataset/cutSurface.ts";
+import type { StitchedSurface } from "../dataset/stitch.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
 import { dot, times, type Vector } from "../dataset/vector.ts";
 import { asGiven } from "../formatting/number.ts";
@@ -8,7 +9,6 @@ import type { SurfaceSaid } from "../records/surfaces.ts";
 import { curveKey } from "./curveImport.ts";
 import { FieldMistake } from "./gridFields.ts";
 import { surfaceFields } from "./surfaceFields.ts";
-import type { StitchedSurface } from "./surfaceRecord.ts";
 
 /** Curves over cuts through a surface, as they are asked for. */
 export interface StationsAsked {

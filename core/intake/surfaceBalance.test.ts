@@ -1,11 +1,12 @@
 import { expect, test } from "vitest";
-import { boxFaces, polygons } from "../dataset/surfaceForTests.ts";
+import { boxFaces, polygons } from "../dataset/made.ts";
+import { stitch } from "../dataset/stitch.ts";
 import type { Vector } from "../dataset/vector.ts";
 import { assessBalance } from "../method/balance/balance.ts";
 import type { SurfaceRole, SurfaceSaid } from "../records/surfaces.ts";
 import { PLAIN_SAID } from "./saidForTests.ts";
 import { balanceOf } from "./surfaceBalance.ts";
-import { readSurface, stitch } from "./surfaceRecord.ts";
+import { readSurface } from "./surfaceRecord.ts";
 
 // A duct of 2 by 1 by 0.5 m: the fluid inside, the faces' normals out of it and into what is round it.
 const DUCT = boxFaces([0, 0, 0], [2, 1, 0.5], 4);

@@ -1,11 +1,12 @@
 import { type Division, dividingArrays, type PatchRecipe, type Piece, patchesOf } from "../dataset/patches.ts";
+import type { StitchedSurface } from "../dataset/stitch.ts";
 import { extentOf, faceCount } from "../dataset/surface.ts";
 import type { OpenRim, Shell } from "../dataset/surfaceEdges.ts";
 import { at, type Vector } from "../dataset/vector.ts";
 import type { SurfaceRole, SurfaceSaid } from "../records/surfaces.ts";
 import { unitInName } from "./gridFields.ts";
 import { guessSurfaceRole } from "./surfaceFields.ts";
-import { normalsOf, type StitchedSurface } from "./surfaceRecord.ts";
+import { normalsOf } from "./surfaceRecord.ts";
 import { SURFACE_UNITS } from "./surfaceUnits.ts";
 
 /** An array of a surface, with what it may be. */
@@ -60,7 +61,7 @@ export function lookAtSurface(s: StitchedSurface, asked?: Division, given: Patch
     { by: "angle", degrees: PRESET_ANGLE },
   ];
   const division = asked ?? divisions[0];
-  const { pieces, pieceOf, names, nameOf } = patchesOf(s, { division, names: given, splits: [] });
+  const { pieces, names, nameOfPiece } = patchesOf(s, { division, names: given, splits: [] });
   const arrays = (["points", "cells"] as const).flatMap((on) =>
     (on === "cells" ? grid.onCells : grid.onPoints).map((a): SurfaceArray => {
       const role = guessSurfaceRole(a);
@@ -82,7 +83,7 @@ export function lookAtSurface(s: StitchedSurface, asked?: Division, given: Patch
     oneSided: faults.oneSided,
     division,
     pieces,
-    names: pieces.map((_, k) => names[nameOf[pieceOf.indexOf(k)]] ?? ""),
+    names: Array.from(nameOfPiece, (k) => names[k] ?? ""),
     notes: [...grid.notes, ...surface.notes],
   };
 }

@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { boxFaces, polygons } from "../dataset/surfaceForTests.ts";
+import { boxFaces, polygons } from "../dataset/made.ts";
+import { stitch } from "../dataset/stitch.ts";
 import type { SurfaceSaid } from "../records/surfaces.ts";
 import { PLAIN_SAID } from "./saidForTests.ts";
 import { surfacePoints } from "./surfacePoints.ts";
-import { stitch } from "./surfaceRecord.ts";
 
 // In mm; the pressure in kPa rises evenly, 1 Pa for each mm along x and 10 for each along y, over 1000 Pa.
 const base = polygons(boxFaces([0, 0, 0], [2000, 1000, 500], 2));

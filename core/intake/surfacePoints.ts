@@ -1,12 +1,13 @@
 import { Feet } from "../dataset/nearestFace.ts";
+import type { StitchedSurface } from "../dataset/stitch.ts";
+import { longestSide } from "../dataset/surface.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
-import { at, minus, size, times, type Vector } from "../dataset/vector.ts";
+import { at, size, times, type Vector } from "../dataset/vector.ts";
 import { readSheet } from "../formats/sheet.ts";
 import type { SurfaceSaid } from "../records/surfaces.ts";
 import { convert } from "../units/units.ts";
 import { FieldMistake } from "./gridFields.ts";
 import { surfaceFields } from "./surfaceFields.ts";
-import type { StitchedSurface } from "./surfaceRecord.ts";
 
 /** What can be read at points of a surface. */
 export const POINT_READINGS = ["pressure", "temperature"] as const;
@@ -82,21 +83,12 @@ export function surfacePoints(
       facing: times(area, 1 / Math.max(size(area), Number.MIN_VALUE)),
     };
   });
-  const off = points.filter((p) => p.apartM > OFF * longest(s) * unitM);
+  const most = OFF * longestSide(s.surface.points) * unitM;
+  const off = points.filter((p) => p.apartM > most);
   const notes = off.length
     ? [`${off.length} of ${points.length} points lie more than ${OFF * 100} % of its longest side off the surface, the first on line ${off[0].line}.`]
     : [];
   return { of, unit: READING_UNITS[of], points, name: table.name, notes: [...table.notes, ...notes] };
-}
-
-function longest({ surface: { points } }: StitchedSurface): number {
-  let [low, high]: [Vector, Vector] = [at(points, 0), at(points, 0)];
-  for (let q = 1; 3 * q < points.length; q++) {
-    const p = at(points, q);
-    low = low.map((v, d) => Math.min(v, p[d])) as unknown as Vector;
-    high = high.map((v, d) => Math.max(v, p[d])) as unknown as Vector;
-  }
-  return Math.max(...minus(high, low));
 }
 
 interface Table {

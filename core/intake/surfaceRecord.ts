@@ -1,26 +1,11 @@
-import type { Grid } from "../dataset/grid.ts";
-import { type Patches, patchesOf, type Stitched } from "../dataset/patches.ts";
-import { faceCount, faceGeometry, type Surface, surfaceOf } from "../dataset/surface.ts";
-import { type SurfaceFaults, surfaceEdges, surfaceFaults } from "../dataset/surfaceEdges.ts";
+import { type Patches, patchesOf } from "../dataset/patches.ts";
+import type { StitchedSurface } from "../dataset/stitch.ts";
+import { faceCount, type Surface } from "../dataset/surface.ts";
 import { type PatchFlow, surfaceFlows } from "../dataset/surfaceFlows.ts";
 import { type PatchForces, surfaceForces } from "../dataset/surfaceForces.ts";
 import { at, dot, minus, plus, size, times, type Vector } from "../dataset/vector.ts";
 import type { SurfaceFound, SurfaceSaid } from "../records/surfaces.ts";
 import { surfaceFields } from "./surfaceFields.ts";
-
-/** A surface with what hangs together on it and what is wrong with it, in the file's unit of length. */
-export interface StitchedSurface extends Stitched {
-  readonly faults: SurfaceFaults;
-}
-
-/** The surface of a grid, stitched and looked through. @throws {NoSurface} it has none */
-export function stitch(grid: Grid): StitchedSurface {
-  const surface = surfaceOf(grid);
-  const geometry = faceGeometry(surface);
-  const edges = surfaceEdges(surface);
-  const faults = surfaceFaults(surface, edges, geometry);
-  return { grid, surface, geometry, edges, faults, sign: faults.sign };
-}
 
 /** an opening smaller than this share of the area leaves no doubt which side is inside */
 const NEARLY_CLOSED = 0.05;

@@ -1,9 +1,10 @@
 import type { Division } from "../../core/dataset/patches.ts";
+import { type StitchedSurface, stitch } from "../../core/dataset/stitch.ts";
 import { readGridFile } from "../../core/formats/surface/readAny.ts";
 import { type StationCurves, type StationsAsked, stationCurves } from "../../core/intake/stationCurves.ts";
 import { lookAtSurface, type SurfaceLook } from "../../core/intake/surfaceLook.ts";
 import { type PointReading, type SurfacePoints, surfacePoints } from "../../core/intake/surfacePoints.ts";
-import { readSurface, type StitchedSurface, stitch } from "../../core/intake/surfaceRecord.ts";
+import { readSurface } from "../../core/intake/surfaceRecord.ts";
 import type { SurfaceFound, SurfaceSaid } from "../../core/records/surfaces.ts";
 import { type GridFile, gridBytes, inWords } from "./gridBytes.ts";
 import type { Tell } from "./told.ts";

@@ -5,10 +5,10 @@ import path from "node:path";
 import { afterAll, expect, test } from "vitest";
 import { cutGrid } from "../../core/dataset/cutGrid.ts";
 import { gridQuality } from "../../core/dataset/gridQuality.ts";
+import { stitch } from "../../core/dataset/stitch.ts";
 import { faceGeometry, forTriangles, surfaceOf } from "../../core/dataset/surface.ts";
 import { surfaceForces } from "../../core/dataset/surfaceForces.ts";
 import { readGridFile } from "../../core/formats/surface/readAny.ts";
-import { stitch } from "../../core/intake/surfaceRecord.ts";
 
 const PYTHON = "/usr/bin/python3";
 // Debian's package python3-vtk9, in no other way part of the product: where it is missing these tests say so and are left out.

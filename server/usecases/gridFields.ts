@@ -1,11 +1,11 @@
 import { z } from "zod";
+import { AXES } from "../../core/dataset/vector.ts";
 import { FIELD_ROLES } from "../../core/intake/gridFields.ts";
-import { inOne, type Store } from "../db/store.ts";
+import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { LookedGrid } from "../desk/gridTasks.ts";
-import { hashOf } from "../hash.ts";
-import { findMesh, listFields, replaceFields, setMeshQuality, updateRun } from "../repositories/runs.ts";
-import { broughtInRun, metresOf } from "./broughtIn.ts";
+import { findMesh, listFields, replaceFields, setMeshQuality } from "../repositories/runs.ts";
+import { broughtInRun, changeRun, metresOf, withFile } from "./broughtIn.ts";
 import { UseCaseError } from "./failure.ts";
 
 const Uploaded = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.") });
@@ -63,15 +63,14 @@ export async function takeFields(opened: Store, runId: string, input: z.infer<ty
     rows.push({ runId, name, unit, count: values.length, blob: await opened.blobs.put(new Uint8Array(values.buffer)), mesh: meshBlob });
   const said = run.meshId ? await findMesh(opened.db, run.meshId) : undefined;
   const other = said && Math.abs(quality.cells / said.cells - 1) > OTHER_COUNT;
-  const files = [...(run.settings.files ?? []).filter((f) => f.hash !== input.hash), { name: input.name, hash: input.hash }];
-  const cut = input.cut && { across: (["x", "y", "z"] as const)[input.cut.across], at: input.cut.at };
-  const settings = { ...run.settings, files, fieldsFrom: { file: input.name, length: input.length, ...(cut ? { cut } : {}) } };
-  await inOne(opened, async (tx) => {
+  const cut = input.cut && { across: AXES[input.cut.across], at: input.cut.at };
+  const fieldsFrom = { file: input.name, length: input.length, ...(cut ? { cut } : {}) };
+  await changeRun(opened, runId, async ({ settings }, tx) => {
     if (!input.replace && (await listFields(tx.db, runId)).length)
       throw new UseCaseError("conflict", "The run has fields already. Nothing was changed; say that they are to be replaced.", { replace: "fields" });
     await replaceFields(tx.db, runId, rows);
     if (said && !other) await setMeshQuality(tx.db, said.id, quality);
-    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings) });
+    return { settings: { ...withFile(settings, { name: input.name, hash: input.hash }), fieldsFrom } };
   });
   return {
     notes: [

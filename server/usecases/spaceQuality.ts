@@ -1,11 +1,10 @@
 import { z } from "zod";
 import { METRIC_KEYS } from "../../core/dataset/gridQuality.ts";
 import { keptQuality } from "../../core/records/spaceQuality.ts";
-import { inOne, type Store } from "../db/store.ts";
+import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
-import { hashOf } from "../hash.ts";
-import { findRun, updateRun } from "../repositories/runs.ts";
-import { broughtInRun, metresOf } from "./broughtIn.ts";
+import { findRun } from "../repositories/runs.ts";
+import { broughtInRun, changeRun, metresOf, withFile } from "./broughtIn.ts";
 import { UseCaseError } from "./failure.ts";
 
 export const QualityInput = z.object({
@@ -22,13 +21,7 @@ export async function keepQuality(opened: Store, runId: string, { hash, name, le
   await broughtInRun(opened, runId, "a mesh");
   metresOf(length);
   const quality = keptQuality(await desk().ask("judgeGrid", { blobs: opened.blobs.folder, hash, limits }), { name, hash }, length);
-  await inOne(opened, async (tx) => {
-    const run = await findRun(tx.db, runId);
-    if (!run?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
-    const files = [...(run.settings.files ?? []).filter((f) => f.hash !== hash), { name, hash }];
-    const settings = { ...run.settings, files };
-    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result: { ...run.result, quality } });
-  });
+  await changeRun(opened, runId, ({ settings, result }) => ({ settings: withFile(settings, quality.file), result: { ...result, quality } }));
 }
 
 /** The file whose cells were judged. */

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { boxFaces, polygons, stitched } from "../../core/dataset/surfaceForTests.ts";
+import { boxFaces, polygons } from "../../core/dataset/made.ts";
+import { stitch } from "../../core/dataset/stitch.ts";
 import { writeStl } from "../../core/formats/surface/stl.ts";
 import { writeVtkSurface } from "../../core/formats/vtk/writeSurface.ts";
 import type { Store } from "../db/store.ts";
@@ -31,7 +32,7 @@ let runId = "";
 let caseId = "";
 let hash = "";
 let key = "";
-const { surface } = stitched(polygons(boxFaces([0, 0, 0], [2000, 1000, 500], 3)));
+const { surface } = stitch(polygons(boxFaces([0, 0, 0], [2000, 1000, 500], 3)));
 /** falls by 100 Pa/m along x, over density */
 const pressure = Float64Array.from({ length: surface.points.length / 3 }, (_, k) => (40 - surface.points[3 * k] / 10) / 1.2);
 
@@ -226,6 +227,17 @@ describe("the surface of another code's run", () => {
     await updateRun(opened.db, runId, { result: { ...(await result()), balance: own } as never });
     expect((await takeSurfaceOf(opened, runId, input(flowing))).notes.join(" ")).toContain("they stay");
     expect((await result())?.balance).toEqual(own);
+  });
+  test("a file that gave the run its fields too stays when the surface goes, and stands once among its files", async () => {
+    const settings = (await findRun(opened.db, runId))?.settings;
+    const shared = { name: "both.vtp", hash };
+    const fieldsFrom = { file: "both.vtp", length: "mm" };
+    await updateRun(opened.db, runId, { settings: { ...settings, files: [shared], fieldsFrom } as never });
+    await takeSurfaceOf(opened, runId, input({ name: "both.vtp" }));
+    expect((await findRun(opened.db, runId))?.settings.files).toEqual([shared]);
+    await dropSurface(opened, runId);
+    expect((await findRun(opened.db, runId))?.settings.files).toEqual([shared]);
+    await takeSurfaceOf(opened, runId, input());
   });
   test("is taken away again; a bench run has none", async () => {
     await dropSurface(opened, runId);

@@ -4,13 +4,12 @@ import { balanceOf } from "../../core/intake/surfaceBalance.ts";
 import { POINT_READINGS } from "../../core/intake/surfacePoints.ts";
 import { SURFACE_ROLES, type SurfaceRecord, type SurfaceSaid } from "../../core/records/surfaces.ts";
 import { parseQuantity } from "../../core/units/units.ts";
-import { inOne, type Store } from "../db/store.ts";
+import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import type { Output } from "../desk/tasks.ts";
-import { hashOf } from "../hash.ts";
 import { insertYardstick, listQuantities } from "../repositories/cases.ts";
-import { findRun, updateRun } from "../repositories/runs.ts";
-import { broughtInRun, metresOf } from "./broughtIn.ts";
+import { findRun } from "../repositories/runs.ts";
+import { broughtInRun, changeRun, type FinishedRun, metresOf, withFile, withoutFile } from "./broughtIn.ts";
 import { curvesYardstick, withCurves } from "./curves.ts";
 import { UseCaseError } from "./failure.ts";
 
@@ -148,24 +147,41 @@ export async function takeSurfaceOf(opened: Store, runId: string, input: Taken):
   const balance = balanceOf(found);
   const notes = [...found.notes];
   const surface: SurfaceRecord = { file: { name: input.name, hash: input.hash }, said, found };
-  await inOne(opened, async (tx) => {
-    const now = await findRun(tx.db, runId);
-    if (!now?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
-    const files = [...filesWithout(now.settings.files, now.result.surface), surface.file];
-    const settings = { ...now.settings, files };
-    const reported = now.result.balance && now.result.balance.from !== "surface";
-    const { balance: _earlier, ...rest } = now.result;
-    const result = { ...rest, ...(reported ? { balance: now.result.balance } : balance ? { balance } : {}), surface };
-    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result });
+  await changeRun(opened, runId, (now) => {
+    const { reported, settings, result } = withoutSurface(now);
     if (reported && balance)
       notes.push("The run has flows of its own, which were reported; they stay, and what the surface gives stands beside its patches.");
+    return { settings: withFile(settings, surface.file), result: { ...result, ...(balance && !reported ? { balance } : {}), surface } };
   });
   return { notes };
 }
 
-type Files = readonly { readonly name: string; readonly hash: string }[];
-const filesWithout = (files: Files | undefined, surface: SurfaceRecord | undefined): Files =>
-  (files ?? []).filter((f) => f.hash !== surface?.file.hash);
+/** A run as it is without its surface and what was made of it alone; a file that serves something else as well stays. */
+function withoutSurface({ settings, result }: FinishedRun) {
+  const { surface, balance, ...rest } = result;
+  const reported = balance && balance.from !== "surface";
+  const served = settings.files?.find((f) => f.hash === surface?.file.hash);
+  const stays = served && (served.hash === result.quality?.file.hash || served.name === settings.fieldsFrom?.file);
+  return {
+    reported,
+    settings: stays ? settings : { ...settings, files: withoutFile(settings.files, surface?.file.hash) },
+    result: { ...rest, ...(reported ? { balance } : {}) },
+  };
+}
+
+/** A run's surface as tasks are given it. @throws {UseCaseError} it has none */
+async function surfaceOf(opened: Store, runId: string) {
+  const { result, settings } = await broughtInRun(opened, runId, "curves");
+  const { surface } = result;
+  if (!surface) throw new UseCaseError("not-found", "The run has no surface.");
+  return {
+    blobs: opened.blobs.folder,
+    hash: surface.file.hash,
+    said: surface.said,
+    unitM: surface.found.unitM,
+    densityKgM3: settings.parameters.densityKgM3 ?? 1,
+  };
+}
 
 const Axis = z.union([z.literal(0), z.literal(1), z.literal(2)]);
 
@@ -184,24 +200,15 @@ export const StationsInput = z.object({
 
 /** Curves over cuts through a run's surface, kept with the run: they stand beside a yardstick's of the same names. */
 export async function addStations(opened: Store, runId: string, input: z.infer<typeof StationsInput>): Promise<{ kept: string[]; notes: string[] }> {
-  const run = await broughtInRun(opened, runId, "curves");
-  const { surface } = run.result;
-  if (!surface) throw new UseCaseError("not-found", "The run has no surface.");
   const { coefficient: c, replace, ...asked } = input;
   const coefficient = c && { densityKgM3: siOf(c.density, "kg/m^3", "Density"), speedMS: siOf(c.speed, "m/s", "Speed") };
   const { curves, notes } = await desk().ask("cutStations", {
-    blobs: opened.blobs.folder,
-    hash: surface.file.hash,
-    said: surface.said,
-    unitM: surface.found.unitM,
-    densityKgM3: run.settings.parameters.densityKgM3 ?? 1,
+    ...(await surfaceOf(opened, runId)),
     asked: { ...asked, ...(coefficient ? { coefficient } : {}) },
   });
-  await inOne(opened, async (tx) => {
-    const now = await findRun(tx.db, runId);
-    if (!now?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
-    await updateRun(tx.db, runId, { result: { ...now.result, profiles: withCurves(now.label, now.result.profiles, curves, replace === true) } });
-  });
+  await changeRun(opened, runId, ({ label, result }) => ({
+    result: { ...result, profiles: withCurves(label, result.profiles, curves, replace === true) },
+  }));
   return { kept: curves.map((x) => x.name), notes: [...notes] };
 }
 
@@ -217,18 +224,7 @@ export const PointsInput = z.object({
 
 /** Values of a run's surface at the points of a table as a curve over their numbers, and the measured ones as a yardstick beside it. */
 export async function addPoints(opened: Store, runId: string, input: z.infer<typeof PointsInput>): Promise<{ notes: string[] }> {
-  const run = await broughtInRun(opened, runId, "curves");
-  const { surface } = run.result;
-  if (!surface) throw new UseCaseError("not-found", "The run has no surface.");
-  const found = await desk().ask("pointsOn", {
-    blobs: opened.blobs.folder,
-    hash: surface.file.hash,
-    said: surface.said,
-    unitM: surface.found.unitM,
-    densityKgM3: run.settings.parameters.densityKgM3 ?? 1,
-    of: input.of,
-    text: input.file.text,
-  });
+  const found = await desk().ask("pointsOn", { ...(await surfaceOf(opened, runId)), of: input.of, text: input.file.text });
   const key = curveKey(input.name);
   const abscissa = { name: "point", unit: "1", values: found.points.map((_, k) => k + 1) };
   const curve = { key, name: input.name, abscissa, value: { name: input.of, unit: found.unit, values: found.points.map((p) => p.computed) } };
@@ -236,27 +232,11 @@ export async function addPoints(opened: Store, runId: string, input: z.infer<typ
   const uncertainty = input.yardstick && siOf(input.yardstick.uncertainty, found.unit, "Uncertainty");
   if (input.yardstick && !measured.every((v) => v !== undefined))
     throw new UseCaseError("invalid", "The table has no column with what was measured.");
-  const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
-  await inOne(opened, async (tx) => {
-    const now = await findRun(tx.db, runId);
-    if (!now?.result) throw new UseCaseError("conflict", "The run changed meanwhile. Nothing was stored.");
-    const files = [...(now.settings.files ?? []).filter((f) => f.hash !== hash), { name: input.file.name, hash }];
-    const settings = { ...now.settings, files };
-    const profiles = withCurves(now.label, now.result.profiles, [curve], input.replace === true);
-    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result: { ...now.result, profiles } });
-    if (!input.yardstick || uncertainty === undefined) return;
-    const words = {
-      name: input.name,
-      kind: "measured" as const,
-      source: input.yardstick.source,
-      validity: "",
-      who: "",
-      how: "",
-      when: "",
-      conditions: {},
-    };
-    const reference = curvesYardstick(
-      words,
+  const reference =
+    input.yardstick &&
+    uncertainty !== undefined &&
+    curvesYardstick(
+      { name: input.name, kind: "measured", source: input.yardstick.source, validity: "", who: "", how: "", when: "", conditions: {} },
       [],
       [
         {
@@ -269,27 +249,34 @@ export async function addPoints(opened: Store, runId: string, input: z.infer<typ
         },
       ],
     );
-    await insertYardstick(tx.db, run.caseId, { ...reference, provenance: { ...reference.provenance, file: { name: input.file.name, hash } } });
+  const hash = await opened.blobs.put(new TextEncoder().encode(input.file.text));
+  const file = { name: input.file.name, hash };
+  await changeRun(opened, runId, async (now, tx) => {
+    const profiles = withCurves(now.label, now.result.profiles, [curve], input.replace === true);
+    if (reference) await insertYardstick(tx.db, now.caseId, { ...reference, provenance: { ...reference.provenance, file } });
+    return { settings: withFile(now.settings, file), result: { ...now.result, profiles } };
   });
   return { notes: [...found.notes] };
 }
 
 /** Takes a run's surface away again. */
 export async function dropSurface(opened: Store, runId: string): Promise<void> {
-  await inOne(opened, async (tx) => {
-    const run = await findRun(tx.db, runId);
-    if (!run?.result?.surface) throw new UseCaseError("not-found", "The run has no surface.");
-    const { surface, balance, ...rest } = run.result;
-    const result = { ...rest, ...(balance && balance.from !== "surface" ? { balance } : {}) };
-    const settings = { ...run.settings, files: filesWithout(run.settings.files, surface) };
-    await updateRun(tx.db, runId, { settings, settingsHash: hashOf(settings), result });
+  await fileOf(opened, runId);
+  await changeRun(opened, runId, (now) => {
+    const { settings, result } = withoutSurface(now);
+    return { settings, result };
   });
+}
+
+/** The file a run's surface was read from. @throws {UseCaseError} it has none */
+async function fileOf(opened: Store, runId: string): Promise<SurfaceRecord["file"]> {
+  const file = (await findRun(opened.db, runId))?.result?.surface?.file;
+  if (!file) throw new UseCaseError("not-found", "The run has no surface.");
+  return file;
 }
 
 /** The file of a run's surface, as it was brought in. */
 export async function surfaceFile(opened: Store, runId: string): Promise<{ bytes: Uint8Array; name: string }> {
-  const run = await findRun(opened.db, runId);
-  const file = run?.result?.surface?.file;
-  if (!file) throw new UseCaseError("not-found", "The run has no surface.");
-  return { bytes: await opened.blobs.get(file.hash), name: file.name };
+  const { hash, name } = await fileOf(opened, runId);
+  return { bytes: await opened.blobs.get(hash), name };
 }

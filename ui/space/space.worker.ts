@@ -1,4 +1,5 @@
 import { patchesOf } from "@/core/dataset/patches";
+import { type StitchedSurface, stitch } from "@/core/dataset/stitch";
 import { drawSurface } from "@/core/drawing/surfaceDrawing";
 import { readGridFile } from "@/core/formats/surface/readAny";
 import { writeStl } from "@/core/formats/surface/stl";
@@ -6,7 +7,6 @@ import { writeVtkSurface } from "@/core/formats/vtk/writeSurface";
 import { stationCurves } from "@/core/intake/stationCurves";
 import { lookAtSurface } from "@/core/intake/surfaceLook";
 import { fieldOf, surfacePoints } from "@/core/intake/surfacePoints";
-import { type StitchedSurface, stitch } from "@/core/intake/surfaceRecord";
 import { answering } from "../engine/answering";
 import type { SpaceKind, SpaceQuestions } from "./asks";
 

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Grid } from "../../dataset/grid.ts";
-import { boxFaces, polygons, stitched } from "../../dataset/surfaceForTests.ts";
+import { boxFaces, polygons } from "../../dataset/made.ts";
+import { stitch } from "../../dataset/stitch.ts";
 import { randomFrom } from "../../numeric/random.ts";
 import { spoiltBytes } from "../spoiltForTests.ts";
 import { GridFileError } from "../vtk/scan.ts";
@@ -14,9 +15,9 @@ const solid = (name: string, ...zs: number[]) => `solid ${name}\n${zs.map(facet)
 
 describe("STL", () => {
   test("what is written is read again, polygons as triangles: the same surface", () => {
-    const of = (grid: Grid) => stitched(grid).faults.shells[0];
+    const of = (grid: Grid) => stitch(grid).faults.shells[0];
     const box = polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 3));
-    const bytes = writeStl(stitched(box).surface, "solid box");
+    const bytes = writeStl(stitch(box).surface, "solid box");
     expect(new TextDecoder().decode(bytes.subarray(0, 5))).not.toBe("solid");
     expect(bytes.length).toBe(84 + 50 * 108);
     expect(of(readStl(bytes))).toMatchObject({ faces: 108, closed: true, volume: expect.closeTo(1, 6), area: expect.closeTo(of(box).area, 6) });
@@ -46,7 +47,7 @@ describe("STL", () => {
     expect(readStl(bytesOf(solid("a", 1) + solid("a", 2))).parts).toBeUndefined();
   });
   test("a binary one whose head begins with the word of a text one is binary", () => {
-    const bytes = writeStl(stitched(polygons(boxFaces([0, 0, 0], [1, 1, 1], 1))).surface, "");
+    const bytes = writeStl(stitch(polygons(boxFaces([0, 0, 0], [1, 1, 1], 1))).surface, "");
     bytes.set(bytesOf("solid box"));
     expect(readStl(bytes).kinds).toHaveLength(12);
   });
@@ -55,7 +56,7 @@ describe("STL", () => {
     ["another file", bytesOf("x".repeat(200)), "is cut off, or no STL file. (byte 80)"],
     [
       "a binary one cut off",
-      writeStl(stitched(polygons(boxFaces([0, 0, 0], [1, 1, 1], 1))).surface, "").subarray(0, 300),
+      writeStl(stitch(polygons(boxFaces([0, 0, 0], [1, 1, 1], 1))).surface, "").subarray(0, 300),
       "12 triangles, which are 684 bytes, and has 300",
     ],
     ["a text cut off", bytesOf(solid("a", 1).slice(0, -12)), "ends before its last solid does"],
@@ -157,7 +158,7 @@ test("3,000 spoilt files are read or refused in a sentence", () => {
     [readPly, binary(true)],
     [readPly, binary(false)],
     [readStl, bytesOf(solid("a", 1, 2) + solid("b", 3))],
-    [readStl, writeStl(stitched(polygons(boxFaces([0, 0, 0], [1, 1, 1], 1))).surface, "box")],
+    [readStl, writeStl(stitch(polygons(boxFaces([0, 0, 0], [1, 1, 1], 1))).surface, "box")],
   ];
   let read = 0;
   for (let k = 0; k < 3000; k++) {

@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { boxFaces, polygons } from "../../dataset/surfaceForTests.ts";
+import { boxFaces, polygons } from "../../dataset/made.ts";
+import { stitch } from "../../dataset/stitch.ts";
 import { size, type Vector } from "../../dataset/vector.ts";
 import { PLAIN_SAID } from "../../intake/saidForTests.ts";
-import { readSurface, stitch } from "../../intake/surfaceRecord.ts";
+import { readSurface } from "../../intake/surfaceRecord.ts";
 import type { ForceLink, SurfaceRecord, SurfaceSaid } from "../../records/surfaces.ts";
 import { assessSurface } from "./surfaceForces.ts";
 

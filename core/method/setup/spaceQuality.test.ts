@@ -1,24 +1,15 @@
 import { describe, expect, test } from "vitest";
 import { gridQuality } from "../../dataset/gridQuality.ts";
+import { hexahedra } from "../../dataset/made.ts";
 import { readVtkGrid } from "../../formats/vtk/readGrid.ts";
 import { writeVtkCells } from "../../formats/vtk/writeCells.ts";
 import { keptQuality } from "../../records/spaceQuality.ts";
 import { assessSpaceQuality } from "./spaceQuality.ts";
 
-/** Two hexahedra side by side, the second drawn out to `long` and its last corner moved. */
-function pair(long: number, moved = 0) {
-  const points = [0, 1].flatMap((z) => [0, 1].flatMap((y) => [0, 1, 1 + long].flatMap((x) => [x + (x > 1 && z ? moved : 0), y, z])));
-  const hexahedron = (i: number) => [i, i + 1, i + 4, i + 3, i + 6, i + 7, i + 10, i + 9];
-  const text = writeVtkCells({
-    points: Float64Array.from(points),
-    kinds: Uint8Array.of(12, 12),
-    cellStart: Int32Array.of(0, 8, 16),
-    corners: Int32Array.from([...hexahedron(0), ...hexahedron(1)]),
-    polyhedra: new Map(),
-    onPoints: [],
-    onCells: [{ name: "p <1>", components: 1, values: Float64Array.of(1, 2) }],
-    notes: [],
-  });
+/** Two hexahedra side by side, the second drawn out to `long`. */
+function pair(long: number) {
+  const onCells = [{ name: "p <1>", components: 1, values: Float64Array.of(1, 2) }];
+  const text = writeVtkCells(hexahedra([2, 1, 1], (i, j, k) => [i < 2 ? i : 1 + long, j, k], onCells));
   return readVtkGrid(new TextEncoder().encode(text));
 }
 const FILE = { name: "pair.vtu", hash: "" };

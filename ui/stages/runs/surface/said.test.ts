@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
-import { boxFaces, polygons } from "@/core/dataset/surfaceForTests";
+import { boxFaces, polygons } from "@/core/dataset/made";
+import { stitch } from "@/core/dataset/stitch";
 import { lookAtSurface } from "@/core/intake/surfaceLook";
-import { stitch } from "@/core/intake/surfaceRecord";
 import type { SurfaceRecord } from "@/core/records/surfaces";
 import { firstTyped, inputOf, patchesOf, patchNames, recipeOf } from "./said";
 
