@@ -60,6 +60,9 @@ export interface Patches {
 /** A division that cannot be made, in a sentence. */
 export class NoDivision extends Error {}
 
+/** sharper edges than this, in degrees, divide a surface unless it is said otherwise */
+export const PRESET_ANGLE = 40;
+
 /** pieces a surface may fall into */
 const MOST_PIECES = 2000;
 

@@ -1,4 +1,4 @@
-import { type Division, dividingArrays, type PatchRecipe, type Piece, patchesOf } from "../dataset/patches.ts";
+import { type Division, dividingArrays, type PatchRecipe, type Piece, PRESET_ANGLE, patchesOf } from "../dataset/patches.ts";
 import type { StitchedSurface } from "../dataset/stitch.ts";
 import { extentOf, faceCount } from "../dataset/surface.ts";
 import type { OpenRim, Shell } from "../dataset/surfaceEdges.ts";
@@ -44,8 +44,6 @@ export interface SurfaceLook {
   readonly notes: readonly string[];
 }
 
-/** sharper edges than this, in degrees, divide a surface unless it is said otherwise */
-export const PRESET_ANGLE = 40;
 const MOST_TOLD = 10;
 
 /**

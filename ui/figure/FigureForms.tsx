@@ -4,6 +4,7 @@ import { readFigureCurve } from "@/core/figure/readCurve";
 import { significant } from "@/core/formatting/number";
 import { besideChoices, type KnownCurve } from "../curves/targets";
 import { Field } from "../forms/Field";
+import { typedNumber } from "../forms/typedNumber";
 import { DataTable, Unseen } from "../tables/DataTable";
 import { type AxisPlace, calibrationOf, type Figure, type FigureState, MODES } from "./useFigure";
 
@@ -59,8 +60,8 @@ export function CurveForm({ figure, state, known }: { figure: Figure; state: Fig
   const { curve } = figure;
   const found = calibrationOf(state);
   const number = (key: "tolerance" | "keep" | "reading" | "calibrating", low: number) => (v: string) => {
-    const value = Number(v.replace(",", "."));
-    if (v.trim() !== "" && value >= low) figure.put({ [key]: value });
+    const value = typedNumber(v);
+    if (value >= low) figure.put({ [key]: value });
   };
   if (!curve) return null;
   const change = (part: Partial<typeof curve>) => figure.put({ curves: state.curves.map((c, i) => (i === state.current ? { ...c, ...part } : c)) });

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type Calibration, calibrationMistake, type Pixel } from "@/core/figure/calibration";
 import type { CurvePlace } from "@/core/figure/readCurve";
+import { typedNumber } from "../forms/typedNumber";
 import { askFigure } from "./askFigure";
 import type { OpenPicture } from "./openPicture";
 
@@ -66,7 +67,7 @@ export function calibrationOf(s: FigureState): { readonly calibration: Calibrati
   const [x, y] = [at("x1", "x2"), at("y1", "y2")];
   const absent = MODES.slice(0, 4).find(([m]) => !s.places[m as AxisPlace]);
   if (absent || !x[0] || !x[1] || !y[0] || !y[1]) return { missing: `Click a place on the ${absent?.[1] ?? "axes"} whose value is known.` };
-  const number = (key: AxisPlace) => (s.values[key].trim() === "" ? Number.NaN : Number(s.values[key].replace(",", ".")));
+  const number = (key: AxisPlace) => typedNumber(s.values[key]);
   const calibration: Calibration = {
     x: { at: [x[0], x[1]], values: [number("x1"), number("x2")], log: s.logX },
     y: { at: [y[0], y[1]], values: [number("y1"), number("y2")], log: s.logY },

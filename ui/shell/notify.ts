@@ -14,7 +14,9 @@ export function notify(text: string, more: Omit<Notice, "text"> = {}): void {
 }
 
 /** What went wrong, in its own words. */
-export const notifyError = (error: unknown): void => notify(error instanceof Error ? error.message : String(error), { bad: true });
+export const sentenceOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
+export const notifyError = (error: unknown): void => notify(sentenceOf(error), { bad: true });
 
 /** @returns what ends the listening */
 export function onNotice(hear: (notice: Notice) => void): () => void {

@@ -7,7 +7,7 @@ import { POINT_READINGS, type PointReading, type SurfacePoint, type SurfacePoint
 import type { SurfaceRecord } from "@/core/records/surfaces";
 import { asChoices, Field } from "../forms/Field";
 import { useSave } from "../forms/useSave";
-import { notify } from "../shell/notify";
+import { notify, sentenceOf } from "../shell/notify";
 import { CsvButton } from "../tables/CsvButton";
 import { type Column, DataTable } from "../tables/DataTable";
 import { askSpace } from "./askSpace";
@@ -48,7 +48,7 @@ export function MeasuredPoints({ runId, label, record, conditions, show }: Props
     } catch (error) {
       setOpened(undefined);
       show(undefined);
-      setMistake(error instanceof Error ? error.message : String(error));
+      setMistake(sentenceOf(error));
     }
   };
   return (

@@ -1,10 +1,11 @@
 "use client";
 
 import { useMemo } from "react";
-import type { PatchRecipe } from "@/core/dataset/patches";
+import { type PatchRecipe, PRESET_ANGLE } from "@/core/dataset/patches";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
 import { useAnswer } from "../engine/useAnswer";
 import { askSpace } from "./askSpace";
+import { bytesAt } from "./bytesAt";
 import { crosses } from "./crosses";
 import { SpaceView } from "./SpaceView";
 
@@ -16,13 +17,10 @@ interface Props {
   readonly places: readonly (readonly [number, number, number])[];
 }
 
-const RECIPE: PatchRecipe = { division: { by: "angle", degrees: 40 }, names: [], splits: [] };
+const RECIPE: PatchRecipe = { division: { by: "angle", degrees: PRESET_ANGLE }, names: [], splits: [] };
 
-async function opened(runId: string): Promise<SurfaceLook> {
-  const answer = await fetch(`/api/runs/${runId}/grid/file`);
-  if (!answer.ok) throw new Error("The file of the mesh is not there any more; bring it in again.");
-  return askSpace("load", { bytes: new Uint8Array(await answer.arrayBuffer()), division: RECIPE.division });
-}
+const opened = async (runId: string): Promise<SurfaceLook> =>
+  askSpace("load", { bytes: await bytesAt(`/api/runs/${runId}/grid/file`, "mesh"), division: RECIPE.division });
 
 /** The outside of a mesh in space with the worst cells marked, wherever they sit. */
 export function MeshLookedAt({ runId, label, length, places }: Props) {

@@ -9,7 +9,7 @@ import type { SurfaceRecord } from "@/core/records/surfaces";
 import { Drawing } from "../charts/Drawing";
 import { Field } from "../forms/Field";
 import { useSave } from "../forms/useSave";
-import { notify } from "../shell/notify";
+import { notify, sentenceOf } from "../shell/notify";
 import { CsvButton } from "../tables/CsvButton";
 import { askSpace } from "./askSpace";
 import { ABSCISSAE, AXES, askedOf, firstCuts, READ, readableOf, type TypedCuts } from "./typedCuts";
@@ -23,8 +23,6 @@ interface Props {
   /** what was cut, to be drawn over the surface */
   readonly cut: (lines: StationCurves["lines"]) => void;
 }
-
-const sentence = (error: unknown): string => (error instanceof Error ? error.message : String(error));
 
 /** Curves of what is known on the surface along cuts through it: looked at first, then kept as curves of the run, which Comparison holds against yardsticks. */
 export function StationCuts(p: Props) {
@@ -47,7 +45,7 @@ export function StationCuts(p: Props) {
     try {
       show(await askSpace("cut", { said, unitM: known.unitM, densityKgM3: p.conditions.densityKgM3 ?? 1, asked: askedOf(typed) }));
     } catch (error) {
-      show(undefined, sentence(error));
+      show(undefined, sentenceOf(error));
     }
   };
   const third = "xyz"[3 - Number(typed.across) - Number(typed.along)] ?? "";

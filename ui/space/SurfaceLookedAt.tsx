@@ -7,6 +7,7 @@ import type { SurfacePoints } from "@/core/intake/surfacePoints";
 import type { SurfaceRecord } from "@/core/records/surfaces";
 import { useAnswer } from "../engine/useAnswer";
 import { askSpace } from "./askSpace";
+import { bytesAt } from "./bytesAt";
 import { MeasuredPoints } from "./MeasuredPoints";
 import { SpaceView } from "./SpaceView";
 import { StationCuts } from "./StationCuts";
@@ -28,11 +29,8 @@ function dotsOf({ points, of, unit }: SurfacePoints, { said }: SurfaceRecord, co
   return { points: shown, painted, words: of, unit };
 }
 
-async function opened(runId: string, record: SurfaceRecord): Promise<SurfaceLook> {
-  const answer = await fetch(`/api/runs/${runId}/surface/file`);
-  if (!answer.ok) throw new Error("The file of the surface is not there any more; bring it in again.");
-  return askSpace("load", { bytes: new Uint8Array(await answer.arrayBuffer()), division: record.said.recipe.division });
-}
+const opened = async (runId: string, { said }: SurfaceRecord): Promise<SurfaceLook> =>
+  askSpace("load", { bytes: await bytesAt(`/api/runs/${runId}/surface/file`, "surface"), division: said.recipe.division });
 
 /** The surface of a run as it was brought in, with its patches. */
 export function SurfaceLookedAt({ runId, label, record, conditions }: Props) {

@@ -1,6 +1,7 @@
 import { significant } from "@/core/formatting/number";
 import type { StationsAsked } from "@/core/intake/stationCurves";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
+import { typedNumber } from "../forms/typedNumber";
 
 export const AXES = [
   ["0", "x"],
@@ -62,7 +63,7 @@ export function askedOf(typed: TypedCuts): Omit<StationsAsked, "coefficient"> {
   const stations = typed.stations
     .split(/[;\s]+|,\s+/)
     .filter(Boolean)
-    .map((t) => Number(t.replace(/,$/, "").replace(",", ".")));
+    .map((t) => typedNumber(t.replace(/,$/, "")));
   if (!stations.length || !stations.every(Number.isFinite)) throw new Error(`Stations: "${typed.stations}" is no list of numbers.`);
   const { of, abscissa } = typed;
   return {

@@ -8,17 +8,13 @@ import { StateMark } from "../../shell/StateMark";
 import { Bars } from "../../tables/Bars";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
+import { metricFigure, metricName, qualityCsv } from "../../tables/qualityFigures";
 import type { JudgedMesh } from "../../view";
 
 const MeshLookedAt = nextDynamic(() => import("../../space/MeshLookedAt").then((m) => m.MeshLookedAt));
 
 type Found = CaseAssessment["meshes"][number];
 type Line = Found["lines"][number];
-
-/** what rounding leaves of nothing */
-const ROUNDING = 1e-12;
-
-const figure = (v: number | null) => (v === null ? "without bound" : Math.abs(v) < ROUNDING ? "0" : significant(v, 3));
 
 /** Quality of a mesh in space, metric by metric, with its worst cells in place. */
 export function SpaceMesh({ judged: { runId, label, quality: q }, found }: { readonly judged: JudgedMesh; readonly found: Found | undefined }) {
@@ -33,13 +29,12 @@ export function SpaceMesh({ judged: { runId, label, quality: q }, found }: { rea
       words: true,
       cell: (l) => (
         <button type="button" className="link" aria-pressed={chosen?.metric === l.metric} onClick={() => setMetric(l.metric)}>
-          {l.name}
-          {l.unit === "deg" ? ", degrees" : ""}
+          {metricName(l.metric)}
         </button>
       ),
     },
-    { header: "Median", cell: (l) => figure(l.median) },
-    { header: "Worst", cell: (l) => figure(l.worst) },
+    { header: "Median", cell: (l) => metricFigure(l.median) },
+    { header: "Worst", cell: (l) => metricFigure(l.worst) },
     { header: "Limit", cell: (l) => l.limit },
     { header: "Beyond it", cell: (l) => count(l.beyond) },
     { header: "From least to worst", cell: (l) => <Bars counts={kept(l)?.counts ?? []} /> },
@@ -52,14 +47,7 @@ export function SpaceMesh({ judged: { runId, label, quality: q }, found }: { rea
           {count(q.cells)} cells in space of {label} <span className="text-[11.5px] font-normal text-ink-3">{q.file.name}</span>
         </h2>
         <span className="flex items-end gap-3">
-          <CsvButton
-            name={`quality of ${label}`}
-            header={["metric", "unit", "median", "worst", "limit", "cells beyond", "worst cell", "x", "y", "z"]}
-            rows={found.lines.map((l) => {
-              const worst = kept(l)?.cells[0];
-              return [l.name, l.unit, l.median ?? "", l.worst ?? "", l.limit, l.beyond, worst?.cell ?? "", ...(worst?.at ?? ["", "", ""])];
-            })}
-          />
+          <CsvButton name={`quality of ${label}`} {...qualityCsv(q.metrics)} />
           <button type="button" className="btn quiet small" aria-expanded={open} onClick={() => setOpen(!open)}>
             {open ? "Close the mesh" : "Look at the mesh"}
           </button>
@@ -68,8 +56,8 @@ export function SpaceMesh({ judged: { runId, label, quality: q }, found }: { rea
       <DataTable rows={found.lines} rowKey={(l) => l.metric} rowClass={(l) => (l.metric === chosen?.metric ? "bg-margin" : "")} columns={columns} />
       {chosen ? (
         <p className="mt-1 text-[12px] text-ink-2">
-          Worst cells: {chosen.cells.map((c) => `${c.cell} (${figure(c.value)}) at ${c.at.map((v) => significant(v, 3)).join(", ")}`).join("; ")}{" "}
-          {q.length}.
+          Worst cells:{" "}
+          {chosen.cells.map((c) => `${c.cell} (${metricFigure(c.value)}) at ${c.at.map((v) => significant(v, 3)).join(", ")}`).join("; ")} {q.length}.
         </p>
       ) : null}
       {open ? <MeshLookedAt runId={runId} label={label} length={q.length} places={chosen?.cells.map((c) => c.at) ?? []} /> : null}

@@ -8,22 +8,20 @@ import { type Answer, call, type Input, Refused } from "../../api/call";
 import { uploaded } from "../../api/upload";
 import { Field } from "../../forms/Field";
 import { FormEnd } from "../../forms/FormEnd";
+import { typedNumber } from "../../forms/typedNumber";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
+import { arrayColumns, arrayKey, type SaidArray } from "../../tables/arrayColumns";
 import { Bars } from "../../tables/Bars";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
+import { metricFigure, metricName, qualityCsv } from "../../tables/qualityFigures";
 import type { RunView } from "../../view";
 
 type Looked = Answer<"POST /runs/{id}/grid/look">;
 type Cut = NonNullable<Input<"POST /runs/{id}/grid/look">["cut"]>;
 type Looking = { readonly name: string; readonly hash: string; readonly found: Looked; readonly cut?: Cut };
-
-interface Words {
-  readonly role: FieldRole;
-  readonly unit: string;
-}
 
 const ROLE_WORDS: Readonly<Record<FieldRole, string>> = {
   ignore: "left out",
@@ -36,7 +34,12 @@ const ROLE_WORDS: Readonly<Record<FieldRole, string>> = {
   other: "a field of its own name",
 };
 
-const keyOf = ({ name, on }: Pick<Looked["arrays"][number], "name" | "on">) => `${on} ${name}`;
+type LookedArray = Looked["arrays"][number];
+const ROLE_CHOICES = FIELD_ROLES.map((r) => [r, ROLE_WORDS[r]] as const);
+const FROM_TO = {
+  header: "From, to",
+  cell: ({ low, high }: LookedArray) => (low === null || high === null ? "–" : `${significant(low, 4)}, ${significant(high, 4)}`),
+};
 
 /** Mesh and fields of a brought-in run, from a file with a plane grid: looked at first, then taken as it is said. */
 export function GridForm({ run, done }: { run: RunView; done: () => void }) {
@@ -111,8 +114,8 @@ function CutForm({ found: { low, high }, busy, cut }: { found: Looked; busy: boo
   const [mistake, setMistake] = useState("");
   const axis = Number(across) as Cut["across"];
   const put = () => {
-    const value = Number(at.replace("−", "-").replace(",", "."));
-    if (at.trim() === "" || !Number.isFinite(value)) setMistake(`"${at}" is not a number.`);
+    const value = typedNumber(at);
+    if (!Number.isFinite(value)) setMistake(`"${at}" is not a number.`);
     else {
       setMistake("");
       cut({ across: axis, at: value });
@@ -145,14 +148,18 @@ function CutForm({ found: { low, high }, busy, cut }: { found: Looked; busy: boo
 
 function Arrays({ run, name, hash, found, cut, done }: Looking & { run: RunView; done: () => void }) {
   const { save, busy, mistakes } = useSave();
-  const [words, setWords] = useState<Readonly<Record<string, Words>>>(() =>
-    Object.fromEntries(found.arrays.map((a) => [keyOf(a), { role: a.role, unit: a.unit }])),
+  const [words, setWords] = useState<Readonly<Record<string, SaidArray<FieldRole>>>>(() =>
+    Object.fromEntries(found.arrays.map((a) => [arrayKey(a), { role: a.role, unit: a.unit }])),
   );
   const [length, setLength] = useState("m");
   const [replace, setReplace] = useState(false);
-  const set = (key: string, change: Partial<Words>) => setWords({ ...words, [key]: { ...words[key], ...change } });
+  const set = (a: LookedArray, { role, unit = words[arrayKey(a)].unit }: Partial<SaidArray<FieldRole>>) => {
+    const next = role ?? words[arrayKey(a)].role;
+    const preset = role === undefined || role === "ignore" || role === "other" ? "" : ROLE_UNITS[role];
+    setWords({ ...words, [arrayKey(a)]: { role: next, unit: unit || preset } });
+  };
   const take = async () => {
-    const arrays = found.arrays.map((a) => ({ name: a.name, on: a.on, ...words[keyOf(a)] }));
+    const arrays = found.arrays.map((a) => ({ name: a.name, on: a.on, ...words[arrayKey(a)] }));
     const told = await save(
       "POST /runs/{id}/grid",
       { at: { id: run.id }, input: { hash, name, length, arrays, replace, ...(cut ? { cut } : {}) } },
@@ -187,7 +194,12 @@ function Arrays({ run, name, hash, found, cut, done }: Looking & { run: RunView;
           <div className="mt-2 w-40">
             <Field label="Unit of length of the file" value={length} onChange={setLength} mistake={mistakes.length} />
           </div>
-          <DataTable className="mt-2 max-w-[860px]" rows={found.arrays} rowKey={keyOf} columns={columnsOf(words, set, mistakes)} />
+          <DataTable
+            className="mt-2 max-w-[860px]"
+            rows={found.arrays}
+            rowKey={arrayKey}
+            columns={arrayColumns({ said: words, choices: ROLE_CHOICES, ignored: "ignore", set, mistakes, more: FROM_TO })}
+          />
           <label className="mt-2 flex items-center gap-2">
             <input type="checkbox" checked={replace} onChange={(e) => setReplace(e.target.checked)} /> replace fields the run has already
           </label>
@@ -207,15 +219,13 @@ function Arrays({ run, name, hash, found, cut, done }: Looking & { run: RunView;
 type Judged = NonNullable<Looked["quality"]>;
 type JudgedMetric = Judged["metrics"][number];
 
-const figure = (v: number) => (Number.isFinite(v) ? (Math.abs(v) < 1e-12 ? "0" : significant(v, 3)) : "without bound");
-
 /** Quality of the cells in space, metric by metric, with where the worst of each sits. */
 function Quality({ quality: q, name, run, hash, length }: { quality: Judged; name: string; run: RunView; hash: string; length: string }) {
   const [limits, setLimits] = useState<Readonly<Record<string, string>>>(() => Object.fromEntries(q.metrics.map((m) => [m.metric, String(m.limit)])));
   const { save, busy } = useSave();
-  const wrong = q.metrics.find((m) => !(Number(limits[m.metric].replace(",", ".")) > 0));
+  const wrong = q.metrics.find((m) => !(typedNumber(limits[m.metric]) > 0));
   const keep = () => {
-    const typed = Object.fromEntries(q.metrics.map((m) => [m.metric, Number(limits[m.metric].replace(",", "."))]));
+    const typed = Object.fromEntries(q.metrics.map((m) => [m.metric, typedNumber(limits[m.metric])]));
     void save(
       "POST /runs/{id}/grid/quality",
       { at: { id: run.id }, input: { hash, name, length, limits: typed } },
@@ -231,20 +241,7 @@ function Quality({ quality: q, name, run, hash, length }: { quality: Judged; nam
     <section className="mt-2 max-w-[860px]" aria-label="Quality of its cells">
       <div className="flex items-end justify-between">
         <h3>Quality of its {q.cells} cells in space</h3>
-        <CsvButton
-          name={`quality of ${name}`}
-          header={["metric", "unit", "median", "worst", "limit", "cells beyond", "worst cell", "x", "y", "z"]}
-          rows={q.metrics.map((m) => [
-            METRICS[m.metric].name,
-            METRICS[m.metric].unit,
-            m.median,
-            m.worst,
-            METRICS[m.metric].limit,
-            m.beyond,
-            m.cells[0]?.cell ?? "",
-            ...(m.cells[0]?.at ?? ["", "", ""]),
-          ])}
-        />
+        <CsvButton name={`quality of ${name}`} {...qualityCsv(q.metrics)} />
       </div>
       <p className="text-[12px] text-ink-2">
         {q.faces} faces, {q.outside} of them outside; volume {significant(q.volume, 4)} in the file’s unit.{" "}
@@ -264,10 +261,10 @@ const qualityColumns = (limits: Readonly<Record<string, string>>, set: (metric: 
     header: "Metric",
     words: true,
     headClassName: "text-left",
-    cell: (m) => `${METRICS[m.metric].name}${METRICS[m.metric].unit === "deg" ? ", degrees" : ""}`,
+    cell: (m) => metricName(m.metric),
   },
-  { header: "Median", cell: (m) => figure(m.median) },
-  { header: "Worst", cell: (m) => figure(m.worst) },
+  { header: "Median", cell: (m) => metricFigure(m.median) },
+  { header: "Worst", cell: (m) => metricFigure(m.worst) },
   {
     header: "Limit",
     headClassName: "w-20",
@@ -276,48 +273,4 @@ const qualityColumns = (limits: Readonly<Record<string, string>>, set: (metric: 
   { header: "Beyond it", cell: (m) => m.beyond },
   { header: "From least to worst", cell: (m) => <Bars counts={m.counts} /> },
   { header: "Worst cell", cell: (m) => (m.cells[0] ? `${m.cells[0].cell} at ${m.cells[0].at.map((v) => significant(v, 3)).join(", ")}` : "") },
-];
-
-const columnsOf = (
-  words: Readonly<Record<string, Words>>,
-  set: (key: string, change: Partial<Words>) => void,
-  mistakes: Readonly<Record<string, string>>,
-): Column<Looked["arrays"][number]>[] => [
-  { header: "Array", words: true, headClassName: "text-left", cell: (a) => a.name },
-  { header: "On", words: true, headClassName: "text-left w-16", cell: (a) => a.on },
-  { header: "Components", headClassName: "w-24", cell: (a) => a.components },
-  {
-    header: "From, to",
-    headClassName: "w-44",
-    cell: (a) => (a.low === null || a.high === null ? "–" : `${significant(a.low, 4)}, ${significant(a.high, 4)}`),
-  },
-  {
-    header: "It is",
-    words: true,
-    headClassName: "text-left w-56",
-    cell: (a) => (
-      <Field
-        unseenLabel
-        label={`What ${a.name} on ${a.on} is`}
-        value={words[keyOf(a)].role}
-        onChange={(role) => set(keyOf(a), { role, unit: words[keyOf(a)].unit || (role === "ignore" || role === "other" ? "" : ROLE_UNITS[role]) })}
-        choices={FIELD_ROLES.map((r) => [r, ROLE_WORDS[r]] as const)}
-      />
-    ),
-  },
-  {
-    header: "Unit",
-    words: true,
-    headClassName: "text-left w-32",
-    cell: (a) =>
-      words[keyOf(a)].role === "ignore" ? null : (
-        <Field
-          unseenLabel
-          label={`Unit of ${a.name} on ${a.on}`}
-          value={words[keyOf(a)].unit}
-          onChange={(unit) => set(keyOf(a), { unit })}
-          mistake={mistakes[a.name]}
-        />
-      ),
-  },
 ];

@@ -2,8 +2,9 @@ import type { SurfaceArray, SurfaceLook } from "@/core/intake/surfaceLook";
 import { SURFACE_UNITS } from "@/core/intake/surfaceUnits";
 import { SURFACE_ROLES, type SurfaceRole } from "@/core/records/surfaces";
 import { asChoices, Field } from "../../../forms/Field";
-import { type Column, DataTable } from "../../../tables/DataTable";
-import { arrayKey, type TypedSurface } from "./said";
+import { arrayColumns, arrayKey, type SaidArray } from "../../../tables/arrayColumns";
+import { DataTable } from "../../../tables/DataTable";
+import type { TypedSurface } from "./said";
 import { Typed3Field } from "./Typed3Field";
 
 const ROLE_WORDS: Readonly<Record<SurfaceRole, string>> = {
@@ -21,6 +22,8 @@ const ROLE_WORDS: Readonly<Record<SurfaceRole, string>> = {
   temperature: "temperature",
 };
 
+const ROLE_CHOICES = SURFACE_ROLES.map((r) => [r, ROLE_WORDS[r]] as const);
+
 interface Props {
   readonly look: SurfaceLook;
   readonly typed: TypedSurface;
@@ -30,7 +33,7 @@ interface Props {
 
 /** What the arrays are, in which units, and how forces are made of them. */
 export function Arrays({ look, typed, set, mistakes }: Props) {
-  const change = (a: SurfaceArray, to: Partial<{ role: SurfaceRole; unit: string }>) => {
+  const change = (a: SurfaceArray, to: Partial<SaidArray<SurfaceRole>>) => {
     const key = arrayKey(a);
     const next = { ...typed.roles[key], ...to };
     set({ roles: { ...typed.roles, [key]: { ...next, unit: to.role && to.role !== "ignore" && !to.unit ? SURFACE_UNITS[to.role] : next.unit } } });
@@ -39,7 +42,12 @@ export function Arrays({ look, typed, set, mistakes }: Props) {
     <>
       <h3 className="mt-3">Forces and flows</h3>
       {look.arrays.length ? (
-        <DataTable className="max-w-[760px]" rows={look.arrays} rowKey={arrayKey} columns={columnsOf(typed.roles, change, mistakes)} />
+        <DataTable
+          className="max-w-[760px]"
+          rows={look.arrays}
+          rowKey={arrayKey}
+          columns={arrayColumns({ said: typed.roles, choices: ROLE_CHOICES, ignored: "ignore", set: change, mistakes })}
+        />
       ) : (
         <p className="text-[12.5px] text-ink-2">The file has no arrays: its shape is taken, and nothing is integrated.</p>
       )}
@@ -83,42 +91,3 @@ export function Arrays({ look, typed, set, mistakes }: Props) {
     </>
   );
 }
-
-const columnsOf = (
-  roles: TypedSurface["roles"],
-  change: (a: SurfaceArray, to: Partial<{ role: SurfaceRole; unit: string }>) => void,
-  mistakes: Readonly<Record<string, string>>,
-): Column<SurfaceArray>[] => [
-  { header: "Array", words: true, headClassName: "text-left", cell: (a) => a.name },
-  { header: "On", words: true, headClassName: "text-left w-16", cell: (a) => a.on },
-  { header: "Components", headClassName: "w-24", cell: (a) => a.components },
-  {
-    header: "It is",
-    words: true,
-    headClassName: "text-left w-64",
-    cell: (a) => (
-      <Field
-        unseenLabel
-        label={`What ${a.name} on ${a.on} is`}
-        value={roles[arrayKey(a)].role}
-        onChange={(role) => change(a, { role })}
-        choices={SURFACE_ROLES.map((r) => [r, ROLE_WORDS[r]] as const)}
-      />
-    ),
-  },
-  {
-    header: "Unit",
-    words: true,
-    headClassName: "text-left w-32",
-    cell: (a) =>
-      roles[arrayKey(a)].role === "ignore" ? null : (
-        <Field
-          unseenLabel
-          label={`Unit of ${a.name} on ${a.on}`}
-          value={roles[arrayKey(a)].unit}
-          onChange={(unit) => change(a, { unit })}
-          mistake={mistakes[a.name]}
-        />
-      ),
-  },
-];

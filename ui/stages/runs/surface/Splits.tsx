@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { Split } from "@/core/dataset/patches";
 import { Field } from "../../../forms/Field";
+import { typedNumber } from "../../../forms/typedNumber";
 import { placeText } from "../../../space/placeText";
 import { type Typed3, vectorOf } from "./said";
 import { Typed3Field } from "./Typed3Field";
@@ -142,7 +143,7 @@ interface TypedSplit {
 /** @throws {Error} an entry that is no number */
 function splitOf(by: Way, { of, name, first, second, degrees }: TypedSplit): Split {
   const [a, b] = [vectorOf(first, ENTRIES[by][0]), by === "plane" || by === "box" ? vectorOf(second, ENTRIES[by][1]) : ([0, 0, 0] as const)];
-  const angle = Number(degrees.replace(",", "."));
+  const angle = typedNumber(degrees);
   if ((by === "normal" || by === "smooth") && !(angle >= 0 && angle <= 180))
     throw new Error(`${ENTRIES[by][1]}: "${degrees}" is no angle from 0 to 180.`);
   switch (by) {

@@ -3,14 +3,14 @@
 import { useEffect, useState } from "react";
 import type { Division, PatchRecipe } from "@/core/dataset/patches";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
-import { Refused } from "../../../api/call";
 import { uploaded } from "../../../api/upload";
 import { ConfirmButton } from "../../../forms/ConfirmButton";
 import { FormEnd } from "../../../forms/FormEnd";
 import { useFocusOnOpen } from "../../../forms/useFocusOnOpen";
 import { useSave } from "../../../forms/useSave";
-import { notify } from "../../../shell/notify";
+import { notify, sentenceOf } from "../../../shell/notify";
 import { askSpace } from "../../../space/askSpace";
+import { bytesAt } from "../../../space/bytesAt";
 import { SpaceView } from "../../../space/SpaceView";
 import type { RunsView, RunView } from "../../../view";
 import { Arrays } from "./Arrays";
@@ -34,26 +34,24 @@ interface Opened {
   readonly file: Blob | undefined;
 }
 
-const sentence = (error: unknown): string => (error instanceof Error || error instanceof Refused ? error.message : String(error));
-
 /** The surface of a brought-in run: looked at in this page first, named, and held against what was reported. */
 export function SurfaceForm({ view, run, done }: Props) {
   const [opened, setOpened] = useState<Opened>();
   const [busy, setBusy] = useState("");
   const [mistake, setMistake] = useState("");
   const own = useFocusOnOpen<HTMLElement>();
-  const open = async (name: string, bytes: () => Promise<ArrayBuffer>, more: Pick<Opened, "hash" | "file">, recipe?: PatchRecipe) => {
+  const open = async (name: string, bytes: () => Promise<Uint8Array>, more: Pick<Opened, "hash" | "file">, recipe?: PatchRecipe) => {
     setMistake("");
     setBusy(`Reading ${name}`);
     try {
       const look = await askSpace("load", {
-        bytes: new Uint8Array(await bytes()),
+        bytes: await bytes(),
         ...(recipe ? { division: recipe.division, names: recipe.names } : {}),
       });
       setOpened({ look, name, ...more });
     } catch (error) {
       setOpened(undefined);
-      setMistake(sentence(error));
+      setMistake(sentenceOf(error));
     } finally {
       setBusy("");
     }
@@ -62,7 +60,7 @@ export function SurfaceForm({ view, run, done }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the surface that is kept is opened once, when the form is
   useEffect(() => {
     if (!kept) return;
-    const fetched = () => fetch(`/api/runs/${run.id}/surface/file`).then((r) => r.arrayBuffer());
+    const fetched = () => bytesAt(`/api/runs/${run.id}/surface/file`, "surface");
     void open(kept.file.name, fetched, { hash: kept.file.hash, file: undefined }, kept.said.recipe);
   }, []);
   return (
@@ -79,7 +77,7 @@ export function SurfaceForm({ view, run, done }: Props) {
         className="block text-[12px]"
         onChange={(e) => {
           const file = e.target.files?.[0];
-          if (file) void open(file.name, () => file.arrayBuffer(), { hash: undefined, file });
+          if (file) void open(file.name, async () => new Uint8Array(await file.arrayBuffer()), { hash: undefined, file });
         }}
       />
       <p className="min-h-5 text-[12px] text-ink-2" aria-live="polite">
@@ -113,7 +111,7 @@ function Said({ view, run, opened, done }: Props & { readonly opened: Opened }) 
       set({ division: found.division, names: found.pieces.map((p) => p.called ?? "") });
       setMistake("");
     } catch (error) {
-      setMistake(sentence(error));
+      setMistake(sentenceOf(error));
     }
   };
   const recipe = recipeOf(typed, look.pieces);
@@ -130,7 +128,7 @@ function Said({ view, run, opened, done }: Props & { readonly opened: Opened }) 
       for (const note of told.notes) notify(note);
       done();
     } catch (error) {
-      setMistake(sentence(error));
+      setMistake(sentenceOf(error));
     }
   };
   const focusName = (piece: number) => document.getElementById(`piece-name-${piece}`)?.focus();

@@ -2,6 +2,8 @@ import type { Division, PatchRecipe, Piece, Split } from "@/core/dataset/patches
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
 import type { ForceLink, SurfaceRecord, SurfaceRole } from "@/core/records/surfaces";
 import type { Input } from "../../../api/call";
+import { typedNumber } from "../../../forms/typedNumber";
+import { arrayKey, type SaidArray } from "../../../tables/arrayColumns";
 
 export type SurfaceInput = Input<"POST /runs/{id}/surface">;
 
@@ -25,7 +27,7 @@ export interface TypedLink {
 /** What stands in the form. */
 export interface TypedSurface {
   readonly length: string;
-  readonly roles: Readonly<Record<string, { readonly role: SurfaceRole; readonly unit: string }>>;
+  readonly roles: Readonly<Record<string, SaidArray<SurfaceRole>>>;
   readonly division: Division;
   /** name of each piece, by its number */
   readonly names: readonly string[];
@@ -36,8 +38,6 @@ export interface TypedSurface {
   readonly about: Typed3;
   readonly links: readonly TypedLink[];
 }
-
-export const arrayKey = ({ name, on }: { readonly name: string; readonly on: string }) => `${on} ${name}`;
 
 interface Quantity {
   readonly key: string;
@@ -118,10 +118,10 @@ export const recipeOf = ({ division, names, splits }: TypedSurface, pieces: read
 /** Names patches have after all of it, in order. */
 export const patchNames = (recipe: PatchRecipe): string[] => [...new Set([...recipe.names.map((n) => n.name), ...recipe.splits.map((s) => s.name)])];
 
-/** A number as it is typed, with a point or a comma. @throws {Error} it is none */
+/** A number as it is typed. @throws {Error} it is none */
 function numberOf(typed: string, what: string): number {
-  const v = Number(typed.trim().replace(",", "."));
-  if (typed.trim() === "" || !Number.isFinite(v)) throw new Error(`${what}: "${typed}" is not a number.`);
+  const v = typedNumber(typed);
+  if (!Number.isFinite(v)) throw new Error(`${what}: "${typed}" is not a number.`);
   return v;
 }
 
