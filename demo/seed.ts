@@ -183,29 +183,27 @@ async function retype(opened: Store, caseId: string): Promise<void> {
 
 type Make = (input: Omit<NewCaseInput, "fluidName" | "temperature" | "pressure">, family?: FamilyInput) => Promise<string>;
 
+/** A run of the house's own code by its values alone. */
+async function bringLintel(
+  opened: Store,
+  caseId: string,
+  { label, cells, quantities: text }: { readonly label: string; readonly cells: number; readonly quantities: string },
+  size: { readonly volume: string; readonly dimension: 2 | 3 },
+  at: string,
+): Promise<RunRow> {
+  const files = { history: null, quantities: { name: `${label}.csv`, text } };
+  const preview = await previewFiles(opened, caseId, files);
+  const build = { version: "4.2", compiler: "made up", machine: "the house's own" };
+  const rowRoles = [...(preview.quantities?.roles ?? [])];
+  return bringIn(opened, caseId, { ...files, label, code: "Lintel", build, cells, ...size, roles: [], rowRoles }, new Date(at));
+}
+
 /** The house's own code in the same wake: values, errors and whole fields of two meshes. */
 async function lintelInTheWake(opened: Store, caseId: string): Promise<void> {
   const row = await findCase(opened.db, caseId);
   if (!row) return;
   for (const r of wakeRuns(row.setup.parameters as never)) {
-    const files = { history: null, quantities: { name: `${r.label}.csv`, text: r.quantities } };
-    const preview = await previewFiles(opened, caseId, files);
-    const run = await bringIn(
-      opened,
-      caseId,
-      {
-        ...files,
-        label: r.label,
-        code: "Lintel",
-        build: { version: "4.2", compiler: "made up", machine: "the house's own" },
-        cells: r.cells,
-        volume: `${r.areaM2} m^2`,
-        dimension: 2,
-        roles: [],
-        rowRoles: [...(preview.quantities?.roles ?? [])],
-      },
-      new Date("2026-04-20T09:00:00Z"),
-    );
+    const run = await bringLintel(opened, caseId, r, { volume: `${r.areaM2} m^2`, dimension: 2 }, "2026-04-20T09:00:00Z");
     const hash = await opened.blobs.put(new TextEncoder().encode(r.grid));
     const arrays = [
       { name: "u", on: "cells" as const, role: "velocity-x" as const, unit: "m/s" },
@@ -635,24 +633,7 @@ async function doorLeaf(opened: Store): Promise<void> {
     believed: {},
   });
   for (const r of leafRuns()) {
-    const files = { history: null, quantities: { name: `${r.label}.csv`, text: r.quantities } };
-    const preview = await previewFiles(opened, row.id, files);
-    const run = await bringIn(
-      opened,
-      row.id,
-      {
-        ...files,
-        label: r.label,
-        code: "Lintel",
-        build: { version: "4.2", compiler: "made up", machine: "the house's own" },
-        cells: r.cells,
-        volume: `${LEAF.volumeM3} m^3`,
-        dimension: 3,
-        roles: [],
-        rowRoles: [...(preview.quantities?.roles ?? [])],
-      },
-      new Date("2026-05-04T09:00:00Z"),
-    );
+    const run = await bringLintel(opened, row.id, r, { volume: `${LEAF.volumeM3} m^3`, dimension: 3 }, "2026-05-04T09:00:00Z");
     if (r.label.includes("coarse")) {
       const hash = await opened.blobs.put(new TextEncoder().encode(blockFile()));
       await keepQuality(opened, run.id, { hash, name: "before-the-leaf.vtu", length: "m", limits: {} });

@@ -1,6 +1,7 @@
 import { CELL_KINDS, facesOf, type Grid, type GridArray } from "./grid.ts";
 import { mergePoints } from "./mergePoints.ts";
 import { extentOf, longestSide } from "./surface.ts";
+import { AXES } from "./vector.ts";
 
 /** A plane that cuts no cell, in a sentence. */
 export class NoCut extends Error {}
@@ -10,8 +11,6 @@ const POLYGON = 7;
 const SAME = 1e-9;
 /** polygons smaller than this over the square of the longest side are none */
 const NOTHING = 1e-16;
-const AXES = ["x", "y", "z"] as const;
-
 /**
  * The polygons in which a plane across an axis cuts the cells of a grid in space. Each has the values of its cell; values on points are
  * taken linear along the edges. Points in the plane count as above it, so that a plane through a layer of faces gives the faces below it once.

@@ -76,19 +76,16 @@ export function surfaceFlows(surface: Surface, inputs: FlowInputs, patchOf: Int3
 
 function addFace(surface: Surface, { velocity, density, scalar, sign }: FlowInputs, f: number, into: Sums): void {
   forTriangles(surface, f, (a, b, c) => {
-    const corners = [a, b, c] as const;
-    const [p, q, r] = corners.map((k) => at(surface.points, surface.corners[k]));
+    const [p, q, r] = [a, b, c].map((k) => at(surface.points, surface.corners[k]));
     const normal = times(cross(minus(q, p), minus(r, p)), sign[f] / 2);
     const area = size(normal);
     into.area += area;
-    for (const [...rule] of RULE) {
-      const [shares, weight] = [rule.slice(0, 3), rule[3]];
-      const scalarAt = (v: OnSurface): number =>
-        v.on === "faces" ? v.values[f] : shares.reduce((s, share, k) => s + share * v.values[corners[k]], 0);
-      const u =
-        velocity.on === "faces"
-          ? at(velocity.values, f)
-          : shares.reduce<Vector>((s, share, k) => plus(s, times(at(velocity.values, corners[k]), share)), ZERO);
+    for (const [sa, sb, sc, weight] of RULE) {
+      const mixed = (values: Float64Array, components: number, d: number): number =>
+        sa * values[components * a + d] + sb * values[components * b + d] + sc * values[components * c + d];
+      const scalarAt = ({ on, values }: OnSurface): number => (on === "faces" ? values[f] : mixed(values, 1, 0));
+      const { on, values } = velocity;
+      const u: Vector = on === "faces" ? at(values, f) : [mixed(values, 3, 0), mixed(values, 3, 1), mixed(values, 3, 2)];
       const through = dot(u, normal) * weight;
       const mass = through * (typeof density === "number" ? density : scalarAt(density));
       into.volume += through;

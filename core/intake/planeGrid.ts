@@ -1,5 +1,6 @@
 import { CELL_KINDS, cornersOf, facesOf, type Grid, type GridArray } from "../dataset/grid.ts";
 import { extentOf } from "../dataset/surface.ts";
+import { AXES } from "../dataset/vector.ts";
 import { type FaceMesh, MeshError } from "../mesh/faceMesh.ts";
 import { polygonMesh } from "../mesh/polygons.ts";
 
@@ -22,7 +23,6 @@ export class NotPlane extends Error {}
 const FLAT = 1e-6;
 /** points nearer than this over the widest side are one */
 const SAME = 1e-9;
-const NAMES = ["x", "y", "z"] as const;
 const STRIP = 6;
 
 /**
@@ -42,9 +42,9 @@ export function planeGrid(grid: Grid, unitM = 1): PlaneGrid {
   if (!polygons.length) throw new NotPlane("The grid has no cell that lies in a plane.");
   const left = grid.kinds.length - new Set(polygons.map((p) => p.cell)).size;
   if (left) notes.push(`${left} of ${grid.kinds.length} cells are points, lines or of no extent in the plane and were left out.`);
-  if (solid) notes.push(`The grid is one layer of cells along ${NAMES[found.across]}; its side at ${found.at} is taken for the plane.`);
+  if (solid) notes.push(`The grid is one layer of cells along ${AXES[found.across]}; its side at ${found.at} is taken for the plane.`);
   else if (found.across !== 2)
-    notes.push(`The grid lies across ${NAMES[found.across]}: its ${NAMES[axes[0]]} and ${NAMES[axes[1]]} are the x and y of the fields.`);
+    notes.push(`The grid lies across ${AXES[found.across]}: its ${AXES[axes[0]]} and ${AXES[axes[1]]} are the x and y of the fields.`);
   const { pointsM, places } = merged(grid, axes, unitM, SAME * widest * unitM);
   const turned = polygons.map(({ corners }) => counterClockwise(corners, pointsM, places));
   const cells = turned.map((corners) => corners.map((q) => places[q]));

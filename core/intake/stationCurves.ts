@@ -1,7 +1,7 @@
 import { arcLength, type CutLine, cutSurface } from "../dataset/cutSurface.ts";
 import type { StitchedSurface } from "../dataset/stitch.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
-import { dot, times, type Vector } from "../dataset/vector.ts";
+import { AXES, dot, times, type Vector } from "../dataset/vector.ts";
 import { asGiven } from "../formatting/number.ts";
 import { extent } from "../numeric/extent.ts";
 import type { Profile } from "../records/profile.ts";
@@ -34,7 +34,6 @@ export interface StationCurves {
   readonly notes: readonly string[];
 }
 
-const AXES = ["x", "y", "z"] as const;
 const UNIT: readonly Vector[] = [
   [1, 0, 0],
   [0, 1, 0],

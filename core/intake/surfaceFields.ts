@@ -1,6 +1,7 @@
 import type { Grid, GridArray } from "../dataset/grid.ts";
 import { faceCount, type Surface } from "../dataset/surface.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
+import { AXES } from "../dataset/vector.ts";
 import type { SurfaceRole, SurfaceWords } from "../records/surfaces.ts";
 import { converted, FieldMistake, isKinematic, KINEMATIC } from "./gridFields.ts";
 import { SURFACE_UNITS } from "./surfaceUnits.ts";
@@ -48,7 +49,7 @@ export function surfaceFields(grid: Grid, surface: Surface, words: readonly Surf
   };
   const vector = (role: "shear" | "velocity"): OnSurface | undefined => {
     const whole = read(role);
-    const parts = (["x", "y", "z"] as const).map((axis) => [axis, read(`${role}-${axis}`)] as const);
+    const parts = AXES.map((axis) => [axis, read(`${role}-${axis}`)] as const);
     if (whole && parts.some(([, a]) => a)) throw new FieldMistake(CALLED[role], "it comes both as a vector and by its parts; leave one out.");
     return whole ?? fromParts(CALLED[role], parts);
   };

@@ -2,7 +2,7 @@ import { Feet } from "../dataset/nearestFace.ts";
 import type { StitchedSurface } from "../dataset/stitch.ts";
 import { longestSide } from "../dataset/surface.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
-import { at, size, times, type Vector } from "../dataset/vector.ts";
+import { AXES, at, size, times, type Vector } from "../dataset/vector.ts";
 import { readSheet } from "../formats/sheet.ts";
 import type { SurfaceSaid } from "../records/surfaces.ts";
 import { convert } from "../units/units.ts";
@@ -104,7 +104,7 @@ function tableOf(text: string, length: string, unitM: number, valueUnit: string)
   if (!read.ok) throw new FieldMistake("Points", `line ${read.problems[0].line}: ${read.problems[0].sentence}`);
   const { header, units, columns, rows, lines } = read.sheet;
   const notes: string[] = [];
-  const axes = ["x", "y", "z"].map((axis) => {
+  const axes = AXES.map((axis) => {
     const k = header.findIndex((h) => h.trim().toLowerCase() === axis);
     if (k < 0) throw new FieldMistake("Points", `the table has no column ${axis}.`);
     return k;

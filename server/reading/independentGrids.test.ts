@@ -1,17 +1,10 @@
-import { spawnSync } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
-import { afterAll, expect, test } from "vitest";
+import { expect, test } from "vitest";
 import { readVtkGrid } from "../../core/formats/vtk/readGrid.ts";
+import { writtenByLibrary } from "./libraryForTests.ts";
 
-const PYTHON = "/usr/bin/python3";
-// Debian's package python3-vtk9, in no other way part of the product: where it is missing this test says so and is left out.
-const there = spawnSync(PYTHON, ["-c", "import vtk, numpy"]).status === 0;
-const folder = there ? mkdtempSync(path.join(tmpdir(), "tin-ruler-grids-")) : "";
-if (there) spawnSync(PYTHON, ["server/reading/writeGrids.py", folder], { stdio: "ignore" });
-else console.log("Left out: Debian's python3-vtk9 is not installed, so no grids of an independent library are read.");
-afterAll(() => there && rmSync(folder, { recursive: true, force: true }));
+const { there, folder } = writtenByLibrary("writeGrids.py", "grids");
 
 interface Held {
   readonly points: number[];

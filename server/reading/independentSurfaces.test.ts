@@ -1,22 +1,15 @@
-import { spawnSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { readFileSync } from "node:fs";
 import path from "node:path";
-import { afterAll, expect, test } from "vitest";
+import { expect, test } from "vitest";
 import { cutGrid } from "../../core/dataset/cutGrid.ts";
 import { gridQuality } from "../../core/dataset/gridQuality.ts";
 import { stitch } from "../../core/dataset/stitch.ts";
 import { faceGeometry, forTriangles, surfaceOf } from "../../core/dataset/surface.ts";
 import { surfaceForces } from "../../core/dataset/surfaceForces.ts";
 import { readGridFile } from "../../core/formats/surface/readAny.ts";
+import { writtenByLibrary } from "./libraryForTests.ts";
 
-const PYTHON = "/usr/bin/python3";
-// Debian's package python3-vtk9, in no other way part of the product: where it is missing these tests say so and are left out.
-const there = spawnSync(PYTHON, ["-c", "import vtk"]).status === 0;
-const folder = there ? mkdtempSync(path.join(tmpdir(), "tin-ruler-surfaces-")) : "";
-if (there) spawnSync(PYTHON, ["server/reading/writeSurfaces.py", folder], { stdio: "inherit" });
-else console.log("Left out: Debian's python3-vtk9 is not installed, so no surfaces of an independent library are read.");
-afterAll(() => there && rmSync(folder, { recursive: true, force: true }));
+const { there, folder } = writtenByLibrary("writeSurfaces.py", "surfaces");
 
 interface Figures {
   readonly ball: { readonly area: number; readonly volume: number; readonly points: number; readonly faces: number };

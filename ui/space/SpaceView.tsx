@@ -2,6 +2,7 @@
 
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { PatchRecipe } from "@/core/dataset/patches";
+import { AXES } from "@/core/dataset/vector";
 import type { Painted, SurfaceDrawing } from "@/core/drawing/surfaceDrawing";
 import { resolve, scaleText } from "@/core/formatting/scale";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
@@ -325,7 +326,7 @@ function Tools(
           value={p.camera.up}
           onChange={(e) => p.setCamera({ ...p.camera, up: Number(e.target.value) as Camera["up"] })}
         >
-          {["x", "y", "z"].map((axis, k) => (
+          {AXES.map((axis, k) => (
             <option key={axis} value={k}>
               {axis}
             </option>

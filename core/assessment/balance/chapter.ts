@@ -1,3 +1,4 @@
+import { AXES } from "../../dataset/vector.ts";
 import { sentenceCase } from "../../formatting/number.ts";
 import type { ErrorBudget } from "../../method/budget/errorBudget.ts";
 import type { BalanceRecord } from "../../records/balance.ts";
@@ -124,8 +125,6 @@ const surface = ({ assessment: a }: Reported) =>
       ]),
     ),
   );
-
-const AXES = ["x", "y", "z"] as const;
 
 /** What acts on each patch of the surface of the finest run that has one. */
 function patches({ assessment: a, runs }: Reported) {

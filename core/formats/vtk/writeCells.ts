@@ -1,5 +1,5 @@
 import { CELL_KINDS, type Grid } from "../../dataset/grid.ts";
-import { dataArray } from "./writeSurface.ts";
+import { dataArray } from "../vtkText.ts";
 
 /**
  * A grid of any cells but polyhedra in VTK's documented XML format for unstructured ones, readable numbers.

@@ -1,5 +1,5 @@
 import { faceCount, type Surface } from "../../dataset/surface.ts";
-import { attribute } from "../vtkGrid.ts";
+import { dataArray } from "../vtkText.ts";
 
 /** An array of a surface's points or faces. */
 export interface SurfaceArrayOut {
@@ -9,13 +9,6 @@ export interface SurfaceArrayOut {
   readonly values: ArrayLike<number>;
   /** whole numbers, written as such */
   readonly whole?: boolean;
-}
-
-/** Values as an array of the format, readable, a row an entry. */
-export function dataArray(type: string, name: string, components: number, values: ArrayLike<number>): string {
-  const rows: string[] = [];
-  for (let k = 0; k < values.length; k += components) rows.push(Array.from({ length: components }, (_, d) => values[k + d]).join(" "));
-  return `<DataArray type="${type}" Name="${attribute(name)}" NumberOfComponents="${components}" format="ascii">\n${rows.join("\n")}\n</DataArray>`;
 }
 
 /**

@@ -3,6 +3,7 @@
 import nextDynamic from "next/dynamic";
 import { useState } from "react";
 import type { RunBalance } from "@/core/assessment/results/balance";
+import { AXES } from "@/core/dataset/vector";
 import { percent } from "@/core/formatting/number";
 import { resolve } from "@/core/formatting/scale";
 import type { SurfaceRecord } from "@/core/records/surfaces";
@@ -70,8 +71,6 @@ export function SurfaceForces({
 }
 
 type PatchRow = SurfaceRecord["found"]["patches"][number];
-const AXES = ["x", "y", "z"] as const;
-
 function Patches({ record: { found, said }, label }: { readonly record: SurfaceRecord; readonly label: string }) {
   const rows: PatchRow[] = [...found.patches, ...(found.unnamed ? [{ name: "", ...found.unnamed }] : [])];
   const scale = (of: (p: PatchRow) => number) => resolve(rows.map(of));
