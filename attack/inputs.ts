@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import ExcelJS from "exceljs";
 import { readAssessment } from "../core/assessment/stored.ts";
-import { cutGrid, NoCut } from "../core/dataset/cutGrid.ts";
+import { acrossAxis, cutGrid, NoCut } from "../core/dataset/cutGrid.ts";
 import { boxFaces, polygons } from "../core/dataset/made.ts";
 import { NoDivision } from "../core/dataset/patches.ts";
 import { stitch } from "../core/dataset/stitch.ts";
@@ -99,7 +99,7 @@ function gridsAndSurfaces(): Kind[] {
       sound: STYLES.map(([, style]) => everyKind(style)),
       read: (b) => {
         const grid = readVtkGrid(b);
-        for (const use of [() => planeGrid(grid), () => planeGrid(cutGrid(grid, 2, 0.5)), () => lookAtSurface(stitch(grid))])
+        for (const use of [() => planeGrid(grid), () => planeGrid(cutGrid(grid, acrossAxis(2, 0.5))), () => lookAtSurface(stitch(grid))])
           try {
             use();
           } catch (error) {

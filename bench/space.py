@@ -53,7 +53,7 @@ for name, mode in (("raw", None), ("zlib", "SetCompressorTypeToZLib"), ("ascii",
         reader.Update()
         return reader
 
-    seconds[f"read {name}"] = min(timed(read)[0] for _ in range(2))
+    seconds[f"read {name}"] = min(timed(read)[0] for _ in range(5))
 
 plane = vtk.vtkPlane()
 plane.SetOrigin(0, 0, side / 2 + 0.3)
@@ -68,7 +68,7 @@ def cut():
     cutter.Update()
 
 
-seconds["cut"] = min(timed(cut)[0] for _ in range(3))
+seconds["cut"] = min(timed(cut)[0] for _ in range(9))
 
 
 def quality():

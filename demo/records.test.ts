@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { cutGrid } from "../core/dataset/cutGrid.ts";
+import { acrossAxis, cutGrid } from "../core/dataset/cutGrid.ts";
 import { gridQuality } from "../core/dataset/gridQuality.ts";
 import { stitch } from "../core/dataset/stitch.ts";
 import { readFigureCurve } from "../core/figure/readCurve.ts";
@@ -273,7 +273,7 @@ describe("the loading door's leaf", () => {
       expect(m.beyond).toBeLessThan(32);
       expect(near(m.cells[0].at)).toBe(true);
     }
-    const cut = cutGrid(block, 2, 0.7);
+    const cut = cutGrid(block, acrossAxis(2, 0.7));
     const plane = planeGrid(cut);
     expect(plane.mesh.cellCount).toBe(120);
     for (let c = 0; c < 120; c += 17) {

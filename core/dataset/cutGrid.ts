@@ -1,205 +1,84 @@
-import { CELL_KINDS, facesOf, type Grid, type GridArray } from "./grid.ts";
-import { mergePoints } from "./mergePoints.ts";
+import { type CellTree, cellsAcross, longestOf } from "./cellTree.ts";
+import { CELL_KINDS, type Grid } from "./grid.ts";
+import { cutAtLevel } from "./levelCut.ts";
 import { extentOf, longestSide } from "./surface.ts";
-import { AXES } from "./vector.ts";
+import { AXES, dot, size, times, type Vector } from "./vector.ts";
 
-/** A plane that cuts no cell, in a sentence. */
+/** A plane or a value that cuts no cell, in a sentence. */
 export class NoCut extends Error {}
 
-const POLYGON = 7;
-/** nodes nearer than this over the longest side are one */
-const SAME = 1e-9;
-/** polygons smaller than this over the square of the longest side are none */
-const NOTHING = 1e-16;
+/** A plane by its normal, of any length but none, and a place in it, in the grid's unit. */
+export interface Plane {
+  readonly normal: Vector;
+  readonly through: Vector;
+}
+
+/** A plane as a person says it, in the file's unit of length: across an axis, 0 is x, or by its normal. */
+export type Cut = { readonly across: 0 | 1 | 2; readonly at: number } | Plane;
+
+export const planeOf = (cut: Cut): Plane => ("across" in cut ? acrossAxis(cut.across, cut.at) : cut);
+
+/** points nearer to a plane than this over the longest side lie in it */
+const IN_PLANE = 1e-10;
+
+/** A plane across an axis, 0 is x. */
+export const acrossAxis = (axis: 0 | 1 | 2, at: number): Plane => ({
+  normal: [0, 1, 2].map((d) => (d === axis ? 1 : 0)) as unknown as Vector,
+  through: [0, 1, 2].map((d) => (d === axis ? at : 0)) as unknown as Vector,
+});
+
+/** The axis a plane stands across, and where; nothing where it lies askew. */
+export function axisOf({ normal, through }: Plane): { readonly axis: 0 | 1 | 2; readonly at: number } | undefined {
+  const axis = ([0, 1, 2] as const).find((d) => normal[(d + 1) % 3] === 0 && normal[(d + 2) % 3] === 0);
+  return axis === undefined || normal[axis] === 0 ? undefined : { axis, at: through[axis] };
+}
+
+/** A plane in words: "x 0.3", or where it lies askew "through (0, 0, 1) across (1, 1, 0)". */
+export function planeWords(plane: Plane): string {
+  const straight = axisOf(plane);
+  if (straight) return `${AXES[straight.axis]} ${straight.at}`;
+  const text = (v: Vector) => `(${v.map((x) => Number(x.toPrecision(6))).join(", ")})`;
+  return `the plane through ${text(plane.through)} across ${text(plane.normal)}`;
+}
+
 /**
- * The polygons in which a plane across an axis cuts the cells of a grid in space. Each has the values of its cell; values on points are
- * taken linear along the edges. Points in the plane count as above it, so that a plane through a layer of faces gives the faces below it once.
- * @param axis 0 is x
- * @param at where on it, in the grid's unit
+ * The polygons in which a plane cuts the cells of a grid in space, each with the values of its cell; values on points are taken linear along the
+ * edges. Points in the plane count as above it, so that a plane through a layer of faces gives the faces below it once.
+ * @param tree of the grid, where one is at hand: cells far from the plane are then not asked
  * @throws {NoCut} it has no cell in space there
+ * @throws {RangeError} The normal has no length.
  */
-export function cutGrid(grid: Grid, axis: 0 | 1 | 2, at: number): Grid {
-  const { points, kinds, cellStart, corners } = grid;
-  const nodes = new CutNodes(points, axis, at);
-  const polygons: { readonly cell: number; readonly nodes: readonly number[] }[] = [];
-  for (let c = 0; c < kinds.length; c++) {
-    if (CELL_KINDS[kinds[c]].dimension !== 3) continue;
-    let [above, below] = [false, false];
-    for (let k = cellStart[c]; k < cellStart[c + 1]; k++) {
-      if (points[3 * corners[k] + axis] >= at) above = true;
-      else below = true;
-    }
-    if (above && below) for (const loop of loopsOf(facesOf(grid, c), nodes)) polygons.push({ cell: c, nodes: loop });
-  }
-  const side = longestSide(points);
-  const { place, places } = mergePoints(nodes.places(), SAME * side);
-  const kept = polygons.flatMap((p) => {
-    const short = p.nodes.filter((n, k) => place[n] !== place[p.nodes[(k + 1) % p.nodes.length]]);
-    return areaOf(short, places, place, axis) > NOTHING * side * side ? [{ cell: p.cell, nodes: short }] : [];
-  });
-  if (!kept.length) {
-    const { low, high } = extentOf(points);
-    throw new NoCut(
-      `The plane at ${AXES[axis]} ${at} cuts no cell; the cells reach from ${low[axis]} to ${high[axis]} in the file's unit of length.`,
-    );
-  }
-  return assembled(
-    grid,
-    kept,
-    nodes,
-    place,
-    places,
-    `Cut at ${AXES[axis]} ${at} of the file's unit of length: ${kept.length} of ${kinds.length} cells lie there.`,
-  );
-}
-
-/** Places where edges go through the plane, each known by the two points of its edge. */
-class CutNodes {
-  /** points of node n: ends[2n] below the plane, ends[2n + 1] above it */
-  readonly ends: number[] = [];
-  private readonly known = new Map<number, number>();
-
-  constructor(
-    private readonly points: Float64Array,
-    private readonly axis: number,
-    private readonly at: number,
-  ) {}
-
-  above(q: number): boolean {
-    return this.points[3 * q + this.axis] >= this.at;
-  }
-
-  on(p: number, q: number): number {
-    const [low, high] = this.above(p) ? [q, p] : [p, q];
-    const key = low * (this.points.length / 3) + high;
-    let n = this.known.get(key);
-    if (n === undefined) {
-      n = this.ends.length / 2;
-      this.ends.push(low, high);
-      this.known.set(key, n);
-    }
-    return n;
-  }
-
-  /** share of the upper point at a node */
-  share(n: number): number {
-    const [low, high] = [0, 1].map((k) => this.points[3 * this.ends[2 * n + k] + this.axis]);
-    return (this.at - low) / (high - low);
-  }
-
-  places(): Float64Array {
-    const out = new Float64Array((3 * this.ends.length) / 2);
-    for (let n = 0; n < this.ends.length / 2; n++) {
-      const share = this.share(n);
-      for (let d = 0; d < 3; d++)
-        out[3 * n + d] =
-          d === this.axis ? this.at : (1 - share) * this.points[3 * this.ends[2 * n] + d] + share * this.points[3 * this.ends[2 * n + 1] + d];
-    }
-    return out;
-  }
-}
-
-/** Each face of a cell gives a stretch where it is cut; stretches that meet make a polygon, of a hollow cell several. */
-function loopsOf(faces: readonly (readonly number[])[], nodes: CutNodes): number[][] {
-  const beside = new Map<number, number[]>();
-  const join = (a: number, b: number) => {
-    for (const [from, to] of [
-      [a, b],
-      [b, a],
-    ]) {
-      const own = beside.get(from);
-      if (own) own.push(to);
-      else beside.set(from, [to]);
-    }
+export function cutGrid(grid: Grid, plane: Plane, tree?: CellTree): Grid {
+  const length = size(plane.normal);
+  if (!(length > 0 && Number.isFinite(length))) throw new RangeError("The normal of a plane has a length.");
+  const normal = times(plane.normal, 1 / length);
+  const offset = dot(normal, plane.through);
+  const { points } = grid;
+  const side = tree ? longestOf(tree) : longestSide(points);
+  const [a, b, c] = normal;
+  const straight = axisOf(plane);
+  const near = IN_PLANE * side;
+  const above = (q: number): number => {
+    const g = a * points[3 * q] + b * points[3 * q + 1] + c * points[3 * q + 2] - offset;
+    return g < near && g > -near ? 0 : g;
   };
-  for (const face of faces) {
-    const crossed: number[] = [];
-    face.forEach((q, k) => {
-      const next = face[(k + 1) % face.length];
-      if (nodes.above(q) !== nodes.above(next)) crossed.push(nodes.on(q, next));
-    });
-    for (let k = 0; k + 1 < crossed.length; k += 2) join(crossed[k], crossed[k + 1]);
-  }
-  const loops: number[][] = [];
-  while (beside.size) {
-    const [first] = beside.keys();
-    const loop = [first];
-    for (let n = first; ; ) {
-      const next = take(beside, n);
-      if (next === undefined || next === first) break;
-      loop.push(next);
-      n = next;
-    }
-    beside.delete(first);
-    if (loop.length > 2) loops.push(loop);
-  }
-  return loops;
+  const cut = cutAtLevel(grid, tree ? cellsAcross(tree, normal, offset) : everyCell(grid), { above, side });
+  if (!cut) throw new NoCut(`${missing(grid, plane)}`);
+  // Round-off along the edges would leave what stands across an axis a little bent.
+  if (straight) for (let q = straight.axis; q < cut.grid.points.length; q += 3) cut.grid.points[q] = straight.at;
+  return { ...cut.grid, notes: [...cut.grid.notes, said(grid, cut.cellOf.length, planeWords(plane))] };
 }
 
-/** A node beside another; the stretch between them is used up. */
-function take(beside: Map<number, number[]>, n: number): number | undefined {
-  const next = beside.get(n)?.pop();
-  if (next === undefined) {
-    beside.delete(n);
-    return undefined;
-  }
-  const back = beside.get(next);
-  const at = back?.indexOf(n) ?? -1;
-  if (back && at >= 0) back.splice(at, 1);
-  for (const k of [n, next]) if (!beside.get(k)?.length) beside.delete(k);
-  return next;
-}
+export const everyCell = ({ kinds }: Grid): Int32Array => Int32Array.from(kinds, (_, c) => c);
 
-function areaOf(nodes: readonly number[], places: Float64Array, place: Int32Array, axis: number): number {
-  const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
-  let twice = 0;
-  nodes.forEach((n, k) => {
-    const [p, q] = [3 * place[n], 3 * place[nodes[(k + 1) % nodes.length]]];
-    twice += places[p + u] * places[q + v] - places[q + u] * places[p + v];
-  });
-  return Math.abs(twice) / 2;
-}
+const said = ({ kinds }: Grid, cells: number, where: string): string =>
+  `Cut at ${where} of the file's unit of length: ${cells} of ${kinds.length} cells lie there.`;
 
-function assembled(
-  grid: Grid,
-  kept: readonly { readonly cell: number; readonly nodes: readonly number[] }[],
-  nodes: CutNodes,
-  place: Int32Array,
-  places: Float64Array,
-  note: string,
-): Grid {
-  const start = new Int32Array(kept.length + 1);
-  kept.forEach((p, k) => {
-    start[k + 1] = start[k] + p.nodes.length;
-  });
-  const first = new Int32Array(places.length / 3).fill(-1);
-  place.forEach((at, n) => {
-    if (first[at] < 0) first[at] = n;
-  });
-  const onPoints = grid.onPoints.map(({ name, components, values }): GridArray => {
-    const out = new Float64Array(components * first.length);
-    first.forEach((n, at) => {
-      const share = nodes.share(n);
-      for (let d = 0; d < components; d++)
-        out[components * at + d] = (1 - share) * values[components * nodes.ends[2 * n] + d] + share * values[components * nodes.ends[2 * n + 1] + d];
-    });
-    return { name, components, values: out };
-  });
-  const onCells = grid.onCells.map(({ name, components, values }): GridArray => {
-    const out = new Float64Array(components * kept.length);
-    kept.forEach(({ cell }, k) => {
-      for (let d = 0; d < components; d++) out[components * k + d] = values[components * cell + d];
-    });
-    return { name, components, values: out };
-  });
-  return {
-    points: places,
-    kinds: new Uint8Array(kept.length).fill(POLYGON),
-    cellStart: start,
-    corners: Int32Array.from(kept.flatMap((p) => p.nodes.map((n) => place[n]))),
-    polyhedra: new Map(),
-    onPoints,
-    onCells,
-    notes: [...grid.notes, note],
-  };
+function missing(grid: Grid, plane: Plane): string {
+  if (!grid.kinds.some((k) => CELL_KINDS[k].dimension === 3)) return "The grid has no cell in space that could be cut.";
+  const { low, high } = extentOf(grid.points);
+  const straight = axisOf(plane);
+  return straight
+    ? `The plane at ${AXES[straight.axis]} ${straight.at} cuts no cell; the cells reach from ${low[straight.axis]} to ${high[straight.axis]} in the file's unit of length.`
+    : `${planeWords(plane)[0].toUpperCase()}${planeWords(plane).slice(1)} cuts no cell; the cells reach from (${low.join(", ")}) to (${high.join(", ")}) in the file's unit of length.`;
 }

@@ -1,4 +1,4 @@
-import { CELL_KINDS, facesOf, type Grid } from "./grid.ts";
+import { CELL_KINDS, type Grid } from "./grid.ts";
 
 /** Faces of the cells in space, each once, with the cells on its two sides. */
 export interface GridFaces {
@@ -36,19 +36,28 @@ class Growing {
  * @throws {RangeError} The grid has no cell in space.
  */
 export function gridFaces(grid: Grid): GridFaces {
-  const table = new FaceTable(grid.corners.length);
+  const { kinds, cellStart, corners, polyhedra } = grid;
+  const table = new FaceTable(corners.length);
   const owner = new Growing();
   const neighbour = new Growing();
   const crowded = new Set<number>();
-  for (let c = 0; c < grid.kinds.length; c++) {
-    if (CELL_KINDS[grid.kinds[c]].dimension !== 3) continue;
-    for (const face of facesOf(grid, c)) {
-      const known = table.find(face);
-      if (known === undefined) {
-        owner.push(c);
-        neighbour.push(-1);
-      } else if (neighbour.values[known] < 0) neighbour.values[known] = c;
-      else crowded.add(known);
+  const claim = (c: number, n: number) => {
+    const known = table.find(n);
+    if (known < 0) {
+      owner.push(c);
+      neighbour.push(-1);
+    } else if (neighbour.values[known] < 0) neighbour.values[known] = c;
+    else crowded.add(known);
+  };
+  for (let c = 0; c < kinds.length; c++) {
+    const kind = CELL_KINDS[kinds[c]];
+    if (kind.dimension !== 3) continue;
+    const own = polyhedra.get(c);
+    const at = own ? 0 : cellStart[c];
+    for (const face of own ?? kind.faces ?? []) {
+      const list = table.room(face.length);
+      for (let k = 0; k < face.length; k++) list[k] = own ? face[k] : corners[at + face[k]];
+      claim(c, face.length);
     }
   }
   if (!owner.length) throw new RangeError("The grid has no cell in space.");
@@ -61,6 +70,7 @@ class FaceTable {
   readonly corners = new Growing();
   private readonly heads: Int32Array;
   private readonly next = new Growing();
+  private face = new Int32Array(16);
 
   constructor(corners: number) {
     this.start.push(0);
@@ -69,30 +79,40 @@ class FaceTable {
     this.heads = new Int32Array(slots).fill(-1);
   }
 
-  /** The face with the same corners, or nothing; then it is known from now on, by the next number. */
-  find(face: readonly number[]): number | undefined {
-    let [least, sum] = [face[0], 0];
-    for (const q of face) {
-      if (q < least) least = q;
-      sum += q;
-    }
-    const slot = (Math.imul(least, 73_856_093) ^ Math.imul(sum, 19_349_663)) & (this.heads.length - 1);
-    for (let f = this.heads[slot]; f >= 0; f = this.next.values[f]) if (this.isOf(f, face)) return f;
-    this.next.push(this.heads[slot]);
-    this.heads[slot] = this.next.length - 1;
-    for (const q of face) this.corners.push(q);
-    this.start.push(this.corners.length);
-    return undefined;
+  /** Where the corners of a face are put before it is looked for. */
+  room(corners: number): Int32Array {
+    if (this.face.length < corners) this.face = new Int32Array(2 * corners);
+    return this.face;
   }
 
-  private isOf(f: number, face: readonly number[]): boolean {
-    const [from, to] = [this.start.values[f], this.start.values[f + 1]];
-    if (to - from !== face.length) return false;
+  /** The face with the corners that were put there, or -1; then it is known from now on, by the next number. @param n how many corners it has */
+  find(n: number): number {
+    const { face } = this;
+    let least = face[0];
+    let sum = 0;
+    for (let k = 0; k < n; k++) {
+      if (face[k] < least) least = face[k];
+      sum += face[k];
+    }
+    const slot = (Math.imul(least, 73_856_093) ^ Math.imul(sum, 19_349_663)) & (this.heads.length - 1);
+    for (let f = this.heads[slot]; f >= 0; f = this.next.values[f]) if (this.isOf(f, n)) return f;
+    this.next.push(this.heads[slot]);
+    this.heads[slot] = this.next.length - 1;
+    for (let k = 0; k < n; k++) this.corners.push(face[k]);
+    this.start.push(this.corners.length);
+    return -1;
+  }
+
+  private isOf(f: number, n: number): boolean {
+    const from = this.start.values[f];
+    if (this.start.values[f + 1] - from !== n) return false;
     const { values } = this.corners;
     // Few corners: each is looked for among the others.
-    return face.every((q) => {
-      for (let k = from; k < to; k++) if (values[k] === q) return true;
-      return false;
-    });
+    for (let k = 0; k < n; k++) {
+      let at = 0;
+      while (at < n && values[from + at] !== this.face[k]) at++;
+      if (at === n) return false;
+    }
+    return true;
   }
 }

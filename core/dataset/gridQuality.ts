@@ -72,13 +72,13 @@ export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality 
     faces: faces.owner.length,
     outside: faces.neighbour.reduce((n, c) => n + (c < 0 ? 1 : 0), 0),
     volume: own.list.reduce((s, c) => s + own.volume[c], 0),
-    inverted: own.list.filter((c) => !(own.volume[c] > 0)),
-    open: own.list.filter((c) => own.gap[c] > CLOSED),
+    inverted: Array.from(own.list.filter((c) => !(own.volume[c] > 0))),
+    open: Array.from(own.list.filter((c) => own.gap[c] > CLOSED)),
     crowded: faces.crowded.length,
     metrics: values.map(([metric, of]) =>
       metricOf(
         metric,
-        own.list.map((c) => of[c]),
+        Float64Array.from(own.list, (c) => of[c]),
         own.list,
         own.centre,
         limits[metric] ?? METRICS[metric].limit,
@@ -87,7 +87,7 @@ export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality 
   };
 }
 
-function metricOf(metric: Metric, values: readonly number[], cells: readonly number[], centre: Float64Array, limit: number): MetricFound {
+function metricOf(metric: Metric, values: Float64Array, cells: Int32Array, centre: Float64Array, limit: number): MetricFound {
   const least = values.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const worst = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
   const counts = new Array<number>(BINS).fill(0);
@@ -97,8 +97,8 @@ function metricOf(metric: Metric, values: readonly number[], cells: readonly num
     limit,
     worst,
     least,
-    median: select(Float64Array.from(values), Math.floor(values.length / 2)),
-    beyond: values.filter((v) => v > limit).length,
+    median: select(values.slice(), Math.floor(values.length / 2)),
+    beyond: values.reduce((n, v) => n + (v > limit ? 1 : 0), 0),
     counts,
     cells: greatest(values, WORST).map((k) => {
       const c = cells[k];
@@ -108,7 +108,7 @@ function metricOf(metric: Metric, values: readonly number[], cells: readonly num
 }
 
 /** Numbers of the greatest values, greatest first; the earlier of equal ones first. */
-function greatest(values: readonly number[], count: number): number[] {
+function greatest(values: Float64Array, count: number): number[] {
   const out: number[] = [];
   values.forEach((v, k) => {
     if (out.length === count && !(v > values[out[count - 1]])) return;
@@ -120,13 +120,15 @@ function greatest(values: readonly number[], count: number): number[] {
   return out;
 }
 
-/** Geometry of faces and cells. */
+/** Geometry of faces and cells, in numbers alone: a mesh has millions of them. */
 class Shapes {
   private readonly area: Float64Array;
   private readonly middle: Float64Array;
+  private readonly size: Float64Array;
   private readonly warp: Float64Array;
   private readonly angle: Float64Array;
-  /** area vectors of one face's pieces, while they are summed */
+  /** [x0, y0, z0, ...] of the corners of the face at hand, the first one again at the end, and area vectors of its pieces */
+  private readonly corner: Float64Array;
   private readonly piece: Float64Array;
 
   constructor(
@@ -136,10 +138,12 @@ class Shapes {
     const n = faces.owner.length;
     this.area = new Float64Array(3 * n);
     this.middle = new Float64Array(3 * n);
+    this.size = new Float64Array(n);
     this.warp = new Float64Array(n);
     this.angle = new Float64Array(n);
     let most = 0;
     for (let f = 0; f < n; f++) most = Math.max(most, faces.start[f + 1] - faces.start[f]);
+    this.corner = new Float64Array(3 * most + 3);
     this.piece = new Float64Array(3 * most);
     for (let f = 0; f < n; f++) this.face(f);
   }
@@ -149,151 +153,242 @@ class Shapes {
     return [points[3 * q], points[3 * q + 1], points[3 * q + 2]];
   }
 
-  private at(list: Float64Array, k: number): Vector {
-    return [list[3 * k], list[3 * k + 1], list[3 * k + 2]];
-  }
-
   /** Area vector and middle of a face by triangles about the mean of its corners; how bent it is, and how far its angles are from equal ones. */
   private face(f: number): void {
     const { start, corners } = this.faces;
     const { points } = this.grid;
-    const [from, n] = [start[f], start[f + 1] - start[f]];
-    // In numbers alone: a mesh has millions of faces.
-    const coordinate = (k: number, d: number) => points[3 * corners[from + (k < n ? k : 0)] + d];
-    const mean = [0, 0, 0];
-    for (let k = 0; k < n; k++) for (let d = 0; d < 3; d++) mean[d] += coordinate(k, d) / n;
-    const [own, total] = [this.piece, [0, 0, 0]];
-    for (let k = 0; k < n; k++) {
-      const [px, py, pz] = [coordinate(k, 0) - mean[0], coordinate(k, 1) - mean[1], coordinate(k, 2) - mean[2]];
-      const [qx, qy, qz] = [coordinate(k + 1, 0) - mean[0], coordinate(k + 1, 1) - mean[1], coordinate(k + 1, 2) - mean[2]];
-      own[3 * k] = (py * qz - pz * qy) / 2;
-      own[3 * k + 1] = (pz * qx - px * qz) / 2;
-      own[3 * k + 2] = (px * qy - py * qx) / 2;
-      for (let d = 0; d < 3; d++) total[d] += own[3 * k + d];
+    const { corner, piece } = this;
+    const from = start[f];
+    const n = start[f + 1] - from;
+    let [mx, my, mz] = [0, 0, 0];
+    for (let k = 0; k <= n; k++) {
+      const q = 3 * corners[from + (k < n ? k : 0)];
+      corner[3 * k] = points[q];
+      corner[3 * k + 1] = points[q + 1];
+      corner[3 * k + 2] = points[q + 2];
+      if (k === n) break;
+      mx += points[q];
+      my += points[q + 1];
+      mz += points[q + 2];
     }
-    this.area.set(total, 3 * f);
-    const length = size(total as unknown as Vector);
-    const middle = [0, 0, 0];
-    let [whole, warp] = [0, 0];
-    for (let k = 0; k < n; k++) {
-      const [x, y, z] = [own[3 * k], own[3 * k + 1], own[3 * k + 2]];
-      const piece = Math.sqrt(x * x + y * y + z * z);
-      const along = x * total[0] + y * total[1] + z * total[2];
+    mx /= n;
+    my /= n;
+    mz /= n;
+    let [ax, ay, az] = [0, 0, 0];
+    for (let k = 0; k < 3 * n; k += 3) {
+      const px = corner[k] - mx;
+      const py = corner[k + 1] - my;
+      const pz = corner[k + 2] - mz;
+      const qx = corner[k + 3] - mx;
+      const qy = corner[k + 4] - my;
+      const qz = corner[k + 5] - mz;
+      piece[k] = (py * qz - pz * qy) / 2;
+      piece[k + 1] = (pz * qx - px * qz) / 2;
+      piece[k + 2] = (px * qy - py * qx) / 2;
+      ax += piece[k];
+      ay += piece[k + 1];
+      az += piece[k + 2];
+    }
+    const length = Math.sqrt(ax * ax + ay * ay + az * az);
+    let [x, y, z, whole, straightest] = [0, 0, 0, 0, 1];
+    for (let k = 0; k < 3 * n; k += 3) {
+      const own = Math.sqrt(piece[k] * piece[k] + piece[k + 1] * piece[k + 1] + piece[k + 2] * piece[k + 2]);
+      const along = piece[k] * ax + piece[k + 1] * ay + piece[k + 2] * az;
       // Weighed by what each piece adds along the face's own direction: of a bent face the folds count for less.
-      const weight = length > 0 ? along / length : piece;
+      const weight = length > 0 ? along / length : own;
       whole += weight;
-      for (let d = 0; d < 3; d++) middle[d] += (weight * (coordinate(k, d) + coordinate(k + 1, d) + mean[d])) / 3;
-      if (piece > 0) warp = Math.max(warp, degrees(along / (piece * length)));
+      x += (weight * (corner[k] + corner[k + 3] + mx)) / 3;
+      y += (weight * (corner[k + 1] + corner[k + 4] + my)) / 3;
+      z += (weight * (corner[k + 2] + corner[k + 5] + mz)) / 3;
+      if (own > 0 && !(along / (own * length) >= straightest)) straightest = along / (own * length);
     }
-    this.middle.set(whole > 0 ? middle.map((v) => v / whole) : mean, 3 * f);
-    this.warp[f] = warp;
-    const places: Vector[] = [];
-    for (let k = 0; k < n; k++) places.push([coordinate(k, 0), coordinate(k, 1), coordinate(k, 2)]);
-    this.angle[f] = equiangle(places);
+    const known = whole > 0;
+    this.area[3 * f] = ax;
+    this.area[3 * f + 1] = ay;
+    this.area[3 * f + 2] = az;
+    this.middle[3 * f] = known ? x / whole : mx;
+    this.middle[3 * f + 1] = known ? y / whole : my;
+    this.middle[3 * f + 2] = known ? z / whole : mz;
+    this.size[f] = length;
+    this.warp[f] = degrees(straightest);
+    this.angle[f] = angleOf(corner, n);
+  }
+
+  /** Faces of each cell: faces[start[c] .. start[c + 1]). */
+  private sidesOfCells(): { readonly start: Int32Array; readonly faces: Int32Array } {
+    const { owner, neighbour } = this.faces;
+    const start = new Int32Array(this.grid.kinds.length + 1);
+    for (let f = 0; f < owner.length; f++) {
+      start[owner[f] + 1]++;
+      if (neighbour[f] >= 0) start[neighbour[f] + 1]++;
+    }
+    for (let c = 1; c < start.length; c++) start[c] += start[c - 1];
+    const at = start.slice();
+    const faces = new Int32Array(start[start.length - 1]);
+    for (let f = 0; f < owner.length; f++) {
+      faces[at[owner[f]]++] = f;
+      if (neighbour[f] >= 0) faces[at[neighbour[f]]++] = f;
+    }
+    return { start, faces };
   }
 
   /** Every metric of every cell, its volume, its middle, and what its faces leave open. */
   cells() {
     const { kinds } = this.grid;
-    const { owner, neighbour } = this.faces;
     const n = kinds.length;
-    const list = [...kinds.keys()].filter((c) => CELL_KINDS[kinds[c]].dimension === 3);
-    const sides: number[][] = Array.from({ length: n }, () => []);
-    owner.forEach((c, f) => {
-      sides[c].push(f);
-      if (neighbour[f] >= 0) sides[neighbour[f]].push(f);
-    });
+    const solid = new Int32Array(n);
+    let count = 0;
+    for (let c = 0; c < n; c++) if (CELL_KINDS[kinds[c]].dimension === 3) solid[count++] = c;
+    const list = solid.slice(0, count);
+    const sides = this.sidesOfCells();
     const [volume, centre, gap] = [new Float64Array(n), new Float64Array(3 * n), new Float64Array(n)];
-    for (const c of list) this.cell(c, sides[c], { volume, centre, gap });
     const values = Object.fromEntries(METRIC_KEYS.map((m) => [m, new Float64Array(n)])) as Record<Metric, Float64Array>;
     for (const c of list) {
-      const own = sides[c];
-      const areas = own.map((f) => size(this.at(this.area, f)));
-      values.areaRatio[c] = Math.max(...areas) / Math.max(Math.min(...areas), Number.MIN_VALUE);
-      values.warpage[c] = Math.max(...own.map((f) => this.warp[f]));
-      values.equiangle[c] = Math.max(...own.map((f) => this.angle[f]));
-      values.aspect[c] = this.aspect(own, volume[c], areas);
+      const own = sides.faces.subarray(sides.start[c], sides.start[c + 1]);
+      this.cell(c, own, { volume, centre, gap });
+      let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+      let [warp, angle] = [0, 0];
+      for (let k = 0; k < own.length; k++) {
+        const f = own[k];
+        least = Math.min(least, this.size[f]);
+        most = Math.max(most, this.size[f]);
+        warp = Math.max(warp, this.warp[f]);
+        angle = Math.max(angle, this.angle[f]);
+      }
+      values.areaRatio[c] = most / Math.max(least, Number.MIN_VALUE);
+      values.warpage[c] = warp;
+      values.equiangle[c] = angle;
+      values.aspect[c] = this.aspect(own, volume[c]);
       values.volumeRatio[c] = 1;
     }
-    owner.forEach((a, f) => {
-      const b = neighbour[f];
-      if (b < 0) return;
-      const line = minus(this.at(centre, b), this.at(centre, a));
-      const area = this.at(this.area, f);
-      const along = dot(area, line);
-      const angle = degrees(along / (size(area) * size(line)));
-      // Where the line of the middles goes through the plane of the face, and how far that is from the middle of the face.
-      const share = dot(area, minus(this.at(this.middle, f), this.at(centre, a))) / along;
-      const through = [0, 1, 2].map((d) => centre[3 * a + d] + share * line[d]) as unknown as Vector;
-      const skew = along === 0 ? Number.POSITIVE_INFINITY : size(minus(this.at(this.middle, f), through)) / size(line);
-      const ratio = volume[a] > 0 && volume[b] > 0 ? Math.max(volume[a] / volume[b], volume[b] / volume[a]) : Number.POSITIVE_INFINITY;
-      for (const c of [a, b]) {
-        values.nonOrthogonality[c] = Math.max(values.nonOrthogonality[c], angle);
-        values.skewness[c] = Math.max(values.skewness[c], skew);
-        values.volumeRatio[c] = Math.max(values.volumeRatio[c], ratio);
-      }
-    });
+    for (let f = 0; f < this.faces.owner.length; f++) if (this.faces.neighbour[f] >= 0) this.between(f, centre, volume, values);
     return { list, volume, centre, gap, values };
   }
 
-  /** Volume and middle of a cell by pyramids from the mean of its faces' middles. */
-  private cell(c: number, sides: readonly number[], to: { volume: Float64Array; centre: Float64Array; gap: Float64Array }): void {
-    const tip = [0, 1, 2].map((d) => sides.reduce((s, f) => s + this.middle[3 * f + d], 0) / sides.length) as unknown as Vector;
-    let [volume, whole] = [0, 0];
-    const first = [0, 0, 0];
-    const left = [0, 0, 0];
-    for (const f of sides) {
-      const sign = this.faces.owner[f] === c ? 1 : -1;
-      const area = this.at(this.area, f);
-      const middle = this.at(this.middle, f);
-      const piece = (sign * dot(area, minus(middle, tip))) / 3;
-      volume += piece;
-      whole += size(area);
-      for (let d = 0; d < 3; d++) {
-        first[d] += piece * (0.75 * middle[d] + 0.25 * tip[d]);
-        left[d] += sign * area[d];
-      }
+  /** What a face says of the two cells it lies between. */
+  private between(f: number, centre: Float64Array, volume: Float64Array, values: Readonly<Record<Metric, Float64Array>>): void {
+    const { area, middle } = this;
+    const [a, b] = [this.faces.owner[f], this.faces.neighbour[f]];
+    const x = centre[3 * b] - centre[3 * a];
+    const y = centre[3 * b + 1] - centre[3 * a + 1];
+    const z = centre[3 * b + 2] - centre[3 * a + 2];
+    const length = Math.sqrt(x * x + y * y + z * z);
+    const along = area[3 * f] * x + area[3 * f + 1] * y + area[3 * f + 2] * z;
+    const angle = degrees(along / (this.size[f] * length));
+    // Where the line of the middles goes through the plane of the face, and how far that is from the middle of the face.
+    const dx = middle[3 * f] - centre[3 * a];
+    const dy = middle[3 * f + 1] - centre[3 * a + 1];
+    const dz = middle[3 * f + 2] - centre[3 * a + 2];
+    const share = (area[3 * f] * dx + area[3 * f + 1] * dy + area[3 * f + 2] * dz) / along;
+    const [sx, sy, sz] = [dx - share * x, dy - share * y, dz - share * z];
+    const skew = along === 0 ? Number.POSITIVE_INFINITY : Math.sqrt(sx * sx + sy * sy + sz * sz) / length;
+    const ratio = volume[a] > 0 && volume[b] > 0 ? Math.max(volume[a] / volume[b], volume[b] / volume[a]) : Number.POSITIVE_INFINITY;
+    const { nonOrthogonality, skewness, volumeRatio } = values;
+    for (let c = a; ; c = b) {
+      nonOrthogonality[c] = Math.max(nonOrthogonality[c], angle);
+      skewness[c] = Math.max(skewness[c], skew);
+      volumeRatio[c] = Math.max(volumeRatio[c], ratio);
+      if (c === b) return;
     }
+  }
+
+  /** Volume and middle of a cell by pyramids from the mean of its faces' middles. */
+  private cell(c: number, sides: Int32Array, to: { volume: Float64Array; centre: Float64Array; gap: Float64Array }): void {
+    const { area, middle } = this;
+    const { owner } = this.faces;
+    let [tx, ty, tz] = [0, 0, 0];
+    for (let k = 0; k < sides.length; k++) {
+      tx += middle[3 * sides[k]];
+      ty += middle[3 * sides[k] + 1];
+      tz += middle[3 * sides[k] + 2];
+    }
+    tx /= sides.length;
+    ty /= sides.length;
+    tz /= sides.length;
+    let [volume, whole, x, y, z, gx, gy, gz] = [0, 0, 0, 0, 0, 0, 0, 0];
+    for (let k = 0; k < sides.length; k++) {
+      const f = sides[k];
+      const sign = owner[f] === c ? 1 : -1;
+      const [px, py, pz] = [middle[3 * f], middle[3 * f + 1], middle[3 * f + 2]];
+      const piece = (sign * (area[3 * f] * (px - tx) + area[3 * f + 1] * (py - ty) + area[3 * f + 2] * (pz - tz))) / 3;
+      volume += piece;
+      whole += this.size[f];
+      x += piece * (0.75 * px + 0.25 * tx);
+      y += piece * (0.75 * py + 0.25 * ty);
+      z += piece * (0.75 * pz + 0.25 * tz);
+      gx += sign * area[3 * f];
+      gy += sign * area[3 * f + 1];
+      gz += sign * area[3 * f + 2];
+    }
+    const known = volume > 0;
     to.volume[c] = volume;
-    for (let d = 0; d < 3; d++) to.centre[3 * c + d] = volume > 0 ? first[d] / volume : tip[d];
-    to.gap[c] = whole > 0 ? Math.hypot(...left) / whole : 0;
+    to.centre[3 * c] = known ? x / volume : tx;
+    to.centre[3 * c + 1] = known ? y / volume : ty;
+    to.centre[3 * c + 2] = known ? z / volume : tz;
+    to.gap[c] = whole > 0 ? Math.sqrt(gx * gx + gy * gy + gz * gz) / whole : 0;
   }
 
   /** Longest over shortest edge; of a tetrahedron its circumradius over three times its inradius. */
-  private aspect(sides: readonly number[], volume: number, areas: readonly number[]): number {
+  private aspect(sides: Int32Array, volume: number): number {
     const { start, corners } = this.faces;
-    const tetrahedron = sides.length === 4 && sides.every((f) => start[f + 1] - start[f] === 3);
-    if (tetrahedron) {
-      const own = [...new Set(sides.flatMap((f) => Array.from(corners.subarray(start[f], start[f + 1]))))];
-      const [p, q, r, s] = own.map((k) => this.point(k));
-      const [a, b, d] = [minus(q, p), minus(r, p), minus(s, p)];
-      const [bc, ca, ab] = [cross(b, d), cross(d, a), cross(a, b)];
-      const top = [0, 1, 2].map((k) => dot(a, a) * bc[k] + dot(b, b) * ca[k] + dot(d, d) * ab[k]) as unknown as Vector;
-      const circumradius = size(top) / (12 * Math.max(Math.abs(volume), Number.MIN_VALUE));
-      const inradius = (3 * Math.abs(volume)) / areas.reduce((x, y) => x + y, 0);
-      return circumradius / (3 * Math.max(inradius, Number.MIN_VALUE));
-    }
+    const { points } = this.grid;
+    if (sides.length === 4 && sides.every((f) => start[f + 1] - start[f] === 3)) return this.tetrahedron(sides, volume);
     let [shortest, longest] = [Number.POSITIVE_INFINITY, 0];
-    for (const f of sides)
-      for (let k = start[f]; k < start[f + 1]; k++) {
-        const next = k + 1 < start[f + 1] ? k + 1 : start[f];
-        const edge = size(minus(this.point(corners[k]), this.point(corners[next])));
-        shortest = Math.min(shortest, edge);
-        longest = Math.max(longest, edge);
+    for (let s = 0; s < sides.length; s++) {
+      const [from, to] = [start[sides[s]], start[sides[s] + 1]];
+      let p = 3 * corners[to - 1];
+      for (let k = from; k < to; k++) {
+        const q = 3 * corners[k];
+        const [x, y, z] = [points[q] - points[p], points[q + 1] - points[p + 1], points[q + 2] - points[p + 2]];
+        const edge = x * x + y * y + z * z;
+        if (edge < shortest) shortest = edge;
+        if (edge > longest) longest = edge;
+        p = q;
       }
-    return longest / Math.max(shortest, Number.MIN_VALUE);
+    }
+    return Math.sqrt(longest) / Math.max(Math.sqrt(shortest), Number.MIN_VALUE);
+  }
+
+  private tetrahedron(sides: Int32Array, volume: number): number {
+    const { start, corners } = this.faces;
+    const own = [...new Set(Array.from(sides).flatMap((f) => Array.from(corners.subarray(start[f], start[f + 1]))))];
+    const [p, q, r, s] = own.map((k) => this.point(k));
+    const [a, b, d] = [minus(q, p), minus(r, p), minus(s, p)];
+    const [bc, ca, ab] = [cross(b, d), cross(d, a), cross(a, b)];
+    const top = [0, 1, 2].map((k) => dot(a, a) * bc[k] + dot(b, b) * ca[k] + dot(d, d) * ab[k]) as unknown as Vector;
+    const circumradius = size(top) / (12 * Math.max(Math.abs(volume), Number.MIN_VALUE));
+    const inradius = (3 * Math.abs(volume)) / sides.reduce((sum, f) => sum + this.size[f], 0);
+    return circumradius / (3 * Math.max(inradius, Number.MIN_VALUE));
   }
 }
 
-/** How far a polygon's angles are from those of the regular one: 0 where they are equal, 1 where one is nought or flat. */
-export function equiangle(corners: readonly Vector[]): number {
-  const n = corners.length;
+/**
+ * How far a polygon's angles are from those of the regular one: 0 where they are equal, 1 where one is nought or flat.
+ * @param corner [x0, y0, z0, ...] of its n corners and of the first one again
+ */
+function angleOf(corner: Float64Array, n: number): number {
+  let [least, most] = [1, -1];
+  let px = corner[0] - corner[3 * n - 3];
+  let py = corner[1] - corner[3 * n - 2];
+  let pz = corner[2] - corner[3 * n - 1];
+  let before = Math.sqrt(px * px + py * py + pz * pz);
+  for (let k = 0; k < 3 * n; k += 3) {
+    const qx = corner[k + 3] - corner[k];
+    const qy = corner[k + 4] - corner[k + 1];
+    const qz = corner[k + 5] - corner[k + 2];
+    const after = Math.sqrt(qx * qx + qy * qy + qz * qz);
+    // A side of no length makes no angle.
+    const cosine = before > 0 && after > 0 ? -(px * qx + py * qy + pz * qz) / (before * after) : 1;
+    if (cosine < least) least = cosine;
+    if (cosine > most) most = cosine;
+    px = qx;
+    py = qy;
+    pz = qz;
+    before = after;
+  }
   const ideal = 180 - 360 / n;
-  let worst = 0;
-  corners.forEach((p, k) => {
-    const [a, b] = [minus(corners[(k + n - 1) % n], p), minus(corners[(k + 1) % n], p)];
-    const angle = size(a) > 0 && size(b) > 0 ? degrees(dot(a, b) / (size(a) * size(b))) : 0;
-    worst = Math.max(worst, (angle - ideal) / (180 - ideal), (ideal - angle) / ideal);
-  });
-  return worst;
+  return Math.max(0, (degrees(least) - ideal) / (180 - ideal), (ideal - degrees(most)) / ideal);
 }
+
+/** How far a polygon's angles are from those of the regular one, see `angleOf`. */
+export const equiangle = (corners: readonly Vector[]): number => angleOf(Float64Array.from([...corners, corners[0]].flat()), corners.length);

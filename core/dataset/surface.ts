@@ -112,11 +112,12 @@ export const faceCount = (surface: Surface): number => surface.cellOf.length;
 export function extentOf(points: Float64Array): { readonly low: Vector; readonly high: Vector } {
   const low = [0, 1, 2].map(() => Number.POSITIVE_INFINITY);
   const high = [0, 1, 2].map(() => Number.NEGATIVE_INFINITY);
-  for (let i = 0; i < points.length; i++) {
-    const d = i % 3;
-    if (points[i] < low[d]) low[d] = points[i];
-    if (points[i] > high[d]) high[d] = points[i];
-  }
+  for (let i = 0; i < points.length; i += 3)
+    for (let d = 0; d < 3; d++) {
+      const v = points[i + d];
+      if (v < low[d]) low[d] = v;
+      if (v > high[d]) high[d] = v;
+    }
   return { low: low as unknown as Vector, high: high as unknown as Vector };
 }
 
@@ -132,6 +133,13 @@ export interface FaceGeometry {
   readonly area: Float64Array;
   /** middle of each face's area */
   readonly middle: Float64Array;
+}
+
+/** Normal times area of a polygon, by the order of its corners. */
+export function areaVector(corners: readonly Vector[]): Vector {
+  let sum: Vector = [0, 0, 0];
+  for (let k = 1; k + 1 < corners.length; k++) sum = plus(sum, times(cross(minus(corners[k], corners[0]), minus(corners[k + 1], corners[0])), 0.5));
+  return sum;
 }
 
 /** Triangles of a face about its first corner, as numbers of its corners. */

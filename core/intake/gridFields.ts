@@ -100,10 +100,10 @@ function fieldsOf(array: GridArray, w: ArrayWords, plane: PlaneGrid, density: nu
   if (w.role === "velocity") {
     if (array.components < 2) throw new FieldMistake(w.name, "a velocity has two components or three.");
     const by = factorOf(w, "m/s");
-    return plane.axes.map((axis, k) => ({
+    return plane.along.map((along, k) => ({
       name: k ? "v" : "u",
       unit: "m/s",
-      values: onMeshCells(plane, array, onPoints, axisOf(axis, array.components, w)).map((v) => v * by),
+      values: sumOf(along.map((share, d) => (share ? times(component(plane, array, onPoints, d, w), share * by) : undefined))),
     }));
   }
   if (array.components !== 1)
@@ -121,10 +121,18 @@ function fieldsOf(array: GridArray, w: ArrayWords, plane: PlaneGrid, density: nu
 
 const plainName = (name: string): string => name.replace(/[,([].*$/, "").trim() || name;
 
-/** Which component of an array lies along an axis: one of two components has those of the plane. */
-function axisOf(axis: number, components: number, w: ArrayWords): number {
-  if (axis < components) return axis;
-  throw new FieldMistake(w.name, `it has ${components} components and the plane needs the one along ${"xyz"[axis]}.`);
+/** What an array has along an axis: one of two components has x and y. */
+function component(plane: PlaneGrid, array: GridArray, onPoints: boolean, axis: number, w: ArrayWords): Float64Array {
+  if (axis < array.components) return onMeshCells(plane, array, onPoints, axis);
+  throw new FieldMistake(w.name, `it has ${array.components} components and the plane needs the one along ${"xyz"[axis]}.`);
+}
+
+const times = (values: Float64Array, by: number): Float64Array => (by === 1 ? values : values.map((v) => v * by));
+
+function sumOf(parts: readonly (Float64Array | undefined)[]): Float64Array {
+  const [first, ...rest] = parts.filter((p) => p !== undefined);
+  for (const part of rest) for (let c = 0; c < first.length; c++) first[c] += part[c];
+  return first;
 }
 
 export const isKinematic = (unit: string): boolean => convert(1, unit, "Pa") === undefined && convert(1, unit, KINEMATIC) !== undefined;

@@ -51,12 +51,29 @@ describe("a plane mesh of a grid", () => {
     });
     expect(onMeshCells(plane, flat.onCells[0], false)).toEqual(values);
   });
+  test("a plane that lies askew keeps its areas; its y leans as z does, and a velocity is told along both", () => {
+    // Turned about z by 30 degrees after it was put upright: across (sin 30, -cos 30, 0).
+    const [c, s] = [Math.cos(Math.PI / 6), Math.sin(Math.PI / 6)];
+    const points = new Float64Array(flat.points.length);
+    for (let q = 0; q < points.length; q += 3) points.set([c * flat.points[q], s * flat.points[q], flat.points[q + 1]], q);
+    const velocity = Float64Array.from({ length: 3 * flat.kinds.length }, (_, k) => [2 * c - 5 * s, 2 * s + 5 * c, 7][k % 3]);
+    const grid: Grid = { ...flat, points, onCells: [{ name: "U", components: 3, values: velocity }] };
+    const plane = planeGrid(grid);
+    const area = (m: typeof mesh) => m.volumeM2.reduce((sum, v) => sum + v, 0);
+    expect(area(plane.mesh)).toBeCloseTo(area(mesh), 12);
+    expect(plane.mesh.centroidM[20]).toBeCloseTo(mesh.centroidM[20], 12);
+    expect(plane.mesh.centroidM[21]).toBeCloseTo(mesh.centroidM[21], 12);
+    expect(plane.notes).toEqual(["The grid lies askew: the x and y of the fields are its directions (0.866, 0.5, 0) and (0, 0, 1)."]);
+    const { fields } = gridFields(grid, plane, [{ name: "U", on: "cells", role: "velocity", unit: "cm/s" }], 1);
+    expect(fields[0].values[3]).toBeCloseTo(0.02, 14);
+    expect(fields[1].values[3]).toBeCloseTo(0.07, 14);
+  });
   test.each([
     [[0, 2, 1] as const, [0, 2], "lies across y: its x and z are the x and y of the fields"],
     [[1, 2, 0] as const, [1, 2], "lies across x: its y and z"],
   ])("put along other axes it is the same mesh, and says so", (to, axes, note) => {
     const plane = planeGrid(turned(flat, to));
-    expect(plane.axes).toEqual(axes);
+    expect(plane.along.map((v) => v.indexOf(1))).toEqual(axes);
     expect(plane.notes.join()).toContain(note);
     expect(plane.mesh.volumeM2.reduce((s, v) => s + v, 0)).toBeCloseTo(2, 12);
   });
@@ -84,7 +101,7 @@ describe("a plane mesh of a grid", () => {
   test.each<[string, Grid, string]>([
     ["two layers", layer(0.1, 2), "lies in space, 12 cells with more than one layer"],
     ["cells in every direction", readVtkGrid(everyKind({ format: "ascii" })), "lies in space"],
-    ["a bent surface", { ...flat, points: flat.points.map((v, i) => (i % 3 === 2 ? flat.points[i - 2] ** 2 : v)) }, "bent or lies askew"],
+    ["a bent surface", { ...flat, points: flat.points.map((v, i) => (i % 3 === 2 ? flat.points[i - 2] ** 2 : v)) }, "The surface is bent"],
     ["one place", { ...flat, points: new Float64Array(flat.points.length) }, "lie in one place"],
   ])("%s: refused with a sentence", (_name, grid, sentence) => {
     expect(() => planeGrid(grid)).toThrow(NotPlane);

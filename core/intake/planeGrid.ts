@@ -1,6 +1,6 @@
 import { CELL_KINDS, cornersOf, facesOf, type Grid, type GridArray } from "../dataset/grid.ts";
-import { extentOf } from "../dataset/surface.ts";
-import { AXES } from "../dataset/vector.ts";
+import { areaVector, extentOf } from "../dataset/surface.ts";
+import { AXES, cross, dot, minus, plus, at as pointAt, size, times, type Vector } from "../dataset/vector.ts";
 import { type FaceMesh, MeshError } from "../mesh/faceMesh.ts";
 import { polygonMesh } from "../mesh/polygons.ts";
 
@@ -11,8 +11,8 @@ export interface PlaneGrid {
   readonly cellOf: Int32Array;
   /** corners of each cell in the grid, counter-clockwise as in the mesh */
   readonly cornersOf: readonly (readonly number[])[];
-  /** directions of the grid that lie in the plane: 0 is x */
-  readonly axes: readonly [number, number];
+  /** directions in the grid's space of the x and y of the plane, of length 1 */
+  readonly along: readonly [Vector, Vector];
   readonly notes: readonly string[];
 }
 
@@ -21,36 +21,46 @@ export class NotPlane extends Error {}
 
 /** thinner than this over its widest side is plane */
 const FLAT = 1e-6;
+/** cosine to the z axis above which a plane lies level */
+const NEARLY = 0.9;
 /** points nearer than this over the widest side are one */
 const SAME = 1e-9;
 const STRIP = 6;
 
 /**
- * A plane mesh of a grid: surfaces that lie in a plane along two axes, or one layer of cells in space, of which the lower side is taken.
+ * A plane mesh of a grid: surfaces that lie in a plane, or one layer of cells in space, of which the lower side is taken. Where the plane stands
+ * across an axis, the other two are the x and y of the mesh; where it lies askew, y is what z (or, where z stands nearly across it, y) is in it.
  * @param unitM metres of the grid's unit of length
- * @throws {NotPlane} it lies in space, has no cells, or its cells make no mesh
+ * @throws {NotPlane} it is bent, lies in space, has no cells, or its cells make no mesh
  */
 export function planeGrid(grid: Grid, unitM = 1): PlaneGrid {
   const notes: string[] = [];
-  const size = sizeOf(grid);
-  const widest = Math.max(...size.map(([low, high]) => high - low));
+  const sides = sizeOf(grid);
+  const widest = Math.max(...sides.map(([low, high]) => high - low));
   if (!(widest > 0)) throw new NotPlane("All points of the grid lie in one place.");
   const solid = countOf(grid, 3);
-  const found = solid ? layerOf(grid, widest) : flatOf(grid, size, widest);
-  const axes = [0, 1, 2].filter((d) => d !== found.across) as unknown as [number, number];
+  const found = solid ? layerOf(grid, widest) : flatOf(grid, sides, widest);
+  const along = directionsIn(found.across);
+  const straight = [0, 1, 2].find((d) => found.across[d] === 1);
   const polygons = found.polygons;
   if (!polygons.length) throw new NotPlane("The grid has no cell that lies in a plane.");
   const left = grid.kinds.length - new Set(polygons.map((p) => p.cell)).size;
   if (left) notes.push(`${left} of ${grid.kinds.length} cells are points, lines or of no extent in the plane and were left out.`);
-  if (solid) notes.push(`The grid is one layer of cells along ${AXES[found.across]}; its side at ${found.at} is taken for the plane.`);
-  else if (found.across !== 2)
-    notes.push(`The grid lies across ${AXES[found.across]}: its ${AXES[axes[0]]} and ${AXES[axes[1]]} are the x and y of the fields.`);
-  const { pointsM, places } = merged(grid, axes, unitM, SAME * widest * unitM);
+  if (solid) notes.push(`The grid is one layer of cells along ${AXES[straight ?? 2]}; its side at ${found.at} is taken for the plane.`);
+  else if (straight === undefined)
+    notes.push(
+      `The grid lies askew: the x and y of the fields are its directions ${along.map((v) => `(${v.map((c) => Number(c.toFixed(4))).join(", ")})`).join(" and ")}.`,
+    );
+  else if (straight !== 2) {
+    const [x, y] = [0, 1, 2].filter((d) => d !== straight);
+    notes.push(`The grid lies across ${AXES[straight]}: its ${AXES[x]} and ${AXES[y]} are the x and y of the fields.`);
+  }
+  const { pointsM, places } = merged(grid, along, unitM, SAME * widest * unitM);
   const turned = polygons.map(({ corners }) => counterClockwise(corners, pointsM, places));
   const cells = turned.map((corners) => corners.map((q) => places[q]));
   try {
     const mesh = polygonMesh({ pointsM, cells, boundaryOf: () => "rim" });
-    return { mesh, cellOf: Int32Array.from(polygons, (p) => p.cell), cornersOf: turned, axes, notes };
+    return { mesh, cellOf: Int32Array.from(polygons, (p) => p.cell), cornersOf: turned, along, notes };
   } catch (error) {
     if (error instanceof MeshError) throw new NotPlane(`The cells make no mesh: ${error.message}`);
     throw error;
@@ -64,8 +74,9 @@ interface Polygon {
 
 interface Found {
   readonly polygons: readonly Polygon[];
-  /** direction across the plane */
-  readonly across: number;
+  /** direction across the plane, of length 1; of an axis exactly that axis */
+  readonly across: Vector;
+  /** where along it */
   readonly at: number;
 }
 
@@ -77,12 +88,20 @@ function sizeOf({ points }: Grid): [number, number][] {
   return low.map((v, d) => [v, high[d]]);
 }
 
-function flatOf(grid: Grid, size: readonly (readonly [number, number])[], widest: number): Found {
-  const across = [2, 1, 0].find((d) => size[d][1] - size[d][0] <= FLAT * widest);
-  if (across === undefined)
-    throw new NotPlane(
-      "The surface is bent or lies askew: only results in a plane along two axes become fields of a run. Cut it along one in the code that made it.",
-    );
+const axis = (d: number): Vector => [0, 1, 2].map((k) => (k === d ? 1 : 0)) as unknown as Vector;
+
+/** The x and y of a plane: the axes in it where it stands across one. */
+function directionsIn(across: Vector): [Vector, Vector] {
+  const upright = Math.abs(across[2]) > NEARLY ? axis(1) : axis(2);
+  const leaning = minus(upright, times(across, dot(upright, across)));
+  const y = times(leaning, 1 / size(leaning));
+  const x = cross(y, across);
+  const greatest = x.reduce((a, v) => (Math.abs(v) > Math.abs(a) ? v : a), 0);
+  // Plus 0, so that no coordinate is the negative zero.
+  return [times(x, Math.sign(greatest)).map((v) => v + 0) as unknown as Vector, y];
+}
+
+function flatOf(grid: Grid, sides: readonly (readonly [number, number])[], widest: number): Found {
   const polygons: Polygon[] = [];
   for (let c = 0; c < grid.kinds.length; c++) {
     if (CELL_KINDS[grid.kinds[c]].dimension !== 2) continue;
@@ -90,7 +109,27 @@ function flatOf(grid: Grid, size: readonly (readonly [number, number])[], widest
     if (grid.kinds[c] !== STRIP) polygons.push({ cell: c, corners: own });
     else for (let k = 0; k + 2 < own.length; k++) polygons.push({ cell: c, corners: own.slice(k, k + 3) });
   }
-  return { polygons, across, at: size[across][0] };
+  const straight = [2, 1, 0].find((d) => sides[d][1] - sides[d][0] <= FLAT * widest);
+  if (straight !== undefined) return { polygons, across: axis(straight), at: sides[straight][0] };
+  const across = normalOf(grid, polygons);
+  const heights = polygons.flatMap(({ corners }) => corners.map((q) => dot(pointAt(grid.points, q), across)));
+  const [low, high] = heights.reduce(([l, h], v) => [Math.min(l, v), Math.max(h, v)], [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]);
+  if (!(high - low <= FLAT * widest))
+    throw new NotPlane(
+      "The surface is bent: only results in a plane become fields of a run. Look at it as a surface, or cut the cells it belongs to.",
+    );
+  return { polygons, across, at: low };
+}
+
+/** Direction across faces that lie in one plane, by their areas; faces that go round the other way count turned. */
+function normalOf(grid: Grid, polygons: readonly Polygon[]): Vector {
+  let sum: Vector = [0, 0, 0];
+  for (const { corners } of polygons) {
+    const own = areaVector(corners.map((q) => pointAt(grid.points, q)));
+    sum = plus(sum, times(own, dot(own, sum) < 0 ? -1 : 1));
+  }
+  const length = size(sum);
+  return length > 0 ? times(sum, 1 / length) : axis(2);
 }
 
 /** One layer of cells: along one axis all points lie at two places. */
@@ -108,7 +147,7 @@ function layerOf(grid: Grid, widest: number): Found {
       const face = facesOf(grid, c).find((f) => f.every((q) => near(q, low)));
       if (face) polygons.push({ cell: c, corners: face });
     }
-    return { polygons, across, at: low };
+    return { polygons, across: axis(across), at: low };
   }
   const solid = countOf(grid, 3);
   throw new NotPlane(
@@ -117,13 +156,14 @@ function layerOf(grid: Grid, widest: number): Found {
 }
 
 /** Points in the plane, those in one place made one, in metres. */
-function merged({ points }: Grid, [a, b]: readonly [number, number], unitM: number, tolerance: number) {
+function merged({ points }: Grid, [a, b]: readonly [Vector, Vector], unitM: number, tolerance: number) {
   const known = new Map<string, number>();
   const list: number[] = [];
   const places = new Int32Array(points.length / 3);
   const step = Math.max(tolerance, Number.MIN_VALUE);
   for (let q = 0; q < places.length; q++) {
-    const [x, y] = [points[3 * q + a] * unitM, points[3 * q + b] * unitM];
+    const own = pointAt(points, q);
+    const [x, y] = [dot(own, a) * unitM, dot(own, b) * unitM];
     const [i, j] = [Math.round(x / step), Math.round(y / step)];
     // What rounds to a neighbour is as near as what rounds alike.
     let at: number | undefined;

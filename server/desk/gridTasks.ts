@@ -1,4 +1,4 @@
-import { cutGrid, NoCut } from "../../core/dataset/cutGrid.ts";
+import { type Cut, cutGrid, NoCut, planeOf } from "../../core/dataset/cutGrid.ts";
 import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
 import { type GridQuality, gridQuality, type MetricLimits } from "../../core/dataset/gridQuality.ts";
 import { extentOf } from "../../core/dataset/surface.ts";
@@ -55,13 +55,7 @@ async function gridOf(file: GridFile, tell: Tell): Promise<Grid> {
   return inWords(() => readVtkGrid(bytes));
 }
 
-/** A plane across an axis, 0 is x, in the file's unit of length. */
-export interface Cut {
-  readonly across: 0 | 1 | 2;
-  readonly at: number;
-}
-
-const whereCut = (grid: Grid, cut: Cut | undefined): Grid => (cut ? cutGrid(grid, cut.across, cut.at) : grid);
+const whereCut = (grid: Grid, cut: Cut | undefined): Grid => (cut ? cutGrid(grid, planeOf(cut)) : grid);
 
 /** Looks at a file with a grid: what it is made of, and what its arrays may be; cut with a plane where that is asked. */
 export async function lookGrid({ cut, ...file }: GridFile & { readonly cut?: Cut }, tell: Tell): Promise<LookedGrid> {

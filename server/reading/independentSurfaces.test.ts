@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { expect, test } from "vitest";
-import { cutGrid } from "../../core/dataset/cutGrid.ts";
+import { acrossAxis, cutGrid } from "../../core/dataset/cutGrid.ts";
 import { gridQuality } from "../../core/dataset/gridQuality.ts";
 import { stitch } from "../../core/dataset/stitch.ts";
 import { faceGeometry, forTriangles, surfaceOf } from "../../core/dataset/surface.ts";
@@ -48,7 +48,7 @@ test.runIf(there)("tetrahedra: their volume, and circumradius over three times t
 
 test.runIf(there).each([0, 1, 2] as const)("a plane cut across axis %d: its area, and the integral of a value over it", (axis) => {
   const { at, area, integral } = figures().cuts[`${axis}`];
-  const cut = cutGrid(read("cloud.vtu"), axis, at);
+  const cut = cutGrid(read("cloud.vtu"), acrossAxis(axis, at));
   const surface = surfaceOf(cut);
   const vectors = faceGeometry(surface).area;
   let [own, sum] = [0, 0];

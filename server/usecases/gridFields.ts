@@ -10,8 +10,14 @@ import { UseCaseError } from "./failure.ts";
 
 const Uploaded = z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again.") });
 
-/** a plane across an axis, 0 is x, in the file's unit of length */
-const Cut = z.object({ across: z.union([z.literal(0), z.literal(1), z.literal(2)]), at: z.number() });
+const Place = z.tuple([z.number(), z.number(), z.number()]);
+const NORMAL = "The direction across the plane has a length.";
+
+/** a plane across an axis, 0 is x, or by a direction across it and a place in it, in the file's unit of length */
+const Cut = z.union([
+  z.object({ across: z.union([z.literal(0), z.literal(1), z.literal(2)]), at: z.number() }),
+  z.object({ normal: Place.refine((n) => Math.hypot(...n) > 0, NORMAL), through: Place }),
+]);
 
 export const LookGridInput = Uploaded.extend({ cut: Cut.optional() });
 export const TakeGridInput = Uploaded.extend({
@@ -63,7 +69,7 @@ export async function takeFields(opened: Store, runId: string, input: z.infer<ty
     rows.push({ runId, name, unit, count: values.length, blob: await opened.blobs.put(new Uint8Array(values.buffer)), mesh: meshBlob });
   const said = run.meshId ? await findMesh(opened.db, run.meshId) : undefined;
   const other = said && Math.abs(quality.cells / said.cells - 1) > OTHER_COUNT;
-  const cut = input.cut && { across: AXES[input.cut.across], at: input.cut.at };
+  const cut = input.cut && ("across" in input.cut ? { across: AXES[input.cut.across], at: input.cut.at } : input.cut);
   const fieldsFrom = { file: input.name, length: input.length, ...(cut ? { cut } : {}) };
   await changeRun(opened, runId, async ({ settings }, tx) => {
     if (!input.replace && (await listFields(tx.db, runId)).length)

@@ -3,6 +3,8 @@ import { GridFileError } from "./scan.ts";
 const POWERS = Float64Array.from({ length: 23 }, (_, k) => Number(`1e${k}`));
 /** whole numbers below this are exact in a double */
 const EXACT = 2 ** 53;
+/** digits that surely fit a whole number of the processor, which is counted up faster than a double */
+const SHORT = 9;
 
 /**
  * Numbers that stand as text from one place of a file to another, each the double nearest to it.
@@ -10,23 +12,32 @@ const EXACT = 2 ** 53;
  * @throws {GridFileError} naming the byte of a word that is no number, or where there are more
  */
 export function readAscii(bytes: Uint8Array, from: number, to: number, most: number): Float64Array {
-  let out = new Float64Array(1024);
+  // Each value takes a sign of its own and one between: a file cannot make this list longer than itself.
+  const out = new Float64Array(Math.min(most, (to - from + 1) >> 1));
   let n = 0;
   for (let i = from; i < to; ) {
     if (bytes[i] <= 32) {
       i++;
       continue;
     }
-    let end = i;
-    while (end < to && bytes[end] > 32) end++;
     if (n >= most) throw new GridFileError(`An array has more than the ${most} values it should have.`, i);
-    if (n === out.length) {
-      const larger = new Float64Array(Math.min(most, 2 * n));
-      larger.set(out);
-      out = larger;
+    const first = i;
+    let whole = 0;
+    let d = 0;
+    // Most words are a few digits and nothing else.
+    const last = i + SHORT < to ? i + SHORT : to;
+    while (i < last) {
+      d = bytes[i] - 48;
+      if (d < 0 || d > 9) break;
+      whole = (10 * whole + d) | 0;
+      i++;
     }
-    out[n++] = wordValue(bytes, i, end);
-    i = end;
+    if (i > first && (i === to || bytes[i] <= 32)) {
+      out[n++] = whole;
+      continue;
+    }
+    while (i < to && bytes[i] > 32) i++;
+    out[n++] = wordValue(bytes, first, i);
   }
   return out.subarray(0, n);
 }
@@ -36,7 +47,9 @@ function wordValue(bytes: Uint8Array, from: number, to: number): number {
   let i = from;
   const negative = bytes[i] === 45;
   if (negative || bytes[i] === 43) i++;
-  let [mantissa, digits, scale] = [0, 0, 0];
+  let mantissa = 0;
+  let digits = 0;
+  let scale = 0;
   let point = false;
   for (; i < to; i++) {
     const d = bytes[i] - 48;

@@ -174,7 +174,11 @@ describe("what cannot be read ends in a sentence with the place", () => {
     ["a file of files", '<VTKFile type="PUnstructuredGrid"></VTKFile>', "only names other files"],
     ["an unknown packing", '<VTKFile type="PolyData" compressor="x"></VTKFile>', "packed by x"],
     ["cut off", good.slice(0, -40), "The file ends before it is closed"],
-    ["a corner that is no point", good.replace("0 1 2 0 1 2 3 4", "0 1 77 0 1 2 3 4"), "Corner 2 of the cells is point 77, and there are 30."],
+    [
+      "a corner that is no point",
+      good.replace("0 1 2 0 1 2 3 4", "0 1 77 0 1 2 3 4"),
+      "Value 2 of the array connectivity is 77; it is a whole number from 0 to 29.",
+    ],
     ["a kind that is none", good.replace("5 7 8 9", "99 7 8 9"), "Cell 0 is of kind 99"],
     ["too few corners", good.replace("3 8 12", "2 8 12"), "Cell 0 is a triangle with 2 corners"],
     ["ends that go back", good.replace("3 8 12", "9 8 12"), "Cell 1 ends at 8, which is before it begins"],

@@ -4,6 +4,7 @@ import { ValueReader } from "./values.ts";
 
 /** points or cells one file may have */
 const MOST = 50_000_000;
+const MOST_CORNERS = 2_000_000_000;
 
 /** Kinds of cells that are made where a file gives none. */
 const LINE = 3;
@@ -68,13 +69,13 @@ function countIn(p: Piece, key: string): number {
   return count;
 }
 
-function exactly(r: ValueReader, place: ArrayPlace, count: number): Float64Array {
-  const values = r.read(place, count);
+const exactly = (r: ValueReader, place: ArrayPlace, count: number): Float64Array => complete(r.read(place, count), place, count);
+const places = (r: ValueReader, place: ArrayPlace, count: number, highest: number): Int32Array =>
+  complete(r.readPlaces(place, count, highest), place, count);
+
+function complete<T extends Float64Array | Int32Array>(values: T, { name, at }: ArrayPlace, count: number): T {
   if (values.length !== count)
-    throw new GridFileError(
-      `The array ${place.name.slice(0, 60)} has ${values.length} values where ${count} are due: the file was cut off.`,
-      place.at,
-    );
+    throw new GridFileError(`The array ${name.slice(0, 60)} has ${values.length} values where ${count} are due: the file was cut off.`, at);
   return values;
 }
 
@@ -92,10 +93,10 @@ function arraysOf(p: Piece, r: ValueReader, section: "PointData" | "CellData", c
 }
 
 /** Places in a list, as the offsets of a file have them: where each cell ends. */
-function startsOf(ends: Float64Array, length: number, at: number): Int32Array {
+function startsOf(ends: Int32Array, length: number, at: number): Int32Array {
   const starts = new Int32Array(ends.length + 1);
   for (let c = 0; c < ends.length; c++) {
-    if (!(Number.isInteger(ends[c]) && ends[c] >= starts[c] && ends[c] <= length))
+    if (!(ends[c] >= starts[c] && ends[c] <= length))
       throw new GridFileError(`Cell ${c} ends at ${ends[c]}, which is before it begins or after the last corner.`, at);
     starts[c + 1] = ends[c];
   }
@@ -106,16 +107,15 @@ function unstructured(p: Piece, r: ValueReader): Counted {
   const [pointCount, cellCount] = [countIn(p, "NumberOfPoints"), countIn(p, "NumberOfCells")];
   const notes: string[] = [];
   const ends = needed(p, "Cells", "offsets");
-  const offsets = exactly(r, ends, cellCount);
+  const offsets = places(r, ends, cellCount, MOST_CORNERS);
   const due = cellCount ? offsets[cellCount - 1] : 0;
-  if (!(due >= 0 && due <= 64 * MOST)) throw new GridFileError(`The corners end at ${due}.`, ends.at);
-  const corners = exactly(r, needed(p, "Cells", "connectivity"), due);
-  const kinds = Uint8Array.from(exactly(r, needed(p, "Cells", "types"), cellCount));
+  const corners = places(r, needed(p, "Cells", "connectivity"), due, pointCount - 1);
+  const kinds = Uint8Array.from(places(r, needed(p, "Cells", "types"), cellCount, 255));
   const grid = {
     points: pointsOf(p, r, pointCount),
     kinds,
     cellStart: startsOf(offsets, due, ends.at),
-    corners: Int32Array.from(corners),
+    corners,
     polyhedra: kinds.includes(POLYHEDRON) ? polyhedraOf(p, r, kinds) : new Map<number, number[][]>(),
   };
   return { ...grid, onPoints: arraysOf(p, r, "PointData", pointCount, notes), onCells: arraysOf(p, r, "CellData", cellCount, notes), notes };
@@ -169,8 +169,8 @@ function polygonal(p: Piece, r: ValueReader): Counted {
     const count = countIn(p, key);
     if (!count) continue;
     const ends = needed(p, section, "offsets");
-    const offsets = exactly(r, ends, count);
-    const list = exactly(r, needed(p, section, "connectivity"), offsets[count - 1]);
+    const offsets = places(r, ends, count, MOST_CORNERS);
+    const list = places(r, needed(p, section, "connectivity"), offsets[count - 1], pointCount - 1);
     const own = startsOf(offsets, list.length, ends.at);
     for (let c = 0; c < count; c++) {
       kinds.push(kindOf(own[c + 1] - own[c]));
@@ -274,26 +274,39 @@ function spread([ni, nj, nk]: Extent, at: (i: number, j: number, k: number) => r
 
 const KINDS = Array.from({ length: 256 }, (_, k) => CELL_KINDS[k] as (typeof CELL_KINDS)[number] | undefined);
 
-/** A grid whose cells are of known kinds, with as many corners as these have, all of them points. */
+/** Nothing times a number is nothing, unless the number is none or endless. */
+function finite(values: Float64Array): boolean {
+  let [even, odd] = [0, 0];
+  for (let i = 0; i + 1 < values.length; i += 2) {
+    even += values[i] * 0;
+    odd += values[i + 1] * 0;
+  }
+  return even + odd + (values.at(-1) ?? 0) * 0 === 0;
+}
+
+/** corners of each kind that needs no more than as many; -1 where more is to be asked */
+const PLAIN = Int16Array.from(KINDS, (k) => (k?.corners && !k.linear ? k.corners : -1));
+
+/** A grid whose cells are of known kinds, with as many corners as these have. */
 function checked(grid: Counted): Counted {
-  const { kinds, cellStart, corners, points } = grid;
+  const { kinds, cellStart, points } = grid;
   const count = points.length / 3;
-  for (let k = 0; k < corners.length; k++)
-    if (!(corners[k] >= 0 && corners[k] < count)) throw new GridFileError(`Corner ${k} of the cells is point ${corners[k]}, and there are ${count}.`);
-  for (let i = 0; i < points.length; i++)
+  for (let i = finite(points) ? points.length : 0; i < points.length; i++)
     if (!Number.isFinite(points[i])) throw new GridFileError(`Point ${Math.floor(i / 3)} has a coordinate that is no number.`);
   const quadratic = new Set<string>();
-  kinds.forEach((kind, c) => {
+  for (let c = 0; c < kinds.length; c++) {
+    const kind = kinds[c];
     const known = KINDS[kind];
     const own = cellStart[c + 1] - cellStart[c];
+    if (own === PLAIN[kind]) continue;
     if (!known) throw new GridFileError(`Cell ${c} is of kind ${kind}, which is not read.`);
     if (known.corners && own !== known.corners) throw new GridFileError(`Cell ${c} is a ${known.name} with ${own} corners; it has ${known.corners}.`);
     if (known.linear) quadratic.add(known.name);
     if (kind === POLYGON && own < 3) throw new GridFileError(`Cell ${c} is a polygon with ${own} corners.`);
-    if (kind !== POLYHEDRON) return;
+    if (kind !== POLYHEDRON) continue;
     for (const face of grid.polyhedra.get(c) ?? [])
       for (const q of face) if (q >= count) throw new GridFileError(`A face of cell ${c} has point ${q}, and there are ${count}.`);
-  });
+  }
   const notes = quadratic.size ? [`Shown by their corners: ${[...quadratic].join(", ")}.`] : [];
   return { ...grid, notes: [...grid.notes, ...notes] };
 }
@@ -328,9 +341,9 @@ function joined(pieces: readonly Counted[]): Grid {
     });
   return {
     points: together(pieces.map((p) => p.points)),
-    kinds: Uint8Array.from(pieces.flatMap((p) => [...p.kinds])),
+    kinds: together(pieces.map((p) => p.kinds)),
     cellStart: Int32Array.from(starts),
-    corners: Int32Array.from(cornerLists.flatMap((l) => [...l])),
+    corners: together(cornerLists),
     polyhedra,
     onPoints: arrays("onPoints"),
     onCells: arrays("onCells"),
@@ -338,8 +351,8 @@ function joined(pieces: readonly Counted[]): Grid {
   };
 }
 
-function together(lists: readonly Float64Array[]): Float64Array {
-  const out = new Float64Array(lists.reduce((s, l) => s + l.length, 0));
+function together<T extends Float64Array | Int32Array | Uint8Array>(lists: readonly T[]): T {
+  const out = new (lists[0].constructor as new (length: number) => T)(lists.reduce((s, l) => s + l.length, 0));
   let at = 0;
   for (const l of lists) {
     out.set(l, at);

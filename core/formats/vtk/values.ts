@@ -46,9 +46,29 @@ export class ValueReader {
     if (!size) throw new GridFileError(`The array ${place.name.slice(0, 60)} is of type "${place.type.slice(0, 40)}", which is not read.`, place.at);
     const values =
       place.format === "ascii" ? readAscii(this.bytes, ...place.text, most) : this.numbers(this.packed(place, most * size), place.type, size);
-    if (values.length > most)
-      throw new GridFileError(`The array ${place.name.slice(0, 60)} has ${values.length} values where ${most} are due.`, place.at);
+    if (values.length > most) throw tooMany(place, values.length, most);
     return values;
+  }
+
+  /**
+   * All values of an array of counts or of places in a list.
+   * @param most how many there may be
+   * @param highest the highest value they may have
+   * @throws {GridFileError} Damaged, cut off, of a type that is none, or a value is no whole number from 0 to the highest.
+   */
+  readPlaces(place: ArrayPlace, most: number, highest: number): Int32Array {
+    const long = place.type === "Int64" || place.type === "UInt64";
+    const short = SHORT[place.type];
+    if (place.format === "ascii" || !(long || short) || this.file.bigEndian || !HERE_LITTLE) return wholeOf(this.read(place, most), place, highest);
+    const raw = this.packed(place, most * SIZES[place.type]);
+    const count = Math.floor(raw.length / SIZES[place.type]);
+    if (count > most) throw tooMany(place, count, most);
+    const out = new Int32Array(count);
+    let odd = 0;
+    inPieces(raw, count, SIZES[place.type], (piece, from, n) => {
+      odd |= long ? longPlaces(out, from, new Int32Array(piece, 0, 2 * n), highest) : shortPlaces(out, from, short(piece, n), highest);
+    });
+    return odd ? wholeOf(this.read(place, most), place, highest) : out;
   }
 
   /** The bytes of an array, unpacked. */
@@ -97,17 +117,18 @@ export class ValueReader {
       const size = word(3 + k);
       if (at + size > raw.length) throw cut();
       const due = k === blocks - 1 && last !== 0 ? last : whole;
-      out.set(this.block(raw.subarray(at, at + size), due, place), k * whole);
+      this.block(raw.subarray(at, at + size), out.subarray(k * whole, k * whole + due), place);
       at += size;
     }
     return out;
   }
 
-  private block(packed: Uint8Array, due: number, place: ArrayPlace): Uint8Array {
+  /** Unpacks a block to where it belongs. */
+  private block(packed: Uint8Array, to: Uint8Array, place: ArrayPlace): void {
     try {
-      const made = this.file.compressor === "lz4" ? unpackLz4(packed, due) : unzlibSync(packed, { out: new Uint8Array(due) });
-      if (made.length !== due) throw new GridFileError("A packed block has another length than it says.");
-      return made;
+      const made = this.file.compressor === "lz4" ? unpackLz4(packed, to.length) : unzlibSync(packed, { out: to });
+      if (made.length !== to.length) throw new GridFileError("A packed block has another length than it says.");
+      if (made.buffer !== to.buffer) to.set(made);
     } catch (error) {
       throw new GridFileError(`The values of ${place.name.slice(0, 60)} cannot be unpacked: ${(error as Error).message}`, place.at);
     }
@@ -116,15 +137,18 @@ export class ValueReader {
   private numbers(raw: Uint8Array, type: string, size: number): Float64Array {
     const count = Math.floor(raw.length / size);
     const little = !this.file.bigEndian;
-    const out = new Float64Array(count);
     if (little && HERE_LITTLE) {
-      // Copied to where it is aligned, and taken as what it is: value by value it would take ten times as long.
-      const { buffer } = raw.slice(0, count * size);
+      // Taken as what it is: value by value it would take ten times as long.
+      if (type === "Float64") return new Float64Array(raw.slice(0, count * size).buffer);
+      const out = new Float64Array(count);
       const whole = WHOLE[type];
-      if (whole) out.set(whole(buffer as ArrayBuffer));
-      else longInto(out, new Int32Array(buffer as ArrayBuffer), type === "UInt64");
+      inPieces(raw, count, size, (buffer, from, n) => {
+        if (whole) out.set(whole(buffer, n), from);
+        else longInto(out, from, new Int32Array(buffer, 0, 2 * n), type === "UInt64");
+      });
       return out;
     }
+    const out = new Float64Array(count);
     const view = new DataView(raw.buffer, raw.byteOffset, raw.byteLength);
     const get = GETTERS[type](view, little);
     for (let i = 0; i < count; i++) out[i] = get(i * size);
@@ -134,23 +158,80 @@ export class ValueReader {
 
 const HERE_LITTLE = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1;
 
-/** Arrays of each type over bytes of this machine's order. */
-const WHOLE: Readonly<Record<string, (b: ArrayBuffer) => ArrayLike<number>>> = {
-  Int8: (b) => new Int8Array(b),
-  UInt8: (b) => new Uint8Array(b),
-  Int16: (b) => new Int16Array(b),
-  UInt16: (b) => new Uint16Array(b),
-  Int32: (b) => new Int32Array(b),
-  UInt32: (b) => new Uint32Array(b),
-  Float32: (b) => new Float32Array(b),
-  Float64: (b) => new Float64Array(b),
+/** values taken at a time: they stay in the fast memory of the processor */
+const PIECE = 8192;
+
+/** Values one piece after another, each copied to where values of any type may lie. @param use the piece, its first value, how many it has */
+function inPieces(raw: Uint8Array, count: number, size: number, use: (piece: ArrayBuffer, from: number, n: number) => void): void {
+  const piece = new Uint8Array(PIECE * size);
+  for (let from = 0; from < count; from += PIECE) {
+    const n = Math.min(PIECE, count - from);
+    piece.set(raw.subarray(from * size, (from + n) * size));
+    use(piece.buffer, from, n);
+  }
+}
+
+/** The first values of a piece, of each type, in this machine's order. */
+const WHOLE: Readonly<Record<string, (piece: ArrayBuffer, n: number) => ArrayLike<number>>> = {
+  Int8: (b, n) => new Int8Array(b, 0, n),
+  UInt8: (b, n) => new Uint8Array(b, 0, n),
+  Int16: (b, n) => new Int16Array(b, 0, n),
+  UInt16: (b, n) => new Uint16Array(b, 0, n),
+  Int32: (b, n) => new Int32Array(b, 0, n),
+  UInt32: (b, n) => new Uint32Array(b, 0, n),
+  Float32: (b, n) => new Float32Array(b, 0, n),
 };
 
-/** Whole numbers of eight bytes, from their halves, the lesser first. */
-function longInto(out: Float64Array, halves: Int32Array, unsigned: boolean): void {
+/** types places mostly come in, but those of eight bytes */
+const SHORT: Readonly<Record<string, (piece: ArrayBuffer, n: number) => Uint8Array | Int32Array>> = {
+  UInt8: (b, n) => new Uint8Array(b, 0, n),
+  Int32: (b, n) => new Int32Array(b, 0, n),
+};
+
+/** Takes places over. A sign anywhere, of a value or of what is left to the highest, leaves its mark; which value it was is asked only then. */
+function shortPlaces(out: Int32Array, from: number, values: Uint8Array | Int32Array, highest: number): number {
+  let marks = 0;
+  for (let i = 0; i < values.length; i++) {
+    const v = values[i];
+    out[from + i] = v;
+    marks |= v | (highest - v);
+  }
+  return marks < 0 ? 1 : 0;
+}
+
+/** The same of whole numbers of eight bytes, from their halves, the lesser first. */
+function longPlaces(out: Int32Array, from: number, halves: Int32Array, highest: number): number {
+  let marks = 0;
+  let higher = 0;
+  for (let i = 0; 2 * i < halves.length; i++) {
+    const v = halves[2 * i];
+    out[from + i] = v;
+    marks |= v | (highest - v);
+    higher |= halves[2 * i + 1];
+  }
+  return marks < 0 || higher !== 0 ? 1 : 0;
+}
+
+function tooMany({ name, at }: ArrayPlace, found: number, most: number): GridFileError {
+  return new GridFileError(`The array ${name.slice(0, 60)} has ${found} values where ${most} are due.`, at);
+}
+
+function wholeOf(values: Float64Array, { name, at }: ArrayPlace, highest: number): Int32Array {
+  const out = new Int32Array(values.length);
   for (let i = 0; i < out.length; i++) {
+    const v = values[i];
+    out[i] = v;
+    if (!(out[i] === v && v >= 0 && v <= highest))
+      throw new GridFileError(`Value ${i} of the array ${name.slice(0, 60)} is ${v}; it is a whole number from 0 to ${highest}.`, at);
+  }
+  return out;
+}
+
+/** Whole numbers of eight bytes, from their halves, the lesser first. */
+function longInto(out: Float64Array, from: number, halves: Int32Array, unsigned: boolean): void {
+  for (let i = 0; 2 * i < halves.length; i++) {
     const high = unsigned ? halves[2 * i + 1] >>> 0 : halves[2 * i + 1];
-    out[i] = high * 4_294_967_296 + (halves[2 * i] >>> 0);
+    out[from + i] = high * 4_294_967_296 + (halves[2 * i] >>> 0);
   }
 }
 

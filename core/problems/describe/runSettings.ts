@@ -73,10 +73,15 @@ export interface RunSettings {
   /** log on the server the record is read from while it is being written, and what its columns are */
   readonly follow?: { readonly path: string; readonly roles: readonly string[]; readonly units: readonly (string | null)[] };
   /** file its fields were read from, and the plane they were cut with where it lies in space */
-  readonly fieldsFrom?: { readonly file: string; readonly length: string; readonly cut?: { readonly across: "x" | "y" | "z"; readonly at: number } };
+  readonly fieldsFrom?: { readonly file: string; readonly length: string; readonly cut?: FieldCut };
   /** files a brought-in run was made from, by the hash of their bytes */
   readonly files?: readonly { readonly name: string; readonly hash: string }[];
 }
+
+type Triple = readonly [number, number, number];
+
+/** A plane in the file's unit of length: across an axis, or by a direction across it and a place in it. */
+type FieldCut = { readonly across: "x" | "y" | "z"; readonly at: number } | { readonly normal: Triple; readonly through: Triple };
 
 export interface SettingDifference {
   readonly path: string;

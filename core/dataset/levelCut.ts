@@ -1,0 +1,277 @@
+import { CELL_KINDS, facesOf, type Grid, type GridArray } from "./grid.ts";
+
+const POLYGON = 7;
+/** polygons smaller than this over the square of the longest side are none */
+const NOTHING = 1e-16;
+
+/** Where edges of cells go through a level: each known by the two points of its edge. */
+interface Nodes {
+  /** points of node n: ends[2n] below the level, ends[2n + 1] at it or above; the same one twice where it is at the level */
+  readonly ends: Int32Array;
+  /** share of the upper point at each node */
+  readonly share: Float64Array;
+}
+
+/** Where cells are cut: above is what is at the level or beyond it. */
+export interface Level {
+  /** how far a point is above it, below it negative; points at it count as above */
+  readonly above: (point: number) => number;
+  /** longest side of the room the grid fills */
+  readonly side: number;
+}
+
+/** Polygons in which cells are cut, with the values of their cells and, on their corners, those of the edges they lie on. */
+export interface LevelCut {
+  readonly grid: Grid;
+  /** cell of the whole grid behind each polygon */
+  readonly cellOf: Int32Array;
+}
+
+/**
+ * The polygons in which a level cuts cells in space: where it goes between the corners of an edge is taken linear along the edge. Points at the level
+ * count as above, so that neighbours agree on every place they are cut at, and a level through a layer of faces gives the faces below it once.
+ * @param cells those that may be cut, such as a tree finds them; cells that are not in space are passed over
+ * @returns nothing where none is cut
+ */
+export function cutAtLevel(grid: Grid, cells: Int32Array, level: Level): LevelCut | undefined {
+  const cutter = new Cutter(grid, level.above);
+  for (let k = 0; k < cells.length; k++) cutter.cut(cells[k]);
+  return assembled(grid, cutter, level);
+}
+
+/** An array of whole numbers that grows. */
+class Whole {
+  list = new Int32Array(4096);
+  length = 0;
+
+  push(v: number): void {
+    if (this.length === this.list.length) {
+      const wider = new Int32Array(2 * this.length);
+      wider.set(this.list);
+      this.list = wider;
+    }
+    this.list[this.length++] = v;
+  }
+}
+
+/** An edge that goes through the level: the point below it, and the one above. */
+type Edge = readonly [low: number, high: number];
+
+/** Where a cell is cut, polygon by polygon, each by the edges it goes through. */
+function loopsOf(faces: readonly (readonly number[])[], above: (corner: number) => boolean): Edge[][] {
+  const stretches = faces.flatMap((face) => stretchesOf(face, above));
+  const loops: Edge[][] = [];
+  for (let first = stretches.pop(); first; first = stretches.pop()) {
+    const loop = [first[0]];
+    for (let at = first[1]; !same(at, first[0]); ) {
+      loop.push(at);
+      // Faces of a polyhedron need not go round alike: a stretch may have to be walked backwards.
+      const k = stretches.findIndex(([p, q]) => same(p, at) || same(q, at));
+      if (k < 0) break;
+      const [next] = stretches.splice(k, 1);
+      at = same(next[0], at) ? next[1] : next[0];
+    }
+    if (loop.length > 2) loops.push(loop);
+  }
+  return loops;
+}
+
+const same = (a: Edge, b: Edge): boolean => a[0] === b[0] && a[1] === b[1];
+
+/** Each face gives a stretch from where it rises through the level to where it falls again: its neighbour across that edge rises there. */
+function stretchesOf(face: readonly number[], above: (corner: number) => boolean): [Edge, Edge][] {
+  const rises = face.findIndex((q, k) => above(q) && !above(face[(k || face.length) - 1]));
+  if (rises < 0) return [];
+  const out: [Edge, Edge][] = [];
+  let open: Edge | undefined;
+  for (let k = 0; k < face.length; k++) {
+    const [q, next] = [rises + face.length - 1 + k, rises + k].map((i) => face[i % face.length]);
+    if (above(q) === above(next)) continue;
+    if (above(next)) open = [q, next];
+    else if (open) out.push([open, [next, q]]);
+  }
+  return out;
+}
+
+/** corners of a cell whose ways of being cut are worked out once */
+const FEW = 8;
+/** loops of cells of a kind with few corners, by which of these are above: edges by their own corners, [low, high, low, high, ...] of each loop */
+const KNOWN = new Map<number, readonly (readonly number[])[]>();
+
+function knownLoops(kind: number, mask: number): readonly (readonly number[])[] {
+  const key = kind * 2 ** FEW + mask;
+  const known = KNOWN.get(key);
+  if (known) return known;
+  const made = loopsOf(CELL_KINDS[kind].faces ?? [], (k) => ((mask >> k) & 1) === 1).map((loop) => loop.flat());
+  KNOWN.set(key, made);
+  return made;
+}
+
+/** Cuts one cell after the other, and keeps the polygons. */
+class Cutter {
+  readonly ends = new Whole();
+  /** nodes of polygon p: corners[starts[p] .. starts[p + 1]) */
+  readonly corners = new Whole();
+  readonly starts = new Whole();
+  readonly cells = new Whole();
+  private table = new Int32Array(16_384).fill(-1);
+
+  constructor(
+    private readonly grid: Grid,
+    private readonly above: (point: number) => number,
+  ) {
+    this.starts.push(0);
+  }
+
+  cut(c: number): void {
+    const { kinds, cellStart, corners, polyhedra } = this.grid;
+    const kind = CELL_KINDS[kinds[c]];
+    if (kind.dimension !== 3) return;
+    const at = cellStart[c];
+    const own = cellStart[c + 1] - at;
+    const few = kind.faces !== undefined && own <= FEW;
+    let mask = 0;
+    let [some, others] = [false, false];
+    for (let k = 0; k < own; k++)
+      if (this.above(corners[at + k]) >= 0) {
+        mask |= 1 << k;
+        some = true;
+      } else others = true;
+    if (!some || !others) return;
+    if (few) {
+      for (const loop of knownLoops(kinds[c], mask)) {
+        for (let k = 0; k < loop.length; k += 2) this.corners.push(this.node(corners[at + loop[k]], corners[at + loop[k + 1]]));
+        this.end(c);
+      }
+      return;
+    }
+    for (const loop of loopsOf(polyhedra.get(c) ?? facesOf(this.grid, c), (q) => this.above(q) >= 0)) {
+      for (const [low, high] of loop) this.corners.push(this.node(low, high));
+      this.end(c);
+    }
+  }
+
+  private end(c: number): void {
+    this.starts.push(this.corners.length);
+    this.cells.push(c);
+  }
+
+  /** Number of the node on an edge; all edges that end in a point at the level have that point for a node. */
+  private node(below: number, high: number): number {
+    const low = this.above(high) === 0 ? high : below;
+    const mask = this.table.length - 1;
+    let slot = slotOf(low, high, mask);
+    const { list } = this.ends;
+    for (let n = this.table[slot]; n >= 0; n = this.table[slot]) {
+      if (list[2 * n] === low && list[2 * n + 1] === high) return n;
+      slot = (slot + 1) & mask;
+    }
+    const n = this.ends.length / 2;
+    this.table[slot] = n;
+    this.ends.push(low);
+    this.ends.push(high);
+    if (3 * n > this.table.length) this.grow();
+    return n;
+  }
+
+  private grow(): void {
+    const { list, length } = this.ends;
+    this.table = new Int32Array(4 * this.table.length).fill(-1);
+    const mask = this.table.length - 1;
+    for (let n = 0; 2 * n < length; n++) {
+      let slot = slotOf(list[2 * n], list[2 * n + 1], mask);
+      while (this.table[slot] >= 0) slot = (slot + 1) & mask;
+      this.table[slot] = n;
+    }
+  }
+}
+
+function slotOf(low: number, high: number, mask: number): number {
+  const h = Math.imul(low, 73_856_093) ^ Math.imul(high, 19_349_663);
+  return (h ^ (h >>> 15)) & mask;
+}
+
+function assembled(grid: Grid, cutter: Cutter, { above, side }: Level): LevelCut | undefined {
+  const { ends, corners, starts, cells } = cutter;
+  const nodes = nodesOf(ends, above);
+  const places = placesOf(grid.points, nodes);
+  const kept = new Whole();
+  const list = new Whole();
+  const start = new Whole();
+  start.push(0);
+  for (let p = 0; p < cells.length; p++) {
+    const begun = list.length;
+    const [a, b] = [starts.list[p], starts.list[p + 1]];
+    for (let k = a; k < b; k++) {
+      const here = corners.list[k];
+      if (here !== corners.list[k + 1 < b ? k + 1 : a]) list.push(here);
+    }
+    if (list.length - begun < 3 || !(areaOf(list.list, begun, list.length, places) > NOTHING * side * side)) {
+      list.length = begun;
+      continue;
+    }
+    start.push(list.length);
+    kept.push(cells.list[p]);
+  }
+  if (!kept.length) return undefined;
+  const cellOf = kept.list.slice(0, kept.length);
+  const cut: Grid = {
+    points: places,
+    kinds: new Uint8Array(kept.length).fill(POLYGON),
+    cellStart: start.list.slice(0, start.length),
+    corners: list.list.slice(0, list.length),
+    polyhedra: new Map(),
+    onPoints: grid.onPoints.map((a) => onNodes(a, nodes)),
+    onCells: grid.onCells.map((a) => onPolygons(a, cellOf)),
+    notes: grid.notes,
+  };
+  return { grid: cut, cellOf };
+}
+
+function nodesOf(ends: Whole, above: Level["above"]): Nodes {
+  const share = new Float64Array(ends.length / 2);
+  for (let n = 0; n < share.length; n++) {
+    const [low, high] = [above(ends.list[2 * n]), above(ends.list[2 * n + 1])];
+    share[n] = high === 0 ? 1 : -low / (high - low);
+  }
+  return { ends: ends.list, share };
+}
+
+function placesOf(points: Float64Array, { ends, share }: Nodes): Float64Array {
+  const out = new Float64Array(3 * share.length);
+  for (let n = 0; n < share.length; n++) {
+    const [p, q, s] = [3 * ends[2 * n], 3 * ends[2 * n + 1], share[n]];
+    for (let d = 0; d < 3; d++) out[3 * n + d] = (1 - s) * points[p + d] + s * points[q + d];
+  }
+  return out;
+}
+
+/** Size of the area vector of a polygon. */
+function areaOf(list: Int32Array, from: number, to: number, places: Float64Array): number {
+  let [x, y, z] = [0, 0, 0];
+  const o = 3 * list[from];
+  for (let k = from + 1; k + 1 < to; k++) {
+    const [p, q] = [3 * list[k], 3 * list[k + 1]];
+    const [ux, uy, uz] = [places[p] - places[o], places[p + 1] - places[o + 1], places[p + 2] - places[o + 2]];
+    const [vx, vy, vz] = [places[q] - places[o], places[q + 1] - places[o + 1], places[q + 2] - places[o + 2]];
+    x += uy * vz - uz * vy;
+    y += uz * vx - ux * vz;
+    z += ux * vy - uy * vx;
+  }
+  return Math.sqrt(x * x + y * y + z * z) / 2;
+}
+
+function onNodes({ name, components, values }: GridArray, { ends, share }: Nodes): GridArray {
+  const out = new Float64Array(components * share.length);
+  for (let n = 0; n < share.length; n++) {
+    const [p, q, s] = [components * ends[2 * n], components * ends[2 * n + 1], share[n]];
+    for (let d = 0; d < components; d++) out[components * n + d] = (1 - s) * values[p + d] + s * values[q + d];
+  }
+  return { name, components, values: out };
+}
+
+function onPolygons({ name, components, values }: GridArray, cellOf: Int32Array): GridArray {
+  const out = new Float64Array(components * cellOf.length);
+  for (let k = 0; k < cellOf.length; k++) for (let d = 0; d < components; d++) out[components * k + d] = values[components * cellOf[k] + d];
+  return { name, components, values: out };
+}
