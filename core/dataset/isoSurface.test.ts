@@ -3,7 +3,7 @@ import { cellTree } from "./cellTree.ts";
 import { NoCut } from "./cutGrid.ts";
 import { isoSurface } from "./isoSurface.ts";
 import { hexahedra } from "./made.ts";
-import { onPoints } from "./pointValues.ts";
+import { cellMiddles, onPoints } from "./pointValues.ts";
 import { stitch } from "./stitch.ts";
 import { faceGeometry } from "./surface.ts";
 import { size, type Vector } from "./vector.ts";
@@ -69,10 +69,8 @@ describe("values of cells on points", () => {
   const linear = (x: number, y: number, z: number) => 3 - x + 2 * y + 0.5 * z;
   const brought = (bent: number) => {
     const grid = cube(6, bent);
-    const middles = Array.from(grid.kinds.keys(), (c) =>
-      [0, 1, 2].map((d) => grid.corners.subarray(8 * c, 8 * c + 8).reduce((s, q) => s + grid.points[3 * q + d] / 8, 0)),
-    );
-    const values = Float64Array.from(middles, ([x, y, z]) => linear(x, y, z));
+    const middles = cellMiddles(grid);
+    const values = Float64Array.from(grid.kinds, (_, c) => linear(middles[3 * c], middles[3 * c + 1], middles[3 * c + 2]));
     return { grid, values: onPoints(grid, { name: "f", components: 1, values }).values };
   };
   test.each([0, 0.05])("a field linear in space comes over as it is, wherever there are cells on all sides (bent by %d)", (bent) => {

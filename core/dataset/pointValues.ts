@@ -1,4 +1,4 @@
-import type { Grid, GridArray } from "./grid.ts";
+import { CELL_KINDS, type Grid, type GridArray } from "./grid.ts";
 
 /** Cells round each point: cells[start[q] .. start[q + 1]). */
 export interface PointCells {
@@ -31,14 +31,57 @@ export function pointCells({ points, kinds, cellStart, corners }: Pick<Grid, "po
   return { start, cells };
 }
 
-/** Middle of the corners of each cell. */
-export function cellMiddles({ points, kinds, cellStart, corners }: Pick<Grid, "points" | "kinds" | "cellStart" | "corners">): Float64Array {
+/** Middle of each cell: of one in space the middle of its volume, by tetrahedra about the mean of its corners and of each face; else the mean of its corners. */
+export function cellMiddles({ points, kinds, cellStart, corners, polyhedra }: Omit<Grid, "onPoints" | "onCells" | "notes">): Float64Array {
   const out = new Float64Array(3 * kinds.length);
   for (let c = 0; c < kinds.length; c++) {
     const own = cellStart[c + 1] - cellStart[c];
     for (let k = cellStart[c]; k < cellStart[c + 1]; k++) for (let d = 0; d < 3; d++) out[3 * c + d] += points[3 * corners[k] + d] / own;
+    const known = polyhedra.get(c);
+    const faces = known ?? CELL_KINDS[kinds[c]].faces;
+    if (faces) ofVolume(out, c, points, faces, known ? undefined : corners, cellStart[c]);
   }
   return out;
+}
+
+/** Moves the middle of a cell from the mean of its corners to that of its volume, where it has one. */
+function ofVolume(
+  out: Float64Array,
+  c: number,
+  points: Float64Array,
+  faces: readonly (readonly number[])[],
+  corners: Int32Array | undefined,
+  at: number,
+): void {
+  const [x0, y0, z0] = [out[3 * c], out[3 * c + 1], out[3 * c + 2]];
+  let [whole, x, y, z] = [0, 0, 0, 0];
+  for (const face of faces) {
+    const n = face.length;
+    let [mx, my, mz] = [-x0, -y0, -z0];
+    for (let k = 0; k < n; k++) {
+      const q = 3 * (corners ? corners[at + face[k]] : face[k]);
+      mx += points[q] / n;
+      my += points[q + 1] / n;
+      mz += points[q + 2] / n;
+    }
+    let p = 3 * (corners ? corners[at + face[n - 1]] : face[n - 1]);
+    for (let k = 0; k < n; k++) {
+      const q = 3 * (corners ? corners[at + face[k]] : face[k]);
+      const [px, py, pz] = [points[p] - x0, points[p + 1] - y0, points[p + 2] - z0];
+      const [qx, qy, qz] = [points[q] - x0, points[q + 1] - y0, points[q + 2] - z0];
+      const volume = mx * (py * qz - pz * qy) + my * (pz * qx - px * qz) + mz * (px * qy - py * qx);
+      whole += volume;
+      x += volume * (mx + px + qx);
+      y += volume * (my + py + qy);
+      z += volume * (mz + pz + qz);
+      p = q;
+    }
+  }
+  // Of a part's four corners one is the mean itself, from where all is counted.
+  if (!(Math.abs(whole) > 0)) return;
+  out[3 * c] += x / (4 * whole);
+  out[3 * c + 1] += y / (4 * whole);
+  out[3 * c + 2] += z / (4 * whole);
 }
 
 /**

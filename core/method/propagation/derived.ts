@@ -60,10 +60,13 @@ function evaluatedInUnits(node: MathNode, values: readonly NamedValue[]): unknow
   }
 }
 
+/** A number, or a complex one, which a root makes of a difference whose sign is not known here. */
+const isPure = (out: unknown): boolean => typeof (out as Partial<Unit>).toSI !== "function";
+
 /** What kind of quantity a formula gives: a key that is the same for quantities that can be compared, its SI unit, and words for it. @throws {DerivedError} units that do not go together */
 export function unitFound(node: MathNode, values: readonly NamedValue[]): { key: string; unit: string; words: string } {
   const out = evaluatedInUnits(node, values);
-  if (typeof out === "number") return { key: "", unit: "1", words: "a pure number" };
+  if (isPure(out)) return { key: "", unit: "1", words: "a pure number" };
   const unit = (out as Unit).toSI().formatUnits().replaceAll(" ", "");
   return { key: JSON.stringify((out as unknown as { dimensions: number[] }).dimensions), unit, words: `counted in ${unit}` };
 }
@@ -74,7 +77,7 @@ export function unitFound(node: MathNode, values: readonly NamedValue[]): { key:
  */
 export function checkUnits(node: MathNode, values: readonly NamedValue[], wanted: string): void {
   const out = evaluatedInUnits(node, values);
-  const pure = typeof out === "number";
+  const pure = isPure(out);
   const target = wanted === "" || wanted === "1" ? undefined : unitOf(1, wanted);
   const fits = pure ? target === undefined : target !== undefined && (out as Unit).equalBase(target);
   if (!fits)
