@@ -11,10 +11,11 @@ import { useAnswer } from "../engine/useAnswer";
 import { FieldLegend } from "../field/FieldLegend";
 import { askSpace } from "./askSpace";
 import type { PaintedAsSaid } from "./asks";
-import { afterDrag, afterKey, afterWheel, sidesOf } from "./camera";
+import { afterKey, sidesOf } from "./camera";
 import { Dimensions } from "./Dimensions";
 import { type Dot, Dots } from "./Dots";
-import { type Camera, FIRST_LOOK, SurfaceScene } from "./scene";
+import { type Camera, type Colours, FIRST_LOOK, SurfaceScene } from "./scene";
+import { pictureOf, useDrag, useStage, useWheel } from "./viewing";
 
 /** A face that was pressed, or that the pointer is over. */
 export interface PickedFace {
@@ -97,43 +98,11 @@ const howShown = (painted: Painted): string =>
       ? "values on faces, as they are"
       : "values at corners, even between them";
 
-/** A colour of the scheme at hand, as the page has it at an element. */
-function colourOf(at: HTMLElement, name: string): number {
-  const probe = document.createElement("span");
-  probe.style.color = `var(${name})`;
-  at.parentElement?.append(probe);
-  const [r = 0, g = 0, b = 0] = (getComputedStyle(probe).color.match(/[\d.]+/g) ?? []).map(Number);
-  probe.remove();
-  return (r << 16) | (g << 8) | b;
-}
-
-/** Lines of what is saved: on paper, whatever the scheme. */
-const ON_PAPER = { ink: 0x1d2427, pointer: 0xb5412b };
-
-function useScene(canvas: React.RefObject<HTMLCanvasElement | null>, width: number, height: number) {
-  const [scene, setScene] = useState<SurfaceScene>();
-  const [mistake, setMistake] = useState("");
-  useEffect(() => {
-    if (!canvas.current) return undefined;
-    try {
-      const own = new SurfaceScene(canvas.current, {
-        ink: colourOf(canvas.current, "--color-ink"),
-        pointer: colourOf(canvas.current, "--color-pointer"),
-      });
-      setScene(own);
-      return () => own.end();
-    } catch {
-      setMistake("This browser cannot draw in space (it has no WebGL). Everything else of the surface is at hand.");
-      return undefined;
-    }
-  }, [canvas]);
-  useEffect(() => scene?.size(width, height), [scene, width, height]);
-  return { scene, mistake };
-}
+const SURFACE = (at: HTMLCanvasElement, colours: Colours) => new SurfaceScene(at, colours);
 
 function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDrawing; readonly painted: Painted }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const { scene, mistake } = useScene(canvas, p.width, p.height);
+  const { scene, mistake } = useStage(canvas, p.width, p.height, SURFACE);
   const [camera, setCamera] = useState<Camera>(FIRST_LOOK);
   const [layers, setLayers] = useState({ mesh: p.meshShown ?? false, outline: true, size: true });
   const [under, setUnder] = useState<PickedFace>();
@@ -219,20 +188,6 @@ const stretchesOf = (lines: NonNullable<Props["lines"]>, { middle, radius }: Sur
     (v, i) => (v - middle[i % 3]) / radius,
   );
 
-/** The picture on white paper, as documents need it. */
-async function pictureOf(scene: SurfaceScene | undefined): Promise<Blob | null> {
-  scene?.drawNow(ON_PAPER);
-  const paper = document.createElement("canvas");
-  const context = paper.getContext("2d");
-  if (!scene || !context) return null;
-  [paper.width, paper.height] = [scene.canvas.width, scene.canvas.height];
-  context.fillStyle = "#fff";
-  context.fillRect(0, 0, paper.width, paper.height);
-  context.drawImage(scene.canvas, 0, 0);
-  scene.draw();
-  return new Promise((resolve) => paper.toBlob(resolve, "image/png"));
-}
-
 const sayPainted = ({ range, names }: SurfaceDrawing, unit: string): string =>
   range
     ? `values from ${scaleText([range[0], range[1]]).whole(range[0])} to ${scaleText([range[0], range[1]]).whole(range[1])} ${unit}`
@@ -243,44 +198,6 @@ const sayPainted = ({ range, names }: SurfaceDrawing, unit: string): string =>
 function sayFace({ face, piece, name }: PickedFace, { values, range }: SurfaceDrawing, unit: string): string {
   const value = values && range ? `  ${resolve([range[0], range[1]], 5)(values[face])} ${unit}` : "";
   return `face ${face}  piece ${piece + 1}${name ? ` “${name}”` : ", without a name"}${value}`;
-}
-
-/** Dragging turns; with shift, or another button, it moves. A press that did not drag picks. */
-function useDrag(height: number, setCamera: (of: (c: Camera) => Camera) => void, pick: (e: PointerEvent) => void) {
-  const last = useRef<{ x: number; y: number; moved: number }>(undefined);
-  return {
-    onPointerDown: (e: PointerEvent<HTMLCanvasElement>) => {
-      e.currentTarget.setPointerCapture(e.pointerId);
-      last.current = { x: e.clientX, y: e.clientY, moved: 0 };
-    },
-    onPointerMove: (e: PointerEvent<HTMLCanvasElement>) => {
-      const from = last.current;
-      if (!from || !e.buttons) return;
-      const [dx, dy] = [e.clientX - from.x, e.clientY - from.y];
-      last.current = { x: e.clientX, y: e.clientY, moved: from.moved + Math.abs(dx) + Math.abs(dy) };
-      const shifts = e.shiftKey || e.buttons !== 1;
-      setCamera((c) => afterDrag(c, (2 * dx) / height, (2 * dy) / height, shifts));
-    },
-    onPointerUp: (e: PointerEvent<HTMLCanvasElement>) => {
-      const from = last.current;
-      last.current = undefined;
-      if (from && from.moved < 4) pick(e);
-    },
-    onContextMenu: (e: { preventDefault: () => void }) => e.preventDefault(),
-  };
-}
-
-/** The wheel zooms and does not move the page: that has to be said to the browser otherwise than React does. */
-function useWheel(canvas: React.RefObject<HTMLCanvasElement | null>, setCamera: (of: (c: Camera) => Camera) => void): void {
-  useEffect(() => {
-    const own = canvas.current;
-    const turn = (e: WheelEvent) => {
-      e.preventDefault();
-      setCamera((c) => afterWheel(c, e.deltaY));
-    };
-    own?.addEventListener("wheel", turn, { passive: false });
-    return () => own?.removeEventListener("wheel", turn);
-  }, [canvas, setCamera]);
 }
 
 interface ShownLayers {

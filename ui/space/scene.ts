@@ -36,27 +36,23 @@ interface Layers {
   readonly outline: boolean;
 }
 
-interface Colours {
+export interface Colours {
   readonly ink: number;
   readonly pointer: number;
 }
 
-/** A surface drawn by the graphics card; it draws when it is told to and not otherwise. */
-export class SurfaceScene {
+/** Things drawn by the graphics card; it draws when it is told to and not otherwise. */
+export abstract class Stage {
   private readonly renderer: WebGLRenderer;
-  private readonly scene = new Scene();
+  protected readonly scene = new Scene();
   private readonly eye = new OrthographicCamera(-1, 1, 1, -1, -10, 10);
   private readonly light = new DirectionalLight(0xffffff, 1.6);
-  private skin: Mesh | undefined;
-  private lines: { readonly sharp: LineSegments; readonly open: LineSegments; readonly edges: LineSegments } | undefined;
   private asked = 0;
-  private cuts: LineSegments | undefined;
-  private shown: Layers = { mesh: false, outline: true };
 
   /** @throws {Error} the browser cannot draw in space */
   constructor(
     readonly canvas: HTMLCanvasElement,
-    private readonly colours: Colours,
+    protected readonly colours: Colours,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true, preserveDrawingBuffer: true });
     this.renderer.outputColorSpace = SRGBColorSpace;
@@ -65,55 +61,18 @@ export class SurfaceScene {
     this.light.position.set(0.4, 0.6, 1);
   }
 
+  /** Gives all lines other colours. */
+  protected abstract paint(colours: Colours): void;
+  /** What can be pressed. */
+  protected abstract skins(): readonly Mesh[];
+  /** Gives up what is drawn. */
+  protected abstract clear(): void;
+
   size(width: number, height: number): void {
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.setSize(width, height, false);
     const wide = width / height;
     [this.eye.left, this.eye.right] = [-wide, wide];
-  }
-
-  /** Values keep the colours of the legend; patches are lit, to show their shape. */
-  show(drawing: SurfaceDrawing): void {
-    this.clear();
-    const geometry = new BufferGeometry();
-    geometry.setAttribute("position", new BufferAttribute(drawing.positions, 3));
-    geometry.setAttribute("color", new BufferAttribute(linear(drawing.colors), 3));
-    geometry.computeVertexNormals();
-    const common = { vertexColors: true, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
-    this.skin = new Mesh(geometry, drawing.values ? new MeshBasicMaterial(common) : new MeshLambertMaterial(common));
-    const segments = (points: Float32Array, color: number, opacity: number) => {
-      const own = new BufferGeometry();
-      own.setAttribute("position", new BufferAttribute(points, 3));
-      return new LineSegments(own, new LineBasicMaterial({ color, transparent: opacity < 1, opacity }));
-    };
-    this.lines = {
-      edges: segments(drawing.edges, this.colours.ink, 0.28),
-      sharp: segments(drawing.sharp, this.colours.ink, 0.9),
-      open: segments(drawing.open, this.colours.pointer, 1),
-    };
-    this.scene.add(this.skin, this.lines.edges, this.lines.sharp, this.lines.open);
-    this.layers(this.shown);
-  }
-
-  /** Lines over the surface, where something was cut: [x0, y0, z0, x1, y1, z1] as it is drawn. */
-  mark(points: Float32Array, through: boolean): void {
-    if (this.cuts) {
-      this.scene.remove(this.cuts);
-      this.cuts.geometry.dispose();
-      (this.cuts.material as LineBasicMaterial).dispose();
-    }
-    const own = new BufferGeometry();
-    own.setAttribute("position", new BufferAttribute(points, 3));
-    this.cuts = new LineSegments(own, new LineBasicMaterial({ color: this.colours.pointer, depthTest: !through, transparent: through }));
-    this.cuts.renderOrder = through ? 1 : 0;
-    this.scene.add(this.cuts);
-  }
-
-  layers({ mesh, outline }: Layers): void {
-    this.shown = { mesh, outline };
-    if (!this.lines) return;
-    this.lines.edges.visible = mesh;
-    this.lines.sharp.visible = outline;
   }
 
   look({ turn, lift, zoom, shift, up }: Camera): void {
@@ -153,20 +112,13 @@ export class SurfaceScene {
     this.paint(this.colours);
   }
 
-  private paint({ ink, pointer }: Colours): void {
-    const set = (lines: LineSegments | undefined, colour: number) => (lines?.material as LineBasicMaterial | undefined)?.color.setHex(colour);
-    set(this.lines?.edges, ink);
-    set(this.lines?.sharp, ink);
-    set(this.lines?.open, pointer);
-    set(this.cuts, pointer);
-  }
-
-  /** Triangle under a place of the picture, from -1 to 1 to the right and up. */
-  under(x: number, y: number): number | undefined {
-    if (!this.skin) return undefined;
+  /** Which of the things drawn, and which of its triangles, is under a place of the picture, from -1 to 1 to the right and up; and where that is. */
+  hit(x: number, y: number): { readonly skin: Mesh; readonly triangle: number; readonly place: readonly [number, number, number] } | undefined {
     const ray = new Raycaster();
     ray.setFromCamera(new Vector2(x, y), this.eye);
-    return ray.intersectObject(this.skin)[0]?.faceIndex ?? undefined;
+    const found = ray.intersectObjects([...this.skins()])[0];
+    if (found?.faceIndex === undefined || found.faceIndex === null) return undefined;
+    return { skin: found.object as Mesh, triangle: found.faceIndex, place: [found.point.x, found.point.y, found.point.z] };
   }
 
   /** Whether a direction points towards the eye. */
@@ -186,19 +138,99 @@ export class SurfaceScene {
     this.clear();
     this.renderer.dispose();
   }
+}
 
-  private clear(): void {
-    for (const own of [this.skin, ...Object.values(this.lines ?? {})]) {
-      if (!own) continue;
-      this.scene.remove(own);
-      own.geometry.dispose();
-      (own.material as MeshBasicMaterial).dispose();
-    }
+/** Gives up things that are drawn, and what they hold. */
+export function drop(scene: Scene, things: readonly (Mesh | LineSegments | undefined)[]): void {
+  for (const own of things) {
+    if (!own) continue;
+    scene.remove(own);
+    own.geometry.dispose();
+    (own.material as MeshBasicMaterial).dispose();
   }
 }
 
+/** Stretches [x0, y0, z0, x1, y1, z1] in one colour. */
+export function segments(points: Float32Array, color: number, opacity = 1): LineSegments {
+  const own = new BufferGeometry();
+  own.setAttribute("position", new BufferAttribute(points, 3));
+  return new LineSegments(own, new LineBasicMaterial({ color, transparent: opacity < 1, opacity }));
+}
+
+/** Triangles in colours of their own. @param lit to show their shape; values keep the colours of the legend */
+export function skinOf(positions: Float32Array, colors: Uint8Array, lit: boolean): Mesh {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute("position", new BufferAttribute(positions, 3));
+  geometry.setAttribute("color", new BufferAttribute(linear(colors), 3));
+  if (lit) geometry.computeVertexNormals();
+  const common = { vertexColors: true, side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
+  return new Mesh(geometry, lit ? new MeshLambertMaterial(common) : new MeshBasicMaterial(common));
+}
+
+/** A surface with its edges. */
+export class SurfaceScene extends Stage {
+  private skin: Mesh | undefined;
+  private lines: { readonly sharp: LineSegments; readonly open: LineSegments; readonly edges: LineSegments } | undefined;
+  private cuts: LineSegments | undefined;
+  private shown: Layers = { mesh: false, outline: true };
+
+  /** Values keep the colours of the legend; patches are lit, to show their shape. */
+  show(drawing: SurfaceDrawing): void {
+    this.clear();
+    this.skin = skinOf(drawing.positions, drawing.colors, !drawing.values);
+    this.lines = {
+      edges: segments(drawing.edges, this.colours.ink, 0.28),
+      sharp: segments(drawing.sharp, this.colours.ink, 0.9),
+      open: segments(drawing.open, this.colours.pointer),
+    };
+    this.scene.add(this.skin, this.lines.edges, this.lines.sharp, this.lines.open);
+    this.layers(this.shown);
+  }
+
+  /** Lines over the surface, where something was cut: [x0, y0, z0, x1, y1, z1] as it is drawn. */
+  mark(points: Float32Array, through: boolean): void {
+    drop(this.scene, [this.cuts]);
+    const own = new BufferGeometry();
+    own.setAttribute("position", new BufferAttribute(points, 3));
+    this.cuts = new LineSegments(own, new LineBasicMaterial({ color: this.colours.pointer, depthTest: !through, transparent: through }));
+    this.cuts.renderOrder = through ? 1 : 0;
+    this.scene.add(this.cuts);
+  }
+
+  layers({ mesh, outline }: Layers): void {
+    this.shown = { mesh, outline };
+    if (!this.lines) return;
+    this.lines.edges.visible = mesh;
+    this.lines.sharp.visible = outline;
+  }
+
+  protected paint({ ink, pointer }: Colours): void {
+    recolour(this.lines?.edges, ink);
+    recolour(this.lines?.sharp, ink);
+    recolour(this.lines?.open, pointer);
+    recolour(this.cuts, pointer);
+  }
+
+  protected skins(): readonly Mesh[] {
+    return this.skin ? [this.skin] : [];
+  }
+
+  /** Triangle under a place of the picture, from -1 to 1 to the right and up. */
+  under(x: number, y: number): number | undefined {
+    return this.hit(x, y)?.triangle;
+  }
+
+  protected clear(): void {
+    drop(this.scene, [this.skin, ...Object.values(this.lines ?? {})]);
+  }
+}
+
+export function recolour(lines: LineSegments | undefined, colour: number): void {
+  (lines?.material as LineBasicMaterial | undefined)?.color.setHex(colour);
+}
+
 /** Colours as the drawing blends them: of light, not of the screen. */
-function linear(colors: Uint8Array): Float32Array {
+export function linear(colors: Uint8Array): Float32Array {
   const table = Float32Array.from({ length: 256 }, (_, v) => {
     const c = v / 255;
     return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
