@@ -8,6 +8,7 @@ import type { Store } from "@/server/db/store";
 import { countOpenFindings } from "@/server/repositories/findings";
 import { countRuns, type RunRow } from "@/server/repositories/runs";
 import type { CaseBook } from "@/server/usecases/caseBook";
+import { spaceFileOf } from "@/server/usecases/spaceFiles";
 import type { CaseAsking } from "@/ui/library/TakeAsYardstick";
 import type { Place } from "@/ui/shell/place";
 import { questionEntries } from "@/ui/stages/question/questionEntries";
@@ -109,6 +110,7 @@ function runViews(runs: readonly RunRow[], lines: readonly RunLine[], first: Ret
     settingsHash: r.settingsHash,
     quantities: r.result?.quantities ?? {},
     surface: r.result?.surface ?? null,
+    space: spaceFileOf(r) !== undefined,
   }));
 }
 

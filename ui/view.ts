@@ -44,6 +44,8 @@ export interface RunView extends RunLine {
   readonly settingsHash: string;
   readonly quantities: RunResult["quantities"];
   readonly surface: RunResult["surface"] | null;
+  /** it has a file that lies in space and can be looked at */
+  readonly space: boolean;
 }
 
 /** A run with what flows through its boundaries. */

@@ -49,6 +49,7 @@ export const TASKS = {
   lookGrid: task("records", 300, "Looking at the grid", () => import("./gridTasks.ts").then((m) => m.lookGrid)),
   judgeGrid: task("records", 300, "Judging the cells", () => import("./gridTasks.ts").then((m) => m.judgeGrid)),
   takeGrid: task("records", 300, "Reading the grid", () => import("./gridTasks.ts").then((m) => m.takeGrid)),
+  lineThrough: task("records", 300, "Reading along the line", () => import("./spaceTasks.ts").then((m) => m.lineThrough)),
   lookSurface: task("records", 300, "Looking at the surface", () => import("./surfaceTasks.ts").then((m) => m.lookSurface)),
   takeSurface: task("records", 300, "Integrating over the surface", () => import("./surfaceTasks.ts").then((m) => m.takeSurface)),
   cutStations: task("records", 300, "Cutting the surface", () => import("./surfaceTasks.ts").then((m) => m.cutStations)),

@@ -30,7 +30,8 @@ import {
   startSweep,
   stopRun,
 } from "../usecases/runs.ts";
-import { keepQuality, QualityInput, qualityFile } from "../usecases/spaceQuality.ts";
+import { keepLine, LineInput, spaceFile } from "../usecases/spaceFiles.ts";
+import { keepQuality, QualityInput } from "../usecases/spaceQuality.ts";
 import { Done, Id, Ids, idOf, idsOf, type Operation, operation, z } from "./operation.ts";
 
 const BYTES = { file: "application/octet-stream" } as const;
@@ -340,10 +341,18 @@ const records: readonly Operation[] = [
   }),
   operation({
     method: "get",
-    path: "/runs/{id}/grid/file",
-    says: "The file with the mesh in space whose cells were judged.",
+    path: "/runs/{id}/space/file",
+    says: "The file of a run that lies in space: whose cells were judged or cut, or the surface the flow acts on.",
     output: BYTES,
-    run: ({ opened, at }) => qualityFile(opened, at.id),
+    run: ({ opened, at }) => spaceFile(opened, at.id),
+  }),
+  operation({
+    method: "post",
+    path: "/runs/{id}/space/line",
+    says: "Reads a run's file in space along a straight line and keeps the curve with the run.",
+    input: LineInput,
+    output: z.object({ notes: z.array(z.string()) }),
+    run: ({ opened, at, input }) => keepLine(opened, at.id, input),
   }),
   operation({
     method: "get",

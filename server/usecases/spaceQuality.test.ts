@@ -8,7 +8,8 @@ import { createCase } from "./cases.ts";
 import { openCase } from "./evidence.ts";
 import { issueReport } from "./reports.ts";
 import { bringSettled } from "./settledRunForTests.ts";
-import { keepQuality, QualityInput, qualityFile } from "./spaceQuality.ts";
+import { spaceFile } from "./spaceFiles.ts";
+import { keepQuality, QualityInput } from "./spaceQuality.ts";
 import { newCase, temporaryStore } from "./testStore.ts";
 
 let opened: Store;
@@ -35,7 +36,7 @@ test("is evidence at Meshes, by limits of one's own where they are given, in the
   expect(meshes[0].remarks[0].sentence).toContain("the limit of non-orthogonality, 5 degrees");
   expect(stages.find((s) => s.stage === "meshes")?.state).toBe("remark");
   expect((await findRun(opened.db, runId))?.settings.files?.map((f) => f.name)).toContain("block.vtu");
-  expect((await qualityFile(opened, runId)).bytes.length).toBeGreaterThan(10_000);
+  expect((await spaceFile(opened, runId)).bytes.length).toBeGreaterThan(10_000);
   const report = await issueReport(opened, caseId, "H. M.");
   const pack = await opened.blobs.get(report.archive);
   expect(Object.keys(unpacked(pack))).toEqual(expect.arrayContaining(["tables/mesh-quality.csv", "files/block.vtu"]));

@@ -3,9 +3,7 @@ import { METRIC_KEYS } from "../../core/dataset/gridQuality.ts";
 import { keptQuality } from "../../core/records/spaceQuality.ts";
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
-import { findRun } from "../repositories/runs.ts";
 import { broughtInRun, changeRun, metresOf, withFile } from "./broughtIn.ts";
-import { UseCaseError } from "./failure.ts";
 
 export const QualityInput = z.object({
   hash: z.string().regex(/^[0-9a-f]{64}$/, "Choose the file again."),
@@ -22,11 +20,4 @@ export async function keepQuality(opened: Store, runId: string, { hash, name, le
   metresOf(length);
   const quality = keptQuality(await desk().ask("judgeGrid", { blobs: opened.blobs.folder, hash, limits }), { name, hash }, length);
   await changeRun(opened, runId, ({ settings, result }) => ({ settings: withFile(settings, quality.file), result: { ...result, quality } }));
-}
-
-/** The file whose cells were judged. */
-export async function qualityFile(opened: Store, runId: string): Promise<{ bytes: Uint8Array; name: string }> {
-  const file = (await findRun(opened.db, runId))?.result?.quality?.file;
-  if (!file) throw new UseCaseError("not-found", "The run has no mesh in space.");
-  return { bytes: await opened.blobs.get(file.hash), name: file.name };
 }

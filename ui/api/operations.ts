@@ -1919,10 +1919,23 @@ export interface Operations {
   "POST /runs/{id}/grid/look": {
     input: {
       hash: string;
-      cut?: {
-        across: 0 | 1 | 2;
-        at: number;
-      };
+      cut?:
+        | {
+            across: 0 | 1 | 2;
+            at: number;
+          }
+        | {
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            normal: [number, number, number];
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            through: [number, number, number];
+          };
     };
     output: {
       points: number;
@@ -1998,10 +2011,23 @@ export interface Operations {
         role: "ignore" | "velocity" | "velocity-x" | "velocity-y" | "pressure" | "temperature" | "density" | "other";
         unit: string;
       }[];
-      cut?: {
-        across: 0 | 1 | 2;
-        at: number;
-      };
+      cut?:
+        | {
+            across: 0 | 1 | 2;
+            at: number;
+          }
+        | {
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            normal: [number, number, number];
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            through: [number, number, number];
+          };
       replace?: boolean;
     };
     output: {
@@ -2025,11 +2051,42 @@ export interface Operations {
     };
   };
   /**
-   * The file with the mesh in space whose cells were judged.
+   * The file of a run that lies in space: whose cells were judged or cut, or the surface the flow acts on.
    */
-  "GET /runs/{id}/grid/file": {
+  "GET /runs/{id}/space/file": {
     output: {
       [k: string]: unknown;
+    };
+  };
+  /**
+   * Reads a run's file in space along a straight line and keeps the curve with the run.
+   */
+  "POST /runs/{id}/space/line": {
+    input: {
+      name: string;
+      of: {
+        name: string;
+        on: "cells" | "points";
+      };
+      component: number | "size";
+      smooth: boolean;
+      unit: string;
+      /**
+       * @minItems 3
+       * @maxItems 3
+       */
+      from: [number, number, number];
+      /**
+       * @minItems 3
+       * @maxItems 3
+       */
+      to: [number, number, number];
+      count: number;
+      against: "way" | "x" | "y" | "z";
+      replace?: boolean;
+    };
+    output: {
+      notes: string[];
     };
   };
   /**

@@ -31,6 +31,7 @@ export function TopBar({
         <Link href="/quantities">Quantities</Link>
         <Link href="/versions">Versions</Link>
         <Link href="/library">Library</Link>
+        <Link href="/look">Look</Link>
         <Link href="/bench">
           Bench <b className="font-mono font-medium">{busy.running || busy.waiting ? `${busy.running} running, ${busy.waiting} waiting` : "idle"}</b>
         </Link>

@@ -1,10 +1,10 @@
 import type { SurfaceDrawing } from "@/core/drawing/surfaceDrawing";
 import { significant } from "@/core/formatting/number";
-import type { Camera, SurfaceScene } from "./scene";
+import type { Camera, Stage } from "./scene";
 
 interface Props {
-  readonly drawing: SurfaceDrawing;
-  readonly scene: SurfaceScene;
+  readonly drawing: Pick<SurfaceDrawing, "low" | "high" | "middle" | "radius">;
+  readonly scene: Stage;
   readonly camera: Camera;
   readonly unit: string;
   readonly width: number;

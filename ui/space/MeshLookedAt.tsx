@@ -20,7 +20,7 @@ interface Props {
 const RECIPE: PatchRecipe = { division: { by: "angle", degrees: PRESET_ANGLE }, names: [], splits: [] };
 
 const opened = async (runId: string): Promise<SurfaceLook> =>
-  askSpace("load", { bytes: await bytesAt(`/api/runs/${runId}/grid/file`, "mesh"), division: RECIPE.division });
+  askSpace("load", { bytes: await bytesAt(`/api/runs/${runId}/space/file`, "mesh"), division: RECIPE.division });
 
 /** The outside of a mesh in space with the worst cells marked, wherever they sit. */
 export function MeshLookedAt({ runId, label, length, places }: Props) {

@@ -312,7 +312,7 @@ function checked(grid: Counted): Counted {
 }
 
 /** Pieces as one grid; an array that not every piece has is left out and said. */
-function joined(pieces: readonly Counted[]): Grid {
+export function joined(pieces: readonly Counted[]): Grid {
   if (pieces.length === 1) return pieces[0];
   const notes = new Set(pieces.flatMap((p) => p.notes));
   const starts: number[] = [0];

@@ -1,6 +1,7 @@
 "use client";
 
 import nextDynamic from "next/dynamic";
+import Link from "next/link";
 import { useState } from "react";
 import type { CaseAssessment } from "@/core/assessment/results/case";
 import { count, significant } from "@/core/formatting/number";
@@ -48,6 +49,9 @@ export function SpaceMesh({ judged: { runId, label, quality: q }, found }: { rea
         </h2>
         <span className="flex items-end gap-3">
           <CsvButton name={`quality of ${label}`} {...qualityCsv(q.metrics)} />
+          <Link className="link text-[12px]" href={`/look?run=${runId}`}>
+            Cuts and fields in space
+          </Link>
           <button type="button" className="btn quiet small" aria-expanded={open} onClick={() => setOpen(!open)}>
             {open ? "Close the mesh" : "Look at the mesh"}
           </button>

@@ -12,6 +12,7 @@ import { typedNumber } from "../../forms/typedNumber";
 import { useFocusOnOpen } from "../../forms/useFocusOnOpen";
 import { useSave } from "../../forms/useSave";
 import { notify } from "../../shell/notify";
+import { typedPlace } from "../../space/look/entries";
 import { arrayColumns, arrayKey, type SaidArray } from "../../tables/arrayColumns";
 import { Bars } from "../../tables/Bars";
 import { CsvButton } from "../../tables/CsvButton";
@@ -106,20 +107,21 @@ export function GridForm({ run, done }: { run: RunView; done: () => void }) {
   );
 }
 
-/** A plane across an axis, with which cells in space are cut: in the middle at first, across their shortest way. */
+/** A plane with which cells in space are cut: in the middle at first, across their shortest way. */
 function CutForm({ found: { low, high }, busy, cut }: { found: Looked; busy: boolean; cut: (c: Cut) => void }) {
   const shortest = [0, 1, 2].reduce((a, b) => (high[b] - low[b] < high[a] - low[a] ? b : a));
+  const middle = low.map((v, d) => Number(((v + high[d]) / 2).toPrecision(5)));
   const [across, setAcross] = useState(String(shortest));
-  const [at, setAt] = useState(String(Number(((low[shortest] + high[shortest]) / 2).toPrecision(5))));
+  const [at, setAt] = useState(String(middle[shortest]));
+  const [normal, setNormal] = useState("1, 1, 0");
+  const [through, setThrough] = useState(middle.join(", "));
   const [mistake, setMistake] = useState("");
-  const axis = Number(across) as Cut["across"];
+  const askew = across === "askew";
+  const axis = askew ? 0 : (Number(across) as 0 | 1 | 2);
   const put = () => {
-    const value = typedNumber(at);
-    if (!Number.isFinite(value)) setMistake(`"${at}" is not a number.`);
-    else {
-      setMistake("");
-      cut({ across: axis, at: value });
-    }
+    const made = askew ? askewCut(normal, through) : straightCut(axis, at);
+    setMistake(typeof made === "string" ? made : "");
+    if (typeof made !== "string") cut(made);
   };
   return (
     <div className="mt-2 flex flex-wrap items-end gap-3">
@@ -132,18 +134,42 @@ function CutForm({ found: { low, high }, busy, cut }: { found: Looked; busy: boo
             ["0", "x"],
             ["1", "y"],
             ["2", "z"],
+            ["askew", "a direction"],
           ]}
           onChange={setAcross}
         />
       </div>
-      <div className="w-60">
-        <Field label={`At, from ${significant(low[axis], 4)} to ${significant(high[axis], 4)}`} value={at} onChange={setAt} mistake={mistake} />
-      </div>
+      {askew ? (
+        <>
+          <div className="w-40">
+            <Field label="Direction across it" value={normal} onChange={setNormal} mistake={mistake} />
+          </div>
+          <div className="w-60">
+            <Field label="Through, in the file’s unit" value={through} onChange={setThrough} />
+          </div>
+        </>
+      ) : (
+        <div className="w-60">
+          <Field label={`At, from ${significant(low[axis], 4)} to ${significant(high[axis], 4)}`} value={at} onChange={setAt} mistake={mistake} />
+        </div>
+      )}
       <button type="button" className="btn quiet" disabled={busy} onClick={put}>
         Cut it
       </button>
     </div>
   );
+}
+
+function straightCut(across: 0 | 1 | 2, at: string): Cut | string {
+  const value = typedNumber(at);
+  return Number.isFinite(value) ? { across, at: value } : `"${at}" is not a number.`;
+}
+
+function askewCut(direction: string, place: string): Cut | string {
+  const [normal, through] = [typedPlace(direction), typedPlace(place)];
+  if (!normal?.some((v) => v !== 0)) return `"${direction}" is no direction: three numbers such as 1, 1, 0.`;
+  if (!through) return `"${place}" is no place: three numbers, such as 0.1, 0, 2.`;
+  return { normal: [...normal], through: [...through] };
 }
 
 function Arrays({ run, name, hash, found, cut, done }: Looking & { run: RunView; done: () => void }) {

@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
@@ -87,6 +88,11 @@ export function RunActs({ run, adding, add }: RunActsProps) {
             );
           })
         : null}
+      {run.space ? (
+        <Link className="link mr-2 text-[12px]" href={`/look?run=${run.id}`} aria-label={`Look at ${run.label} in space`}>
+          Look
+        </Link>
+      ) : null}
       {run.origin === "bench" && !under ? <CopyRun run={run} /> : null}
       {under ? <RunControls run={run} /> : <DeleteRun run={run} />}
     </>

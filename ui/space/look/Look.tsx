@@ -1,0 +1,236 @@
+"use client";
+
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { SpaceScene } from "@/core/drawing/spaceScene";
+import { scaleText } from "@/core/formatting/scale";
+import { FieldLegend } from "../../field/FieldLegend";
+import { sidesOf } from "../camera";
+import { crosses } from "../crosses";
+import { type Camera, FIRST_LOOK } from "../scene";
+import { FIRST_ENTRIES, fieldChoices, type LookEntries, sceneOf, typedPlace, vectorChoices } from "./entries";
+import { LookPanel } from "./LookPanel";
+import { Moments } from "./Moments";
+import { ReadOff } from "./ReadOff";
+import { MOST_RESULTS, type Result, type RunFile, useResults } from "./useResults";
+import { VolumePane } from "./VolumePane";
+
+type Place = readonly [number, number, number];
+
+interface Props {
+  /** runs whose files can be looked at, and which are opened at once */
+  readonly runs: readonly RunFile[];
+  readonly open: readonly string[];
+  readonly caseTitle: string | undefined;
+  readonly caseId: string | undefined;
+  readonly density: number | undefined;
+}
+
+/** Results in space, several side by side: what is seen, the camera, the colours and the places that are read are those of all. */
+export function Look(p: Props) {
+  const all = useResults();
+  const { results, addRun } = all;
+  const [entries, setEntries] = useState<LookEntries>(FIRST_ENTRIES);
+  const [camera, setCamera] = useState<Camera>(FIRST_LOOK);
+  const [layers, setLayers] = useState({ mesh: false, outline: true, size: true });
+  const [place, setPlace] = useState("");
+  const [line, setLine] = useState({ on: false, from: "", to: "" });
+  const begun = useRef(false);
+  useEffect(() => {
+    if (begun.current) return;
+    begun.current = true;
+    void (async () => {
+      for (const id of p.open) {
+        const run = p.runs.find((r) => r.runId === id);
+        if (run) await addRun(run);
+      }
+    })();
+  }, [p.open, p.runs, addRun]);
+  const first = results.find((r) => r.look);
+  const choices = useMemo(() => fieldChoices(first?.look?.arrays ?? []), [first?.look]);
+  const vectors = useMemo(() => vectorChoices(first?.look?.arrays ?? []), [first?.look]);
+  useFirstColour(choices, entries, setEntries);
+  const { asked, mistakes } = useMemo(() => sceneOf(entries, [...choices, ...vectors]), [entries, choices, vectors]);
+  const { scenes, keep, shared } = useScenes(results, entries.range === "typed");
+  const marks = useMemo(() => marksOf(place, line, first), [place, line, first]);
+  const pick = useCallback((at: Place) => setPlace(at.map((v) => Number(v.toPrecision(5))).join(", ")), []);
+  const box = useRef<HTMLDivElement>(null);
+  const size = useRoom(box, results.length);
+  const shownRange = shared ?? scenes.get(results[0]?.id ?? "")?.range;
+  const colour = choices.find((c) => c.key === entries.colour);
+  return (
+    <main id="main" tabIndex={-1} className="flex h-[calc(100vh-64px)] bg-sheet">
+      <LookPanel
+        {...all}
+        runs={p.runs}
+        caseId={p.caseId}
+        caseTitle={p.caseTitle}
+        density={p.density}
+        entries={entries}
+        setEntries={setEntries}
+        choices={choices}
+        vectors={vectors}
+        mistakes={mistakes}
+        first={first}
+        full={results.length >= MOST_RESULTS}
+      />
+      <div className="min-w-0 flex-1 overflow-y-auto px-4 pt-2 pb-3">
+        <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[12px]">
+          {(["mesh", "outline", "size"] as const).map((key) => (
+            <label key={key} className="flex items-center gap-1">
+              <input type="checkbox" checked={layers[key]} onChange={() => setLayers({ ...layers, [key]: !layers[key] })} />
+              {{ mesh: "mesh", outline: "sharp edges", size: "dimensions" }[key]}
+            </label>
+          ))}
+          {sidesOf(camera.up).map(([words, side]) => (
+            <button key={words} type="button" className="link" onClick={() => setCamera({ ...camera, ...side })}>
+              {words}
+            </button>
+          ))}
+          <button type="button" className="link" onClick={() => setCamera({ ...FIRST_LOOK, up: camera.up })}>
+            askew, all of it
+          </button>
+          <label className="flex items-baseline gap-1">
+            up
+            <select
+              className="field h-6! w-12 py-0!"
+              value={camera.up}
+              onChange={(e) => setCamera({ ...camera, up: Number(e.target.value) as Camera["up"] })}
+            >
+              {["x", "y", "z"].map((axis, k) => (
+                <option key={axis} value={k}>
+                  {axis}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <div ref={box} className={`mt-1 grid content-start gap-3 ${results.length > 1 ? "grid-cols-2" : ""}`}>
+          {results.length ? null : <Nothing hasRuns={p.runs.length > 0} />}
+          {results.map((r) => (
+            <VolumePane
+              key={r.id}
+              result={r}
+              asked={asked}
+              shared={shared}
+              layers={layers}
+              camera={camera}
+              setCamera={setCamera}
+              marks={marks}
+              pick={pick}
+              found={keep(r.id)}
+              {...size}
+            />
+          ))}
+        </div>
+        {colour && shownRange ? (
+          <div className="mt-1">
+            <FieldLegend
+              range={[shownRange[0], shownRange[1]]}
+              scale={scaleText([shownRange[0], shownRange[1]])}
+              width={Math.min(720, size.width)}
+              colors={shownRange[0] < 0 && shownRange[1] > 0 ? "signed" : "even"}
+            />
+            <p className="text-[11.5px] text-ink-3">
+              {colour.words}
+              {colour.unit ? `, ${colour.unit}` : ", no unit said"}; {howShown(colour.array.on, entries.smooth)}; colours reach over{" "}
+              {entries.range === "typed" ? "what was typed" : entries.range === "whole" ? "all there is" : "what is seen"}
+              {results.length > 1 && entries.range !== "typed" ? ", in all views alike" : ""}
+            </p>
+          </div>
+        ) : null}
+        <Moments results={results} goTo={all.goTo} />
+        <ReadOff results={results} place={place} setPlace={setPlace} line={line} setLine={setLine} colour={colour} smooth={entries.smooth} />
+      </div>
+    </main>
+  );
+}
+
+const howShown = (on: "cells" | "points", smooth: boolean): string =>
+  on === "points" ? "values on points, even between them" : smooth ? "cell values brought to points" : "cell values, as they are";
+
+function Nothing({ hasRuns }: { hasRuns: boolean }) {
+  return (
+    <div className="max-w-[620px] pt-10 text-[13px] text-ink-2">
+      <h2>Nothing is open yet</h2>
+      <p className="mt-1">
+        Choose a result in space{hasRuns ? " of a run of this case, or a file" : ""}: grids of VTK’s XML format (vtu, vtp, vts, vtr, vti), several of
+        them as moments in time or with the pvd or parallel file that names them, surfaces as STL or PLY. They are read in this page; nothing is
+        stored. A second one opens beside the first.
+      </p>
+    </div>
+  );
+}
+
+/** The first field of the first result, as soon as there is one. */
+function useFirstColour(choices: readonly { readonly key: string }[], entries: LookEntries, set: (e: LookEntries) => void): void {
+  const known = choices.some((c) => c.key === entries.colour);
+  const first = choices[0]?.key;
+  const was = useRef(false);
+  useEffect(() => {
+    if (was.current || !first) return;
+    was.current = true;
+    if (!known) set({ ...entries, colour: first });
+  }, [first, known, entries, set]);
+}
+
+/** What each view shows, and the ends of the colours all of them share. */
+function useScenes(results: readonly Result[], typed: boolean) {
+  const [scenes, setScenes] = useState<ReadonlyMap<string, SpaceScene>>(new Map());
+  const keepers = useRef(new Map<string, (scene: SpaceScene | undefined) => void>());
+  const keep = useCallback((id: string) => {
+    const known = keepers.current.get(id);
+    if (known) return known;
+    const made = (scene: SpaceScene | undefined) =>
+      setScenes((all) => {
+        const next = new Map(all);
+        if (scene) next.set(id, scene);
+        else next.delete(id);
+        return next;
+      });
+    keepers.current.set(id, made);
+    return made;
+  }, []);
+  const natural = results.flatMap((r) => scenes.get(r.id)?.natural ?? []);
+  const [low, high] = [Math.min(...natural), Math.max(...natural)];
+  const many = results.length > 1 && natural.length === 2 * results.length && low < high && !typed;
+  const shared = useMemo(() => (many ? ([low, high] as const) : undefined), [many, low, high]);
+  return { scenes, keep, shared };
+}
+
+/** The place that is read, and the line, as strokes in the grid's unit. */
+function marksOf(place: string, line: { readonly on: boolean; readonly from: string; readonly to: string }, first: Result | undefined): Place[][] {
+  const at = typedPlace(place);
+  const ends = [typedPlace(line.from), typedPlace(line.to)];
+  const marks: Place[][] = at && first?.look ? crosses([at], first.look) : [];
+  return line.on && ends[0] && ends[1] ? [...marks, [ends[0], ends[1]]] : marks;
+}
+
+/** least size of a view, px */
+const LEAST = { width: 320, height: 260 };
+const CAPTION = 46;
+/** of the window's height, for what stands above the views and below them */
+const BARS = 240;
+
+/** The room each view has. */
+function useRoom(box: React.RefObject<HTMLDivElement | null>, count: number) {
+  const [room, setRoom] = useState({ width: 900, height: 520 });
+  useEffect(() => {
+    const own = box.current;
+    if (!own) return undefined;
+    const measure = () => {
+      setRoom({ width: own.clientWidth, height: Math.max(360, window.innerHeight - BARS) });
+    };
+    const watch = new ResizeObserver(measure);
+    watch.observe(own);
+    window.addEventListener("resize", measure);
+    return () => {
+      watch.disconnect();
+      window.removeEventListener("resize", measure);
+    };
+  }, [box]);
+  const [columns, rows] = [count > 1 ? 2 : 1, count > 2 ? 2 : 1];
+  return {
+    width: Math.max(LEAST.width, Math.floor((room.width - 12 * (columns - 1)) / columns) - 2),
+    height: Math.max(LEAST.height, Math.floor(room.height / rows) - CAPTION),
+  };
+}

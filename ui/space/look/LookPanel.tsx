@@ -1,0 +1,402 @@
+"use client";
+
+import Link from "next/link";
+import { type ReactNode, useId } from "react";
+import { count, significant } from "@/core/formatting/number";
+import { Field } from "../../forms/Field";
+import { typedNumber } from "../../forms/typedNumber";
+import { type FieldChoice, type LookEntries, type LookMistakes, middlePlane, type PlaneEntry, reachOf } from "./entries";
+import { MadeFields } from "./MadeFields";
+import type { Result, RunFile, useResults } from "./useResults";
+
+interface Props extends ReturnType<typeof useResults> {
+  readonly runs: readonly RunFile[];
+  readonly caseId: string | undefined;
+  readonly caseTitle: string | undefined;
+  readonly density: number | undefined;
+  readonly entries: LookEntries;
+  readonly setEntries: (e: LookEntries) => void;
+  readonly choices: readonly FieldChoice[];
+  readonly vectors: readonly FieldChoice[];
+  readonly mistakes: LookMistakes;
+  readonly first: Result | undefined;
+  readonly full: boolean;
+}
+
+/** What is open, and everything that is said about how it is to be seen. */
+export function LookPanel(p: Props) {
+  const { entries: e, setEntries, choices, vectors, mistakes, first } = p;
+  const set = (change: Partial<LookEntries>) => setEntries({ ...e, ...change });
+  const none = [["", "none"] as const];
+  const list = choices.map((c) => [c.key, c.words] as const);
+  return (
+    <aside aria-label="What is seen" className="no-print w-[286px] shrink-0 overflow-y-auto border-r border-line bg-margin px-4 py-3">
+      <h1>Look in space</h1>
+      {p.caseId ? (
+        <p className="text-[12px]">
+          <Link className="link" href={`/cases/${p.caseId}/runs`}>
+            {p.caseTitle}
+          </Link>
+        </p>
+      ) : null}
+      <Open {...p} />
+      {first?.look ? (
+        <>
+          <Colours {...p} set={set} list={list} />
+          <Cuts {...p} set={set} look={first.look} />
+          {first.look.solid ? (
+            <>
+              <Part name="Surface of one value">
+                <Field
+                  label="Of"
+                  words
+                  value={e.level}
+                  choices={[...none, ...list]}
+                  onChange={(level) => set({ level, value: middleOf(choices.find((c) => c.key === level)) })}
+                />
+                {e.level ? <Level choice={choices.find((c) => c.key === e.level)} e={e} set={set} mistake={mistakes.value} /> : null}
+              </Part>
+              <Part name="Along a velocity">
+                <Field
+                  label="Lines along"
+                  words
+                  value={e.lines}
+                  choices={[...none, ...vectors.map((c) => [c.key, c.words] as const)]}
+                  onChange={(lines) => set({ lines, ...(lines && !e.planes.length && e.from === "cut" ? seedLine(first) : {}) })}
+                />
+                {e.lines ? <Seeds e={e} set={set} mistakes={mistakes} /> : null}
+                <Field
+                  label="Arrows on the cuts, of"
+                  words
+                  value={e.arrows}
+                  choices={[...none, ...vectors.map((c) => [c.key, c.words] as const)]}
+                  onChange={(arrows) => set({ arrows })}
+                />
+              </Part>
+              <Part name="Fields made of others">
+                <MadeFields results={p.results} make={p.make} difference={p.difference} density={p.density} shown={(colour) => set({ colour })} />
+              </Part>
+            </>
+          ) : null}
+          <Part name="What it holds">
+            <p className="text-[12px]">
+              {count(first.look.cells)} cells ({first.look.kinds.map((k) => `${count(k.count)} ${k.name}`).join(", ")}), {count(first.look.points)}{" "}
+              points.
+            </p>
+            {[...first.notes, ...first.look.notes].map((n) => (
+              <p key={n} className="text-[11.5px] text-ink-2">
+                {n}
+              </p>
+            ))}
+          </Part>
+        </>
+      ) : null}
+    </aside>
+  );
+}
+
+interface Shared extends Props {
+  readonly set: (change: Partial<LookEntries>) => void;
+}
+
+function Colours({ entries: e, mistakes, set, list }: Shared & { readonly list: readonly (readonly [string, string])[] }) {
+  return (
+    <Part name="Colours">
+      <Field label="Coloured by" words value={e.colour} choices={[["", "nothing, lit"], ...list]} onChange={(colour) => set({ colour })} />
+      <Tick label="cell values brought to points" value={e.smooth} onChange={(smooth) => set({ smooth })} />
+      <Field
+        label="Colours reach over"
+        words
+        value={e.range}
+        choices={[
+          ["seen", "what is seen"],
+          ["whole", "all there is"],
+          ["typed", "values of my own"],
+        ]}
+        onChange={(range) => set({ range })}
+      />
+      {e.range === "typed" ? (
+        <div className="grid grid-cols-2 gap-2">
+          <Field label="From" value={e.low} onChange={(low) => set({ low })} mistake={mistakes.low} />
+          <Field label="to" value={e.high} onChange={(high) => set({ high })} mistake={mistakes.high} />
+        </div>
+      ) : null}
+      <Field
+        label="Lines of equal value, so many"
+        value={e.equal}
+        onChange={(equal) => set({ equal })}
+        mistake={mistakes.equal}
+        help="On what is coloured by values on points, or by cell values brought to points"
+      />
+    </Part>
+  );
+}
+
+function Cuts({ entries: e, mistakes, set, look }: Shared & { readonly look: NonNullable<Result["look"]> }) {
+  return (
+    <Part name="Outside and cuts">
+      <Field
+        label="Outside"
+        words
+        value={e.outside}
+        choices={[
+          ["whole", "its faces"],
+          ["outline", "its edges alone"],
+        ]}
+        onChange={(outside) => set({ outside })}
+      />
+      {e.planes.map((plane, k) => (
+        <PlaneFields
+          key={`${k} of ${e.planes.length}`}
+          number={k}
+          plane={plane}
+          room={look}
+          mistake={mistakes[`plane ${k}`]}
+          clipped={e.clip === String(k)}
+          clip={(on) => set({ clip: on ? String(k) : "" })}
+          set={(change) => set({ planes: e.planes.map((old, i) => (i === k ? { ...old, ...change } : old)) })}
+          remove={() => set({ planes: e.planes.filter((_, i) => i !== k), clip: "" })}
+        />
+      ))}
+      {look.solid ? (
+        <button
+          type="button"
+          className="btn quiet small self-start"
+          disabled={e.planes.length >= 3}
+          onClick={() =>
+            set({
+              planes: [...e.planes, middlePlane(look)],
+              ...(e.planes.length ? {} : { outside: "outline" }),
+            })
+          }
+        >
+          Cut with a plane
+        </button>
+      ) : (
+        <p className="text-[11.5px] text-ink-3">It has no cells in space that could be cut.</p>
+      )}
+    </Part>
+  );
+}
+
+function Part({ name, children }: { readonly name: string; readonly children: ReactNode }) {
+  return (
+    <section aria-label={name} className="mt-3 flex flex-col gap-1.5 border-t border-line pt-2">
+      <h2>{name}</h2>
+      {children}
+    </section>
+  );
+}
+
+function Tick({ label, value, onChange }: { readonly label: string; readonly value: boolean; readonly onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex items-center gap-1.5 text-[12px]">
+      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} /> {label}
+    </label>
+  );
+}
+
+/** Results that are open, and how another comes beside them. */
+function Open({ results, runs, addFiles, addRun, remove, full }: Props) {
+  const id = useId();
+  const left = runs.filter((r) => !results.some((x) => x.run?.id === r.runId));
+  return (
+    <section aria-label="Open results" className="mt-2 flex flex-col gap-1.5">
+      {results.map((r) => (
+        <p key={r.id} className="flex items-baseline justify-between gap-2 text-[12px]">
+          <span className="truncate">{r.name}</span>
+          <button type="button" className="link text-ink-3" aria-label={`Close ${r.name}`} onClick={() => remove(r.id)}>
+            close
+          </button>
+        </p>
+      ))}
+      {full ? null : (
+        <>
+          {left.length ? (
+            <Field
+              label={results.length ? "Beside it, of a run" : "Of a run"}
+              words
+              value=""
+              choices={[["", "choose"], ...left.map((r) => [r.runId, `${r.label}: ${r.file}`] as const)]}
+              onChange={(runId) => {
+                const run = left.find((r) => r.runId === runId);
+                if (run) void addRun(run);
+              }}
+            />
+          ) : null}
+          <label htmlFor={id}>{results.length ? "Beside it, files of one result" : "Files of one result"}</label>
+          <input
+            id={id}
+            type="file"
+            multiple
+            className="block w-full text-[11.5px]"
+            accept=".vtu,.vtp,.vts,.vtr,.vti,.pvd,.pvtu,.pvtp,.pvts,.pvtr,.pvti,.stl,.ply"
+            onChange={(e) => {
+              void addFiles([...(e.target.files ?? [])]);
+              e.target.value = "";
+            }}
+          />
+        </>
+      )}
+    </section>
+  );
+}
+
+/** Steps over which a plane is swept. */
+const STEPS = 200;
+
+function PlaneFields(p: {
+  readonly number: number;
+  readonly plane: PlaneEntry;
+  readonly room: NonNullable<Result["look"]>;
+  readonly mistake: string | undefined;
+  readonly clipped: boolean;
+  readonly clip: (on: boolean) => void;
+  readonly set: (change: Partial<PlaneEntry>) => void;
+  readonly remove: () => void;
+}) {
+  const { plane, number } = p;
+  const [low, high] = reachOf(plane, p.room);
+  const at = typedNumber(plane.at);
+  const named = `cut ${number + 1}`;
+  return (
+    <fieldset className="border border-line bg-sheet px-2 py-1.5">
+      <legend className="px-1 text-[11.5px] text-ink-2">Cut {number + 1}</legend>
+      <div className="grid grid-cols-2 gap-2">
+        <Field
+          label="Across"
+          words
+          value={plane.across}
+          choices={[
+            ["0", "x"],
+            ["1", "y"],
+            ["2", "z"],
+            ["askew", "a direction"],
+          ]}
+          onChange={(across) => {
+            const reach = reachOf({ ...plane, across }, p.room);
+            p.set({ across, at: String(Number(((reach[0] + reach[1]) / 2).toPrecision(4))) });
+          }}
+        />
+        <Field
+          label={plane.across === "askew" ? "At, along it" : `At ${"xyz"[Number(plane.across)]}`}
+          value={plane.at}
+          onChange={(v) => p.set({ at: v })}
+        />
+      </div>
+      {plane.across === "askew" ? <Field label="Direction across it" value={plane.normal} onChange={(normal) => p.set({ normal })} /> : null}
+      {p.mistake ? <p className="mistake">{p.mistake}</p> : null}
+      <input
+        type="range"
+        className="mt-1 w-full"
+        aria-label={`Sweep ${named}`}
+        aria-valuetext={plane.at}
+        min={0}
+        max={STEPS}
+        value={Number.isFinite(at) && high > low ? Math.round((STEPS * (at - low)) / (high - low)) : 0}
+        onChange={(e) => p.set({ at: String(Number((low + (Number(e.target.value) * (high - low)) / STEPS).toPrecision(4))) })}
+      />
+      <div className="flex justify-between text-[11px] text-ink-3">
+        <span>{significant(low, 3)}</span>
+        <span>{significant(high, 3)}</span>
+      </div>
+      <div className="mt-1 flex items-baseline justify-between">
+        <Tick label="cut all away beyond it" value={p.clipped} onChange={p.clip} />
+        <button type="button" className="link text-[12px] text-ink-3" aria-label={`Take ${named} away`} onClick={p.remove}>
+          take away
+        </button>
+      </div>
+    </fieldset>
+  );
+}
+
+const middleOf = (c: FieldChoice | undefined): string => (c ? String(Number(((c.low + c.high) / 2).toPrecision(3))) : "");
+
+function Level({
+  choice,
+  e,
+  set,
+  mistake,
+}: {
+  readonly choice: FieldChoice | undefined;
+  readonly e: LookEntries;
+  readonly set: (change: Partial<LookEntries>) => void;
+  readonly mistake: string | undefined;
+}) {
+  if (!choice) return null;
+  const value = typedNumber(e.value);
+  const wide = choice.high - choice.low;
+  return (
+    <>
+      <Field label={`Where it is${choice.unit ? `, ${choice.unit}` : ""}`} value={e.value} onChange={(v) => set({ value: v })} mistake={mistake} />
+      <input
+        type="range"
+        className="w-full"
+        aria-label="Sweep the value"
+        aria-valuetext={e.value}
+        min={0}
+        max={STEPS}
+        value={Number.isFinite(value) && wide > 0 ? Math.round((STEPS * (value - choice.low)) / wide) : 0}
+        onChange={(event) => set({ value: String(Number((choice.low + (Number(event.target.value) * wide) / STEPS).toPrecision(4))) })}
+      />
+      <div className="flex justify-between text-[11px] text-ink-3">
+        <span>{significant(choice.low, 3)}</span>
+        <span>{significant(choice.high, 3)}</span>
+      </div>
+    </>
+  );
+}
+
+/** A line across the middle, upright to the longest side, to begin lines from. */
+function seedLine({ look }: Result): Partial<LookEntries> {
+  if (!look) return {};
+  const { low, high } = look;
+  const sides = [0, 1, 2].sort((a, b) => high[b] - low[b] - (high[a] - low[a]));
+  const end = (share: number) =>
+    [0, 1, 2].map((d) => Number((low[d] + (d === sides[1] ? share : 0.5) * (high[d] - low[d])).toPrecision(4))).join(", ");
+  return { from: "line", begin: end(0.1), end: end(0.9) };
+}
+
+function Seeds({
+  e,
+  set,
+  mistakes,
+}: {
+  readonly e: LookEntries;
+  readonly set: (change: Partial<LookEntries>) => void;
+  readonly mistakes: LookMistakes;
+}) {
+  return (
+    <>
+      <Field
+        label="They begin"
+        words
+        value={e.from}
+        choices={[
+          ["cut", "over the first cut"],
+          ["line", "along a line"],
+          ["point", "at a point"],
+        ]}
+        onChange={(from) => set({ from })}
+      />
+      {e.from === "cut" ? null : (
+        <Field label={e.from === "line" ? "From" : "At"} value={e.begin} onChange={(begin) => set({ begin })} mistake={mistakes.begin} />
+      )}
+      {e.from === "line" ? <Field label="to" value={e.end} onChange={(end) => set({ end })} mistake={mistakes.end} /> : null}
+      <div className="grid grid-cols-2 gap-2">
+        {e.from === "point" ? null : <Field label="So many" value={e.count} onChange={(n) => set({ count: n })} mistake={mistakes.count} />}
+        <Field
+          label="They go"
+          words
+          value={e.sense}
+          choices={[
+            ["both", "both ways"],
+            ["with", "with the flow"],
+            ["against", "against it"],
+          ]}
+          onChange={(sense) => set({ sense })}
+        />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,70 @@
+import { weld } from "@/core/dataset/weld";
+import { lineProfile, spaceScene } from "@/core/drawing/spaceScene";
+import { Volume } from "@/core/drawing/volume";
+import { volumeDifference } from "@/core/drawing/volumeDifference";
+import { readGridFile } from "@/core/formats/surface/readAny";
+import { momentsOf, readCollection } from "@/core/formats/vtk/collections";
+import { joined } from "@/core/formats/vtk/readGrid";
+import { formulaNames, type SpaceSaid, type Wish } from "@/core/monitors/spaceFields";
+import { answering } from "../../engine/answering";
+import type { VolumeKind, VolumeQuestions } from "./asks";
+
+interface Held {
+  readonly volume: Volume;
+  /** what was made of it, to be made again of another moment */
+  readonly recipe: { readonly said: SpaceSaid; readonly wish: Wish }[];
+}
+
+const held = new Map<string, Held>();
+
+function of(id: string): Held {
+  const found = held.get(id);
+  if (!found) throw new Error("The result is not held any more. Choose its file again.");
+  return found;
+}
+
+type Answers = { readonly [K in VolumeKind]: (ask: VolumeQuestions[K]["ask"]) => VolumeQuestions[K]["answer"] };
+
+const ANSWERS: Answers = {
+  sort: ({ files }) => {
+    const found = new Map(files.map((f) => [f.name, f.bytes && readCollection(f.bytes)]));
+    return momentsOf(
+      files.map((f) => f.name),
+      (name) => found.get(name),
+    );
+  },
+  load: ({ id, pieces }) => {
+    const before = held.get(id)?.recipe ?? [];
+    held.delete(id);
+    const grids = pieces.map((bytes) => readGridFile(bytes));
+    const volume = new Volume(grids.length > 1 ? weld(joined(grids)) : grids[0]);
+    for (const { said, wish } of before) volume.make(said, wish);
+    held.set(id, { volume, recipe: before });
+    return volume.look();
+  },
+  forget: ({ id }) => {
+    held.delete(id);
+    return true;
+  },
+  scene: ({ id, asked }) => spaceScene(of(id).volume, asked),
+  make: ({ id, said, wish }) => {
+    const { volume, recipe } = of(id);
+    const made = volume.make(said, wish);
+    recipe.push({ said, wish });
+    return { made, look: volume.look() };
+  },
+  names: ({ id, said }) => formulaNames(of(id).volume.work, said),
+  difference: ({ id, other, key, unit, name }) => {
+    const { volume } = of(id);
+    const made = volumeDifference(volume, of(other).volume, key, unit, name);
+    volume.put(made);
+    const look = volume.look();
+    const found = look.arrays.find((a) => a.name === made.array.name && a.on === made.on);
+    if (!found) throw new Error("The difference was not kept.");
+    return { made: found, look };
+  },
+  probe: ({ id, place }) => of(id).volume.probe(place),
+  line: ({ id, of: what, smooth, from, to, count }) => lineProfile(of(id).volume, what, smooth, from, to, count),
+};
+
+answering(ANSWERS);
