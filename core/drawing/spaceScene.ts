@@ -62,6 +62,8 @@ export interface SpaceScene {
   readonly range: readonly [number, number];
   readonly natural: readonly [number, number];
   readonly scheme: FieldColors;
+  /** it shows values; else it is plain */
+  readonly coloured: boolean;
   /** what was done, in sentences */
   readonly notes: readonly string[];
   /** lengths of the lines and how they ended */
@@ -104,6 +106,7 @@ export function spaceScene(volume: Volume, asked: SceneAsked): SpaceScene {
     range,
     natural,
     scheme,
+    coloured: asked.colour !== undefined,
     notes,
     ends: streams.ends,
   };

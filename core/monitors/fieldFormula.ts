@@ -10,28 +10,6 @@ export interface NamedField {
   readonly on?: "cells" | "points";
 }
 
-/** A name as a formula may have it: letters, digits and underscores, beginning with a letter. */
-export function symbolOf(name: string): string {
-  const plain = name
-    .replace(/[,([].*$/, "")
-    .trim()
-    .replace(/[^A-Za-z0-9]+/g, "_")
-    .replace(/^_+|_+$/g, "");
-  return /^[A-Za-z]/.test(plain) ? plain : `f_${plain}`;
-}
-
-/** Symbols of names, each of them another one. */
-export function symbolsOf(names: readonly string[]): string[] {
-  const taken = new Set<string>();
-  return names.map((name) => {
-    const own = symbolOf(name);
-    let symbol = own;
-    for (let k = 2; taken.has(symbol); k++) symbol = `${own}_${k}`;
-    taken.add(symbol);
-    return symbol;
-  });
-}
-
 /**
  * A formula over fields, carried out place by place, with the unit that comes out. Numbers in it are pure; every field is counted in SI.
  * @throws {DerivedError} it is no formula, names what is not there, or its units do not go together

@@ -5,8 +5,9 @@ import { cellMiddles } from "../dataset/pointValues.ts";
 import { SlopeWork } from "../dataset/slopes.ts";
 import type { Vector } from "../dataset/vector.ts";
 import { FieldMistake } from "../intake/gridFields.ts";
-import { fieldFormula, symbolsOf } from "./fieldFormula.ts";
+import { fieldFormula } from "./fieldFormula.ts";
 import { formulaNames, type SpaceArray, type SpaceSaid, spaceField } from "./spaceFields.ts";
+import { symbolsOf } from "./symbols.ts";
 
 const plain = hexahedra([3, 3, 3], (i, j, k) => [i, j, k].map((m, d) => m + 0.1 * Math.sin(3 * i + 5 * j + 7 * k + d)) as unknown as Vector);
 

@@ -4,7 +4,8 @@ import { FieldMistake, type FieldRole, ROLE_UNITS } from "../intake/gridFields.t
 import { DerivedError } from "../method/propagation/derived.ts";
 import { eigenvaluesSymmetric3 } from "../numeric/symmetric3.ts";
 import { convert } from "../units/units.ts";
-import { fieldFormula, type NamedField, symbolsOf } from "./fieldFormula.ts";
+import { fieldFormula, type NamedField } from "./fieldFormula.ts";
+import { symbolsOf } from "./symbols.ts";
 
 /** An array of a grid in space with what it is said to be. */
 export interface SpaceArray {

@@ -3,6 +3,7 @@ import type { FaceMesh } from "@/core/mesh/faceMesh";
 import type { MeshQuality } from "@/core/mesh/quality";
 import type { DerivedField } from "@/core/monitors/derived";
 import type { FluidOfRun } from "@/core/monitors/fieldNames";
+import type { Reach } from "@/core/monitors/reach";
 import type { MeshSpec } from "@/core/problems/describe/runSettings";
 import type { CellField } from "@/core/solver/simulation";
 
@@ -29,6 +30,17 @@ export interface Questions {
   streams: {
     readonly ask: { readonly mesh: FaceMesh; readonly u: Float64Array; readonly v: Float64Array; readonly seedsAcross: number };
     readonly answer: Segments;
+  };
+  /** how far a disturbance reaches around a body */
+  reach: {
+    readonly ask: {
+      readonly mesh: FaceMesh;
+      readonly values: Float64Array;
+      readonly free: number;
+      readonly limit: number;
+      readonly body: string;
+    };
+    readonly answer: { readonly reach: Reach; readonly contour: Segments };
   };
   /** values along a straight line, ends included */
   sample: {

@@ -1,8 +1,9 @@
-import { type Segments, streamlines } from "@/core/drawing/lineWork";
+import { contourLines, pointValues, type Segments, streamlines } from "@/core/drawing/lineWork";
 import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { meshQuality } from "@/core/mesh/quality";
 import { derivedFields } from "@/core/monitors/derived";
+import { reachOfDisturbance } from "@/core/monitors/reach";
 import { benchProblem } from "@/core/problems/build/catalogue";
 import { line } from "@/core/problems/describe/common";
 import { unpackMesh } from "@/core/solver/meshFile";
@@ -35,6 +36,12 @@ const ANSWERS: Answers = {
     for (const path of streamlines({ mesh, u, v, slopesU: sampler.slopes(u), slopesV: sampler.slopes(v) }, seeds, STREAM_STEPS))
       for (let k = 0; k + 3 < path.length; k += 2) segments.push(path[k], path[k + 1], path[k + 2], path[k + 3]);
     return segments;
+  },
+  reach: ({ mesh, values, free, limit, body }) => {
+    const departure = values.map((v) => Math.abs(v - free));
+    const slopes = samplerOf(mesh).slopes(departure);
+    const contour = contourLines(mesh, departure, pointValues(mesh, departure, slopes), [limit]);
+    return { reach: reachOfDisturbance(mesh, values, free, limit, body), contour };
   },
   sample: ({ mesh, values, from, to, count }) => samplerOf(mesh).at(values, line(from, to, count)),
 };

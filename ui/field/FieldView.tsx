@@ -1,5 +1,6 @@
 "use client";
 
+import nextDynamic from "next/dynamic";
 import { useMemo, useRef, useState } from "react";
 import { fieldRange } from "@/core/drawing/fieldRaster";
 import { significant } from "@/core/formatting/number";
@@ -15,8 +16,12 @@ import { FieldLegend } from "./FieldLegend";
 import { FieldExports, FieldTools } from "./FieldTools";
 import { LineSample } from "./LineSample";
 import { pictureHeight } from "./pictureSize";
-import { type Layers, useFieldWork } from "./useFieldWork";
+import { type Layers, type Stroke, useFieldWork } from "./useFieldWork";
 import { useWindow } from "./useWindow";
+
+// What opens at a press is fetched at the press.
+const OwnField = nextDynamic(() => import("./OwnField").then((m) => m.OwnField));
+const ReachPanel = nextDynamic(() => import("./ReachPanel").then((m) => m.ReachPanel));
 
 /** A field of a run under way, sent as it is computed. */
 export interface LiveField {
@@ -60,15 +65,16 @@ export function FieldView(p: Props) {
 const EMPTY: Layers = { smooth: false, contours: false, vectors: false, streams: false, mesh: false };
 
 /** Values shown, by name: of a finished run any stored or derived field, else the one that comes in. */
-function useShown({ fields, live, settings, mesh }: Props & { readonly mesh: FaceMesh }, key: string) {
+function useShown({ fields, live, settings, mesh }: Props & { readonly mesh: FaceMesh }, key: string, own: readonly DerivedField[]) {
   const fits = fields?.length && fields.every((f) => f.values.length === mesh.cellCount) ? fields : undefined;
   const { densityKgM3 = 1, gamma } = settings.parameters;
-  const { value: all } = useAnswer<DerivedField[]>(fits && (() => ask("derive", { mesh, fields: fits, fluid: { densityKgM3, gamma } })), [
+  const { value: stored } = useAnswer<DerivedField[]>(fits && (() => ask("derive", { mesh, fields: fits, fluid: { densityKgM3, gamma } })), [
     mesh,
     fits,
     densityKgM3,
     gamma,
   ]);
+  const all = useMemo(() => stored && [...stored, ...own], [stored, own]);
   const shown = all?.find((f) => f.key === key) ?? all?.[0];
   const liveFits = !fits && live?.values.length === mesh.cellCount ? live : undefined;
   const values: ArrayLike<number> | undefined = shown?.values ?? liveFits?.values;
@@ -86,14 +92,17 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
   const [sampling, setSampling] = useState(false);
   const [sample, setSample] = useState<Sample>();
   const [under, setUnder] = useState<Under>();
-  const { all, shown, liveFits, values, velocity, unit, name } = useShown(p, key);
+  const [own, setOwn] = useState<readonly DerivedField[]>([]);
+  const [limit, setLimit] = useState<Stroke>();
+  const { all, shown, liveFits, values, velocity, unit, name } = useShown(p, key, own);
   const h = useMemo(() => pictureHeight(mesh, w, most), [mesh, w, most]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const canvases = useMemo(() => [canvas], []);
   const window_ = useWindow(mesh, w, h, canvases);
   const range = useMemo(() => (values ? fieldRange(values) : ([0, 1] as [number, number])), [values]);
   const double = useMemo(() => (values instanceof Float64Array ? values : values && Float64Array.from(values)), [values]);
-  const { strokes, slopes } = useFieldWork({ mesh, values: double, range, velocity, layers });
+  const { strokes: lines, slopes } = useFieldWork({ mesh, values: double, range, velocity, layers });
+  const strokes = useMemo(() => (limit ? [...lines, limit] : lines), [lines, limit]);
   const legend = scaleText(range);
   const choices = all?.map((f) => [f.key, f.name] as const) ?? liveFits?.names.map((n) => [n, n] as const) ?? [];
   const stored = Boolean(all);
@@ -106,6 +115,7 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
           value={stored ? (shown?.key ?? key) : (liveFits?.name ?? "speed")}
           choose={(k) => {
             setKey(k);
+            setLimit(undefined);
             if (!stored) p.chooseLive(k);
           }}
         />
@@ -144,6 +154,18 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
         canSample={stored}
         showAll={window_.showAll}
       />
+      {all ? (
+        <More
+          mesh={mesh}
+          all={all}
+          shown={shown}
+          show={setLimit}
+          made={(f) => {
+            setOwn([...own.filter((o) => o.key !== f.key), f]);
+            setKey(f.key);
+          }}
+        />
+      ) : null}
       <FieldExports
         name={key}
         runId={p.runId}
@@ -156,6 +178,43 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
       />
       {sample?.b && double ? <LineSample mesh={mesh} values={double} a={sample.a} b={sample.b} name={name} unit={unit} width={w} /> : null}
     </div>
+  );
+}
+
+interface MoreProps {
+  readonly mesh: FaceMesh;
+  readonly all: readonly DerivedField[];
+  readonly shown: DerivedField | undefined;
+  readonly show: (contour: Stroke | undefined) => void;
+  readonly made: (field: DerivedField) => void;
+}
+
+/** What can be worked out of the fields further: it opens at a press. */
+function More({ mesh, all, shown, show, made }: MoreProps) {
+  const [opened, setOpened] = useState<"" | "own" | "reach">("");
+  return (
+    <>
+      <div className="no-print mt-1 flex gap-3 text-[11.5px]">
+        {(["own", "reach"] as const).map((what) => (
+          <button
+            key={what}
+            type="button"
+            className="link"
+            aria-expanded={opened === what}
+            onClick={() => {
+              setOpened(opened === what ? "" : what);
+              show(undefined);
+            }}
+          >
+            {what === "own" ? "a formula of your own" : "how far it reaches"}
+          </button>
+        ))}
+      </div>
+      {opened === "own" ? <OwnField mesh={mesh} fields={all} made={made} /> : null}
+      {opened === "reach" && shown ? (
+        <ReachPanel key={shown.key} mesh={mesh} values={shown.values} name={shown.name} unit={shown.unit} show={show} />
+      ) : null}
+    </>
   );
 }
 

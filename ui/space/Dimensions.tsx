@@ -11,6 +11,9 @@ interface Props {
   readonly height: number;
 }
 
+/** width of a letter of the words, px */
+const LETTER = 6.8;
+
 /** Lengths along the axes, on three edges of the room the surface fills, as on a drawing: with their axis, so that no separate cross of axes is needed. */
 export function Dimensions({ drawing: { low, high, middle, radius }, scene, camera, unit, width, height }: Props) {
   scene.look(camera);
@@ -29,12 +32,13 @@ export function Dimensions({ drawing: { low, high, middle, radius }, scene, came
         const [nx, ny] = [(a[1] - b[1]) / length, (b[0] - a[0]) / length];
         const out = nx * (mx - width / 2) + ny * (my - height / 2) < 0 ? -1 : 1;
         const shift = (q: readonly [number, number], by: number) => [q[0] + out * by * nx, q[1] + out * by * ny] as const;
+        const words = `${"xyz"[d]} ${significant(high[d] - low[d], 4)} ${unit}`;
         const [p, q, t] = [shift(a, 12), shift(b, 12), shift([mx, my], Math.abs(nx) > 0.6 ? 18 : 24)];
         return (
           <g key={d} stroke="currentColor" fill="none" strokeWidth="1">
             <path d={`M${shift(a, 4).join()}L${shift(a, 16).join()}M${shift(b, 4).join()}L${shift(b, 16).join()}M${p.join()}L${q.join()}`} />
             <text
-              x={t[0]}
+              x={nx * out > 0 && Math.abs(nx) > 0.6 ? Math.min(t[0], width - LETTER * words.length) : t[0]}
               y={t[1]}
               stroke="none"
               fill="currentColor"
@@ -43,7 +47,7 @@ export function Dimensions({ drawing: { low, high, middle, radius }, scene, came
               dominantBaseline="middle"
               className="font-mono"
             >
-              {`${"xyz"[d]} ${significant(high[d] - low[d], 4)} ${unit}`}
+              {words}
             </text>
           </g>
         );

@@ -67,7 +67,7 @@ const isPure = (out: unknown): boolean => typeof (out as Partial<Unit>).toSI !==
 export function unitFound(node: MathNode, values: readonly NamedValue[]): { key: string; unit: string; words: string } {
   const out = evaluatedInUnits(node, values);
   if (isPure(out)) return { key: "", unit: "1", words: "a pure number" };
-  const unit = (out as Unit).toSI().formatUnits().replaceAll(" ", "");
+  const unit = (out as Unit).toSI().formatUnits().replaceAll(" / ", "/");
   return { key: JSON.stringify((out as unknown as { dimensions: number[] }).dimensions), unit, words: `counted in ${unit}` };
 }
 

@@ -2,6 +2,7 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { SpaceScene } from "@/core/drawing/spaceScene";
+import { unitText } from "@/core/formatting/number";
 import { scaleText } from "@/core/formatting/scale";
 import { FieldLegend } from "../../field/FieldLegend";
 import { sidesOf } from "../camera";
@@ -55,7 +56,8 @@ export function Look(p: Props) {
   const pick = useCallback((at: Place) => setPlace(at.map((v) => Number(v.toPrecision(5))).join(", ")), []);
   const box = useRef<HTMLDivElement>(null);
   const size = useRoom(box, results.length);
-  const shownRange = shared ?? scenes.get(results[0]?.id ?? "")?.range;
+  // As the views have it: two colours that meet in the middle reach as far either way.
+  const legend = results.map((r) => scenes.get(r.id)).find((s) => s?.coloured);
   const colour = choices.find((c) => c.key === entries.colour);
   return (
     <main id="main" tabIndex={-1} className="flex h-[calc(100vh-64px)] bg-sheet">
@@ -122,17 +124,17 @@ export function Look(p: Props) {
             />
           ))}
         </div>
-        {colour && shownRange ? (
+        {colour && legend ? (
           <div className="mt-1">
             <FieldLegend
-              range={[shownRange[0], shownRange[1]]}
-              scale={scaleText([shownRange[0], shownRange[1]])}
+              range={[legend.range[0], legend.range[1]]}
+              scale={scaleText([legend.range[0], legend.range[1]])}
               width={Math.min(720, size.width)}
-              colors={shownRange[0] < 0 && shownRange[1] > 0 ? "signed" : "even"}
+              colors={legend.scheme}
             />
             <p className="text-[11.5px] text-ink-3">
               {colour.words}
-              {colour.unit ? `, ${colour.unit}` : ", no unit said"}; {howShown(colour.array.on, entries.smooth)}; colours reach over{" "}
+              {colour.unit ? `, ${unitText(colour.unit)}` : ", no unit said"}; {howShown(colour.array.on, entries.smooth)}; colours reach over{" "}
               {entries.range === "typed" ? "what was typed" : entries.range === "whole" ? "all there is" : "what is seen"}
               {results.length > 1 && entries.range !== "typed" ? ", in all views alike" : ""}
             </p>
@@ -190,9 +192,10 @@ function useScenes(results: readonly Result[], typed: boolean) {
     keepers.current.set(id, made);
     return made;
   }, []);
-  const natural = results.flatMap((r) => scenes.get(r.id)?.natural ?? []);
+  const coloured = results.flatMap((r) => scenes.get(r.id) ?? []).filter((s) => s.coloured);
+  const natural = coloured.flatMap((s) => s.natural);
   const [low, high] = [Math.min(...natural), Math.max(...natural)];
-  const many = results.length > 1 && natural.length === 2 * results.length && low < high && !typed;
+  const many = coloured.length > 1 && low < high && !typed;
   const shared = useMemo(() => (many ? ([low, high] as const) : undefined), [many, low, high]);
   return { scenes, keep, shared };
 }

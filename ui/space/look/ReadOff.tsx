@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { drawChart } from "@/core/drawing/chart";
-import { count, significant } from "@/core/formatting/number";
+import { count, significant, unitText } from "@/core/formatting/number";
 import { Drawing } from "../../charts/Drawing";
 import { useAnswer } from "../../engine/useAnswer";
 import { Field } from "../../forms/Field";
@@ -63,7 +63,7 @@ function AtPlace({ results, place, setPlace }: Props) {
             <p key={`${v.key.on} ${v.key.name}`} className="flex justify-between gap-3 font-mono text-[11.5px]">
               <span className="truncate">{v.key.name}</span>
               <span>
-                {v.values.map((x) => significant(x, 5)).join(", ")} {unitNotInName(v.key.name, units.get(`${v.key.on} ${v.key.name}`))}
+                {v.values.map((x) => significant(x, 5)).join(", ")} {unitText(unitNotInName(v.key.name, units.get(`${v.key.on} ${v.key.name}`)))}
               </span>
             </p>
           ))}
@@ -77,7 +77,9 @@ const unitNotInName = (name: string, unit = ""): string => (name.includes(unit) 
 
 const PLACES = 201;
 
-function AlongLine({ results, line, setLine, colour, smooth }: Props) {
+function AlongLine({ results: open, line, setLine, colour, smooth }: Props) {
+  // Of a field that one of them has not, the others are read all the same.
+  const results = open.filter((r) => r.look?.arrays.some((a) => a.name === colour?.array.name && a.on === colour.array.on));
   const [places, setPlaces] = useState(String(PLACES));
   const [from, to] = [typedPlace(line.from), typedPlace(line.to)];
   const number = Math.round(typedNumber(places));
@@ -105,11 +107,11 @@ function AlongLine({ results, line, setLine, colour, smooth }: Props) {
   const wrong = (text: string, found: unknown) => (text.trim() && !found ? "three numbers, such as 0.1, 0, 2" : undefined);
   if (!line.on)
     return (
-      <button type="button" className="btn quiet self-end" onClick={() => setLine(spanOf(results[0]))}>
+      <button type="button" className="btn quiet self-end" onClick={() => setLine(spanOf(open[0]))}>
         Read along a line
       </button>
     );
-  const name = colour ? `${colour.words}${colour.unit ? `, ${colour.unit}` : ""}` : "";
+  const name = colour ? `${colour.words}${colour.unit ? `, ${unitText(colour.unit)}` : ""}` : "";
   return (
     <div className="min-w-[480px] flex-1">
       <div className="flex items-end gap-3">
@@ -127,7 +129,7 @@ function AlongLine({ results, line, setLine, colour, smooth }: Props) {
         </button>
       </div>
       {mistake ? <p className="mistake">{mistake}</p> : null}
-      {value && colour ? (
+      {value?.length && colour ? (
         <>
           <p className="mt-1 text-[11.5px] text-ink-2">{value[0].profile.said}</p>
           <div className="mt-6">

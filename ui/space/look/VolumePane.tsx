@@ -2,7 +2,7 @@
 
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from "react";
 import type { SceneAsked, SpaceScene } from "@/core/drawing/spaceScene";
-import type { VolumeLook } from "@/core/drawing/volume";
+import type { ArrayKey, VolumeLook } from "@/core/drawing/volume";
 import { count } from "@/core/formatting/number";
 import { saveFile } from "../../charts/saveFile";
 import { useAnswer } from "../../engine/useAnswer";
@@ -36,7 +36,7 @@ const VOLUME = (at: HTMLCanvasElement, colours: Colours) => new VolumeScene(at, 
 /** One result as it is asked for, with what was done to show it. */
 export function VolumePane(p: Props) {
   const { result, asked, shared } = p;
-  const wish = useMemo(() => (shared ? { ...asked, range: shared } : asked), [asked, shared]);
+  const { wish, lacking } = useMemo(() => fitting(shared ? { ...asked, range: shared } : asked, result.look), [asked, shared, result.look]);
   const loaded = result.look !== undefined;
   const { value, mistake, busy } = useAnswer(loaded ? () => askVolume("scene", { id: result.id, asked: wish }) : undefined, [
     result.id,
@@ -66,7 +66,7 @@ export function VolumePane(p: Props) {
       ) : (
         <div style={{ width: p.width, height: p.height }} className="border border-line" />
       )}
-      {value?.notes.map((n) => (
+      {[...lacking, ...(value?.notes ?? [])].map((n) => (
         <p key={n} className="text-[11.5px] text-ink-2">
           {n}
         </p>
@@ -75,10 +75,29 @@ export function VolumePane(p: Props) {
   );
 }
 
+/** What is asked for without the fields this result has not, and which these are. */
+function fitting(asked: SceneAsked, look: VolumeLook | undefined): { readonly wish: SceneAsked; readonly lacking: readonly string[] } {
+  const { colour, level, lines, arrows, ...rest } = asked;
+  const lacking = new Set<string>();
+  const has = (key: ArrayKey): boolean => {
+    const found = look?.arrays.some((a) => a.name === key.name && a.on === key.on) ?? false;
+    if (!found && look) lacking.add(`It has no field ${key.name} on ${key.on}; what shows it is left out.`);
+    return found;
+  };
+  const wish: SceneAsked = {
+    ...rest,
+    ...(colour && has(colour) ? { colour } : {}),
+    ...(level && has(level) ? { level } : {}),
+    ...(lines && has(lines.of) ? { lines } : {}),
+    ...(arrows && has(arrows) ? { arrows } : {}),
+  };
+  return { wish, lacking: [...lacking] };
+}
+
 function Drawn({ scene: made, look, ...p }: Props & { readonly scene: SpaceScene; readonly look: VolumeLook }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { scene, mistake } = useStage(canvas, p.width, p.height, VOLUME);
-  const coloured = p.asked.colour !== undefined;
+  const { coloured } = made;
   const frame = useMemo(() => frameOf(look), [look]);
   const { layers, camera, marks, width, height } = p;
   useEffect(() => {
