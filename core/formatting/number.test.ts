@@ -95,7 +95,7 @@ describe("words around numbers", () => {
       "2.0 h",
     ]));
   test("units", () => {
-    expect(["m^2/s", "kg m/s^2", "1", ""].map(unitText)).toEqual(["m²/s", "kg\u2009m/s²", "", ""]);
+    expect(["m^2/s", "kg m/s^2", "s^-1", "1", ""].map(unitText)).toEqual(["m²/s", "kg\u2009m/s²", "s⁻¹", "", ""]);
     expect(quantityText(1.25, "kg/m^3", 3)).toBe(`1.25${NB}kg/m³`);
     expect(quantityText(1.25, "1")).toBe("1.2500");
   });

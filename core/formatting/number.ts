@@ -124,11 +124,12 @@ export function duration(seconds: number): string {
  * Unit as printed: m^2/s becomes m²/s, "1" nothing.
  * @example
  * unitText("m^2/s") // "m²/s"
+ * unitText("s^-1") // "s⁻¹"
  * unitText("1") // ""
  */
 export function unitText(unit: string): string {
   if (unit === "1" || unit === "") return "";
-  return unit.replace(/\^(\d)/g, (_, d) => SUPERSCRIPT[Number(d)]).replace(/ /g, "\u2009");
+  return unit.replace(/\^(-?)(\d)/g, (_, minus, d) => `${minus ? "⁻" : ""}${SUPERSCRIPT[Number(d)]}`).replace(/ /g, "\u2009");
 }
 
 /**

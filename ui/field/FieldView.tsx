@@ -3,7 +3,7 @@
 import nextDynamic from "next/dynamic";
 import { useMemo, useRef, useState } from "react";
 import { fieldRange } from "@/core/drawing/fieldRaster";
-import { significant } from "@/core/formatting/number";
+import { significant, unitText } from "@/core/formatting/number";
 import { resolve, scaleText } from "@/core/formatting/scale";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import type { DerivedField } from "@/core/monitors/derived";
@@ -120,7 +120,7 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
           }}
         />
         <span className="text-[11.5px] text-ink-3">
-          {unit ? `${unit}, ` : ""}
+          {unitText(unit) ? `${unitText(unit)}, ` : ""}
           {layers.smooth ? "smoothed by slopes" : "cell values"}; {p.note}
         </span>
       </div>
@@ -220,7 +220,7 @@ function More({ mesh, all, shown, show, made }: MoreProps) {
 
 /** Where the pointer is, and the value there. */
 const probeText = ({ x, y, cell }: Under, values: ArrayLike<number>, range: [number, number], unit: string) =>
-  `x ${significant(x, 4)}  y ${significant(y, 4)} m  cell ${cell}  ${resolve(range, 5)(values[cell])} ${unit}`;
+  `x ${significant(x, 4)}  y ${significant(y, 4)} m  cell ${cell}  ${resolve(range, 5)(values[cell])} ${unitText(unit)}`;
 
 function FieldChoice(p: { choices: readonly (readonly [string, string])[]; value: string; choose: (key: string) => void }) {
   return (

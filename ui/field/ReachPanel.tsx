@@ -77,6 +77,7 @@ export function ReachPanel({ mesh, values, name, unit, show }: Props) {
 function Found({ reach, unit }: { readonly reach: Reach; readonly unit: string }) {
   const lengths = (m: number) => significant(m / reach.bodyM, 3);
   const proposed = (w: ReachOfWay): string => {
+    if (w.roomM === 0) return "–";
     const found = proposedLengths(w, reach.bodyM);
     if (found === undefined) return "not known";
     return `${w.cutOff ? "about " : ""}${found}`;
@@ -91,7 +92,7 @@ function Found({ reach, unit }: { readonly reach: Reach; readonly unit: string }
           { header: "Way", words: true, cell: (w) => w.way },
           { header: "Reaches, m", cell: (w) => `${w.cutOff ? "> " : ""}${significant(w.extentM, 3)}` },
           { header: "lengths", cell: (w) => `${w.cutOff ? "> " : ""}${lengths(w.extentM)}` },
-          { header: "Domain has", cell: (w) => lengths(w.roomM) },
+          { header: "Domain has", cell: (w) => (w.roomM ? lengths(w.roomM) : "nothing") },
           { header: "Should have", cell: proposed },
         ]}
       />

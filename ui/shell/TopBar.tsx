@@ -24,7 +24,7 @@ export function TopBar({
         Tin Ruler
       </Link>
       <Link href="/programme" className="mr-auto ml-2.5 text-[15px] text-head">
-        {programme}
+        {programme || "Programme"}
       </Link>
       <nav className="flex items-center gap-4 text-[12.5px] text-head" aria-label="Pages">
         <Link href="/">Cases</Link>

@@ -203,9 +203,9 @@ function Open({ results, runs, addFiles, addRun, remove, full }: Props) {
   return (
     <section aria-label="Open results" className="mt-2 flex flex-col gap-1.5">
       {results.map((r) => (
-        <p key={r.id} className="flex items-baseline justify-between gap-2 text-[12px]">
+        <p key={r.id} className="flex min-h-7 items-center justify-between gap-2 text-[12px]">
           <span className="truncate">{r.name}</span>
-          <button type="button" className="link text-ink-3" aria-label={`Close ${r.name}`} onClick={() => remove(r.id)}>
+          <button type="button" className="link min-h-6 text-ink-3" aria-label={`Close ${r.name}`} onClick={() => remove(r.id)}>
             close
           </button>
         </p>
