@@ -87,6 +87,15 @@ export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality 
   };
 }
 
+/** Values of a metric, and the volume, of every cell in space; NaN of the others. */
+export function cellMetrics(grid: Grid, faces: GridFaces): Readonly<Record<Metric | "volume", Float64Array>> {
+  const own = new Shapes(grid, faces).cells();
+  const solid = new Uint8Array(grid.kinds.length);
+  for (const c of own.list) solid[c] = 1;
+  const known = (values: Float64Array) => values.map((v, c) => (solid[c] ? v : Number.NaN));
+  return { ...(Object.fromEntries(METRIC_KEYS.map((m) => [m, known(own.values[m])])) as Record<Metric, Float64Array>), volume: known(own.volume) };
+}
+
 function metricOf(metric: Metric, values: Float64Array, cells: Int32Array, centre: Float64Array, limit: number): MetricFound {
   const least = values.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const worst = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);

@@ -111,6 +111,17 @@ describe("a scene of it", () => {
     expect(areaOf(parts[2])).toBeCloseTo(2.2, 4);
     expect(notes).toEqual(["Cut 1 at x 0.1: 36 cells.", "Cut 2 at y 0: 36 cells."]);
   });
+  test("of some of its cells has the faces round these, and cuts through these alone", () => {
+    const asked: SceneAsked = { ...plain, outside: "whole", colour: x, keep: { ...x, low: 0, high: 1 }, planes: [acrossAxis(2, 0.1)] };
+    const { parts, notes, range } = spaceScene(volume, asked);
+    expect(areaOf(parts[0])).toBeCloseTo(2 * (4 + 2 + 2), 4);
+    expect(areaOf(parts[1])).toBeCloseTo(2, 4);
+    expect(range[0]).toBeCloseTo(1 / 6, 12);
+    expect(notes).toEqual(["108 of 216 cells have x from 0 to 1.", "Cut 1 at z 0.1: 18 cells."]);
+    const middle = spaceScene(volume, { ...plain, outside: "whole", keep: { ...height, low: -0.5, high: 0.5 } });
+    expect(middle.notes).toEqual(["144 of 216 cells have height, as the mean of their corners, from -0.5 to 0.5."]);
+    expect(areaOf(middle.parts[0])).toBeCloseTo(2 * 4 + 4 * 2 * (4 / 3), 4);
+  });
   test("of one value has its surface, whose colours are of another field", () => {
     const { parts, natural, notes } = spaceScene(volume, {
       ...plain,

@@ -24,6 +24,8 @@ export interface SceneAsked {
   /** over what the colours reach: what is seen, all there is, or values that were typed */
   readonly range: "seen" | "whole" | readonly [number, number];
   readonly outside: "whole" | "outline";
+  /** only cells where a field lies between two values; the outside is then that of these cells */
+  readonly keep?: ArrayKey & { readonly component: number | "size"; readonly low: number; readonly high: number };
   readonly planes: readonly Plane[];
   /** number of the plane above which everything is cut away */
   readonly clip?: number;
@@ -140,7 +142,9 @@ function carrying(volume: Volume, { colour, smooth }: SceneAsked): Pick<Grid, "o
 
 function layersOf(volume: Volume, asked: SceneAsked, notes: string[]): Layer[] {
   const fields = carrying(volume, asked);
-  const grid: Grid = { ...volume.grid, ...fields, notes: [] };
+  const kept = asked.keep && keptCells(volume, asked.keep);
+  const grid: Grid = { ...volume.grid, ...fields, notes: [], ...(kept ? { kinds: volume.grid.kinds.map((k, c) => (kept[c] ? k : LEFT_OUT)) } : {}) };
+  if (kept && asked.keep) notes.push(keptWords(volume, asked.keep, kept));
   const layers: Layer[] = [];
   const clip = asked.clip === undefined ? undefined : asked.planes[asked.clip];
   const keep = (what: Layer["what"], number: number, own: Grid, clipped: boolean) => {
@@ -148,9 +152,10 @@ function layersOf(volume: Volume, asked: SceneAsked, notes: string[]): Layer[] {
     if (left.kinds.length) layers.push({ what, number, grid: left });
   };
   if (asked.outside === "whole") {
-    const onCells = fields.onCells.map((a) => ({ ...a, values: Float64Array.from(volume.skinOf, (c) => a.values[c]) }));
-    const onPoints = fields.onPoints.map((a) => ({ ...a, values: Float64Array.from(volume.skinPoint, (q) => a.values[q]) }));
-    keep("outside", 0, { ...volume.skin, onPoints, onCells }, true);
+    const { skin, skinOf, skinPoint } = kept ? volume.skinAround(kept) : volume;
+    const onCells = fields.onCells.map((a) => ({ ...a, values: Float64Array.from(skinOf, (c) => a.values[c]) }));
+    const onPoints = fields.onPoints.map((a) => ({ ...a, values: Float64Array.from(skinPoint, (q) => a.values[q]) }));
+    keep("outside", 0, { ...skin, onPoints, onCells }, true);
   }
   asked.planes.forEach((plane, k) => {
     const cut = tried(() => cutGrid(grid, plane, volume.tree), notes);
@@ -171,6 +176,30 @@ function layersOf(volume: Volume, asked: SceneAsked, notes: string[]): Layer[] {
     }
   }
   return layers;
+}
+
+/** Kind that is no cell in space: such cells are passed over. */
+const LEFT_OUT = 1;
+
+/** Which cells are kept: values on points count as the mean of the cell's corners. */
+function keptCells(volume: Volume, keep: NonNullable<SceneAsked["keep"]>): Uint8Array {
+  const { grid } = volume;
+  const array = volume.find(keep);
+  const kept = new Uint8Array(grid.kinds.length);
+  for (let c = 0; c < kept.length; c++) {
+    let v = 0;
+    if (keep.on === "cells") v = entryOf(array, c, keep.component);
+    else
+      for (let k = grid.cellStart[c]; k < grid.cellStart[c + 1]; k++)
+        v += entryOf(array, grid.corners[k], keep.component) / (grid.cellStart[c + 1] - grid.cellStart[c]);
+    kept[c] = v >= keep.low && v <= keep.high ? 1 : 0;
+  }
+  return kept;
+}
+
+function keptWords(volume: Volume, { name, on, low, high }: NonNullable<SceneAsked["keep"]>, kept: Uint8Array): string {
+  const count = kept.reduce((n, k) => n + k, 0);
+  return `${count} of ${volume.grid.kinds.length} cells have ${name}${on === "points" ? ", as the mean of their corners," : ""} from ${low} to ${high}.`;
 }
 
 function tried(make: () => Grid, notes: string[]): Grid | undefined {

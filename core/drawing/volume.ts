@@ -43,6 +43,7 @@ export interface VolumeLook {
 
 /** Sharper edges than this, in degrees, are drawn as lines. */
 const SHARP = 30;
+const POLYGON = 7;
 const ROLES = ["velocity", "pressure", "temperature", "density"] as const;
 
 /** A grid with all that is worked out of it once, however often it is looked at. */
@@ -67,19 +68,32 @@ export class Volume {
     this.outside = stitch(grid);
     const { surface } = this.outside;
     this.skinOf = surface.cellOf;
-    const { points, numbers, corners } = onlyUsed(grid.points, surface.pointOf);
-    this.skinPoint = numbers;
-    this.skin = {
-      points,
-      kinds: new Uint8Array(surface.cellOf.length).fill(7),
-      cellStart: surface.start,
-      corners,
-      polyhedra: new Map(),
-      onPoints: [],
-      onCells: [],
-      notes: [],
-    };
+    ({ skin: this.skin, skinPoint: this.skinPoint } = skinOf(grid.points, surface.start, surface.pointOf));
     ({ low: this.low, high: this.high } = extentOf(grid.points));
+  }
+
+  /** Faces between cells that are kept and what is not; of a surface those of the faces that are. */
+  skinAround(kept: Uint8Array): Pick<Volume, "skin" | "skinOf" | "skinPoint"> {
+    const list: number[] = [];
+    const start = [0];
+    const of: number[] = [];
+    const take = (face: ArrayLike<number>, from: number, to: number, c: number) => {
+      for (let k = from; k < to; k++) list.push(face[k]);
+      start.push(list.length);
+      of.push(c);
+    };
+    if (this.outside.surface.ofCells) {
+      const { start: at, corners, owner, neighbour } = this.work.faces;
+      for (let f = 0; f < owner.length; f++) {
+        const [a, b] = [owner[f], neighbour[f]];
+        if (kept[a] && !(b >= 0 && kept[b])) take(corners, at[f], at[f + 1], a);
+        else if (b >= 0 && kept[b] && !kept[a]) take(corners, at[f], at[f + 1], b);
+      }
+    } else
+      this.skinOf.forEach((c, f) => {
+        if (kept[c]) take(this.outside.surface.pointOf, this.outside.surface.start[f], this.outside.surface.start[f + 1], c);
+      });
+    return { ...skinOf(this.grid.points, Int32Array.from(start), Int32Array.from(list)), skinOf: Int32Array.from(of) };
   }
 
   get middle(): Vector {
@@ -181,6 +195,13 @@ export class Volume {
       }),
     };
   }
+}
+
+/** Polygons over the points they name. */
+function skinOf(all: Float64Array, cellStart: Int32Array, list: Int32Array): { readonly skin: Grid; readonly skinPoint: Int32Array } {
+  const { points, numbers, corners } = onlyUsed(all, list);
+  const kinds = new Uint8Array(cellStart.length - 1).fill(POLYGON);
+  return { skin: { points, kinds, cellStart, corners, polyhedra: new Map(), onPoints: [], onCells: [], notes: [] }, skinPoint: numbers };
 }
 
 /** The points a list names, each once, in the order they are met. */

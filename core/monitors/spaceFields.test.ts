@@ -121,6 +121,22 @@ describe("fields of a gas", () => {
   });
 });
 
+describe("fields of the cells themselves", () => {
+  const work = new SlopeWork(hexahedra([3, 3, 3], (i, j, k) => [10 * i, 10 * j, [0, 1, 2, 7][k]]));
+  const of = (kind: "depth" | "firstHeight" | "layerCount" | "layerGrowth" | "volume" | "aspect") => spaceField(work, said("cells"), { kind });
+  const bottom = 4;
+  test("are in metres where they are lengths, and say what they are", () => {
+    expect(of("firstHeight")).toMatchObject({ unit: "m", on: "cells", array: { name: "height of the first layer, m" } });
+    expect(of("firstHeight").array.values[bottom]).toBeCloseTo(0.001, 12);
+    expect(of("layerCount").array.values[bottom]).toBe(2);
+    expect(of("layerGrowth").array.values[bottom]).toBeCloseTo(1, 12);
+    expect(of("volume").array.values[bottom]).toBeCloseTo(1e-7, 18);
+    expect([...of("depth").array.values].filter((v) => v === 1)).toHaveLength(1);
+    expect(of("aspect").array.values[bottom]).toBeCloseTo(10, 9);
+    expect(of("aspect").made).toContain("looked at from 100 on");
+  });
+});
+
 describe("what is missing is said", () => {
   const work = new SlopeWork(grid("cells", () => [1, 0, 0]));
   test.each([

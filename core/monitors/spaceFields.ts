@@ -1,5 +1,7 @@
 import type { Grid, GridArray } from "../dataset/grid.ts";
+import { cellMetrics, METRICS } from "../dataset/gridQuality.ts";
 import { type SlopeWork, slopesOf } from "../dataset/slopes.ts";
+import { layersFromOutside, wallLayers } from "../dataset/wallLayers.ts";
 import { FieldMistake, type FieldRole, ROLE_UNITS } from "../intake/gridFields.ts";
 import { DerivedError } from "../method/propagation/derived.ts";
 import { eigenvaluesSymmetric3 } from "../numeric/symmetric3.ts";
@@ -28,6 +30,23 @@ export interface SpaceSaid {
   readonly far?: { readonly pressurePa: number; readonly speedMS: number; readonly temperatureK?: number };
 }
 
+/** Of the cells themselves, whatever is known on them. */
+const MESH_FIELDS = {
+  depth: "cells from the outside",
+  firstHeight: "height of the first layer",
+  layerCount: "layers along the outside",
+  layerGrowth: "growth of these layers",
+  volume: "volume of the cells",
+  nonOrthogonality: METRICS.nonOrthogonality.name,
+  skewness: METRICS.skewness.name,
+  equiangle: METRICS.equiangle.name,
+  aspect: METRICS.aspect.name,
+  volumeRatio: METRICS.volumeRatio.name,
+  areaRatio: METRICS.areaRatio.name,
+  warpage: METRICS.warpage.name,
+} as const;
+type MeshField = keyof typeof MESH_FIELDS;
+
 /** Fields that can be made of what a grid in space has, in the order they are offered. */
 export const MADE_FIELDS = {
   speed: "speed",
@@ -42,6 +61,7 @@ export const MADE_FIELDS = {
   totalTemperature: "total temperature",
   entropy: "entropy over the state far away",
   formula: "a formula of your own",
+  ...MESH_FIELDS,
 } as const;
 export type MadeKind = keyof typeof MADE_FIELDS;
 
@@ -73,8 +93,11 @@ export function spaceField(work: SlopeWork, said: SpaceSaid, wish: Wish): Made {
   const maker = new Maker(work, said);
   if (wish.kind === "formula") return maker.formula(wish.text, wish.name);
   if (wish.kind === "slope") return maker.slope(wish.of);
+  if (isOfMesh(wish.kind)) return maker.ofMesh(wish.kind);
   return maker[wish.kind]();
 }
+
+const isOfMesh = (kind: MadeKind): kind is MeshField => kind in MESH_FIELDS;
 
 const withUnit = (name: string, unit: string): string => (unit === "1" ? name : `${name}, ${unit}`);
 
@@ -151,6 +174,32 @@ class Maker {
     const at = (field: number, component = 0): number => values[field].values[values[field].components * k + component];
     for (k = 0; k < count; k++) out[k] = of(at);
     return this.made(name, unit, 1, out, on, `${words}${note}`);
+  }
+
+  /** A field of the cells themselves. */
+  ofMesh(kind: MeshField): Made {
+    const { unitM } = this.said;
+    const name = MESH_FIELDS[kind];
+    if (kind === "depth") return this.made(name, "1", 1, layersFromOutside(this.grid, this.work.faces), "cells", "counted inwards over faces");
+    if (kind === "firstHeight" || kind === "layerCount" || kind === "layerGrowth") {
+      const layers = wallLayers(this.grid, this.work.faces, this.work.middles);
+      const words = "along the outside, of cells whose face there has one opposite; where heights change by more than a factor of two the layers end";
+      if (kind === "layerCount") return this.made(name, "1", 1, layers.layers, "cells", words);
+      if (kind === "layerGrowth") return this.made(name, "1", 1, layers.growth, "cells", words);
+      const height = layers.height.map((h) => h * unitM);
+      return this.made(name, "m", 1, height, "cells", `twice the distance of a cell's middle from its face outside; ${words}`);
+    }
+    const values = cellMetrics(this.grid, this.work.faces)[kind];
+    if (kind === "volume")
+      return this.made(
+        name,
+        "m^3",
+        1,
+        values.map((v) => v * unitM ** 3),
+        "cells",
+        "by tetrahedra about its middle",
+      );
+    return this.made(name, METRICS[kind].unit, 1, values, "cells", `the worst of each cell's faces; looked at from ${METRICS[kind].limit} on`);
   }
 
   speed(): Made {

@@ -43,7 +43,7 @@ export function LookPanel(p: Props) {
       {first?.look ? (
         <>
           <Colours {...p} set={set} list={list} />
-          <Cuts {...p} set={set} look={first.look} />
+          <Cuts {...p} set={set} list={list} look={first.look} />
           {first.look.solid ? (
             <>
               <Part name="Surface of one value">
@@ -132,7 +132,14 @@ function Colours({ entries: e, mistakes, set, list }: Shared & { readonly list: 
   );
 }
 
-function Cuts({ entries: e, mistakes, set, look }: Shared & { readonly look: NonNullable<Result["look"]> }) {
+function Cuts({
+  entries: e,
+  choices,
+  list,
+  mistakes,
+  set,
+  look,
+}: Shared & { readonly list: readonly (readonly [string, string])[]; readonly look: NonNullable<Result["look"]> }) {
   return (
     <Part name="Outside and cuts">
       <Field
@@ -145,6 +152,23 @@ function Cuts({ entries: e, mistakes, set, look }: Shared & { readonly look: Non
         ]}
         onChange={(outside) => set({ outside })}
       />
+      <Field
+        label="Only cells by"
+        words
+        value={e.keep}
+        choices={[["", "all of them"], ...list]}
+        onChange={(keep) => {
+          const found = choices.find((c) => c.key === keep);
+          const text = (v: number | undefined) => (v === undefined ? "" : String(Number(v.toPrecision(4))));
+          set({ keep, least: text(found?.low), most: text(found?.high) });
+        }}
+      />
+      {e.keep ? (
+        <div className="grid grid-cols-2 gap-2">
+          <Field label="From" value={e.least} onChange={(least) => set({ least })} mistake={mistakes.least} />
+          <Field label="to" value={e.most} onChange={(most) => set({ most })} mistake={mistakes.most} />
+        </div>
+      ) : null}
       {e.planes.map((plane, k) => (
         <PlaneFields
           key={`${k} of ${e.planes.length}`}

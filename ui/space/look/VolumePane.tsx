@@ -77,7 +77,7 @@ export function VolumePane(p: Props) {
 
 /** What is asked for without the fields this result has not, and which these are. */
 function fitting(asked: SceneAsked, look: VolumeLook | undefined): { readonly wish: SceneAsked; readonly lacking: readonly string[] } {
-  const { colour, level, lines, arrows, ...rest } = asked;
+  const { colour, keep, level, lines, arrows, ...rest } = asked;
   const lacking = new Set<string>();
   const has = (key: ArrayKey): boolean => {
     const found = look?.arrays.some((a) => a.name === key.name && a.on === key.on) ?? false;
@@ -87,6 +87,7 @@ function fitting(asked: SceneAsked, look: VolumeLook | undefined): { readonly wi
   const wish: SceneAsked = {
     ...rest,
     ...(colour && has(colour) ? { colour } : {}),
+    ...(keep && has(keep) ? { keep } : {}),
     ...(level && has(level) ? { level } : {}),
     ...(lines && has(lines.of) ? { lines } : {}),
     ...(arrows && has(arrows) ? { arrows } : {}),

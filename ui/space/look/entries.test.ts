@@ -45,6 +45,9 @@ describe("what was typed as a scene", () => {
     const { asked, mistakes } = of({
       colour: choices[4].key,
       smooth: true,
+      keep: choices[1].key,
+      least: "0",
+      most: "1",
       range: "typed",
       low: "-1",
       high: "2,5",
@@ -69,6 +72,7 @@ describe("what was typed as a scene", () => {
       colour: { name: "p (Pa)", on: "cells", component: 0 },
       smooth: true,
       range: [-1, 2.5],
+      keep: { name: "U, m/s", component: 0, low: 0, high: 1 },
       planes: [
         { normal: [0, 1, 0], through: [0, 0.25, 0] },
         { normal: [0, 3, 4], through: [0, 3, 4] },
@@ -91,6 +95,9 @@ describe("what was typed as a scene", () => {
         { across: "2", normal: "", at: "0.5" },
       ],
       clip: "2",
+      keep: choices[4].key,
+      least: "a",
+      most: "1",
       level: choices[4].key,
       value: "",
       lines: choices[0].key,
@@ -100,6 +107,7 @@ describe("what was typed as a scene", () => {
     });
     expect(mistakes).toEqual({
       high: "The upper end lies above the lower one.",
+      least: '"a" is not a number.',
       "plane 0": '"0, 0, 0" is no direction: three numbers such as 1, 1, 0.',
       "plane 1": '"x" is not a number.',
       value: '"" is not a number.',

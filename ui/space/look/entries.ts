@@ -32,6 +32,10 @@ export interface LookEntries {
   readonly low: string;
   readonly high: string;
   readonly outside: "whole" | "outline";
+  /** field only some of whose values are kept, "" for all, and which */
+  readonly keep: string;
+  readonly least: string;
+  readonly most: string;
   readonly planes: readonly PlaneEntry[];
   /** number of the plane above which all is cut away, or "" */
   readonly clip: string;
@@ -55,6 +59,9 @@ export const FIRST_ENTRIES: LookEntries = {
   low: "",
   high: "",
   outside: "whole",
+  keep: "",
+  least: "",
+  most: "",
   planes: [],
   clip: "",
   level: "",
@@ -104,7 +111,9 @@ export function typedPlace(text: string): Vector | undefined {
 }
 
 /** An entry that cannot be used, by what it belongs to. */
-export type LookMistakes = Readonly<Partial<Record<"low" | "high" | "value" | "begin" | "end" | "count" | "equal" | `plane ${number}`, string>>>;
+export type LookMistakes = Readonly<
+  Partial<Record<"low" | "high" | "least" | "most" | "value" | "begin" | "end" | "count" | "equal" | `plane ${number}`, string>>
+>;
 
 const AXES: Readonly<Record<"0" | "1" | "2", Vector>> = { 0: [1, 0, 0], 1: [0, 1, 0], 2: [0, 0, 1] };
 
@@ -148,7 +157,7 @@ export function middlePlane({ low, high }: Pick<VolumeLook, "low" | "high">): Pl
 export function sceneOf(e: LookEntries, choices: readonly FieldChoice[]): { readonly asked: SceneAsked; readonly mistakes: LookMistakes } {
   const mistakes: Record<string, string> = {};
   const chosen = (key: string) => choices.find((c) => c.key === key);
-  const number = (key: "low" | "high" | "value" | "equal" | "count", text: string): number => {
+  const number = (key: "low" | "high" | "least" | "most" | "value" | "equal" | "count", text: string): number => {
     const v = typedNumber(text);
     if (!Number.isFinite(v)) mistakes[key] = `"${text}" is not a number.`;
     return v;
@@ -171,6 +180,8 @@ export function sceneOf(e: LookEntries, choices: readonly FieldChoice[]): { read
     if (low < high) range = [low, high];
     else if (!mistakes.low && !mistakes.high) mistakes.high = "The upper end lies above the lower one.";
   }
+  const only = chosen(e.keep);
+  const [least, most] = only ? [number("least", e.least), number("most", e.most)] : [Number.NaN, Number.NaN];
   const level = chosen(e.level);
   const value = level ? number("value", e.value) : Number.NaN;
   const lines = seedsOf(e, chosen(e.lines), place, number, good.length);
@@ -180,6 +191,9 @@ export function sceneOf(e: LookEntries, choices: readonly FieldChoice[]): { read
     smooth: e.smooth,
     range,
     outside: e.outside,
+    ...(only && Number.isFinite(least) && Number.isFinite(most)
+      ? { keep: { ...only.array, component: only.component, low: least, high: most } }
+      : {}),
     planes: good.map(({ p }) => p),
     ...(clip >= 0 ? { clip } : {}),
     ...(level && Number.isFinite(value) ? { level: { ...level.array, component: level.component, value } } : {}),

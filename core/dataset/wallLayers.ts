@@ -1,0 +1,154 @@
+import { CELL_KINDS, type Grid } from "./grid.ts";
+import type { GridFaces } from "./gridFaces.ts";
+
+/** Faces of each cell: faces[start[c] .. start[c + 1]). */
+interface Sides {
+  readonly start: Int32Array;
+  readonly faces: Int32Array;
+}
+
+function sidesOf(cells: number, { owner, neighbour }: GridFaces): Sides {
+  const start = new Int32Array(cells + 1);
+  const each = (use: (c: number, f: number) => void) => {
+    for (let f = 0; f < owner.length; f++) {
+      use(owner[f], f);
+      if (neighbour[f] >= 0) use(neighbour[f], f);
+    }
+  };
+  each((c) => start[c + 1]++);
+  for (let c = 0; c < cells; c++) start[c + 1] += start[c];
+  const at = start.slice(0, cells);
+  const faces = new Int32Array(start[cells]);
+  each((c, f) => {
+    faces[at[c]++] = f;
+  });
+  return { start, faces };
+}
+
+/** How many cells lie between each cell in space and the outside: 0 of those that have a face there; NaN of cells that are not in space. */
+export function layersFromOutside({ kinds }: Grid, faces: GridFaces): Float64Array {
+  const layer = new Float64Array(kinds.length).fill(Number.NaN);
+  const { start, faces: own } = sidesOf(kinds.length, faces);
+  let front: number[] = [];
+  for (let f = 0; f < faces.owner.length; f++) {
+    const c = faces.owner[f];
+    if (faces.neighbour[f] >= 0 || layer[c] === 0) continue;
+    layer[c] = 0;
+    front.push(c);
+  }
+  for (let n = 1; front.length; n++) {
+    const next: number[] = [];
+    for (const c of front)
+      for (let k = start[c]; k < start[c + 1]; k++) {
+        const f = own[k];
+        const other = faces.owner[f] === c ? faces.neighbour[f] : faces.owner[f];
+        if (other < 0 || layer[other] >= 0) continue;
+        layer[other] = n;
+        next.push(other);
+      }
+    front = next;
+  }
+  return layer;
+}
+
+/** Layers of cells on the outside of a grid, by the cell that touches it. NaN of cells that do not, or that have no face opposite to the outside. */
+export interface WallLayers {
+  /** distance of the cell's middle from the plane of its face outside, doubled: the height of the first cell */
+  readonly height: Float64Array;
+  /** cells that follow one another inwards, each entered by the face opposite to the one before, as long as heights change by less than a factor of two */
+  readonly layers: Float64Array;
+  /** largest ratio of the heights of two that follow one another, the greater over the lesser */
+  readonly growth: Float64Array;
+}
+
+/** cells are followed inwards no further */
+const MOST_LAYERS = 200;
+/** change of height at which the layers end */
+const STEP = 2;
+
+/**
+ * Heights, number and growth of the layers of cells along the outside. A cell with several faces outside counts by the one it is thinnest along; the
+ * face opposite to one is the one that shares no corner with it.
+ * @param middles of the cells
+ */
+export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array): WallLayers {
+  const n = grid.kinds.length;
+  const [height, layers, growth] = [0, 1, 2].map(() => new Float64Array(n).fill(Number.NaN));
+  const walk = new Walk(grid, faces);
+  for (let f = 0; f < faces.owner.length; f++) {
+    if (faces.neighbour[f] >= 0) continue;
+    const c = faces.owner[f];
+    if (CELL_KINDS[grid.kinds[c]].dimension !== 3) continue;
+    const { normal, middle } = walk.plane(f);
+    const h = 2 * Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middles[3 * c + d] - middle[d]), 0));
+    if (height[c] <= h) continue;
+    const stack = walk.inwards(f, normal, middle);
+    if (!stack) continue;
+    height[c] = h;
+    layers[c] = stack.layers;
+    growth[c] = stack.growth;
+  }
+  return { height, layers, growth };
+}
+
+class Walk {
+  private readonly sides: Sides;
+
+  constructor(
+    private readonly grid: Grid,
+    private readonly faces: GridFaces,
+  ) {
+    this.sides = sidesOf(grid.kinds.length, faces);
+  }
+
+  /** Direction across a face, of length 1, and the mean of its corners. */
+  plane(f: number): { readonly normal: readonly number[]; readonly middle: readonly number[] } {
+    const { points } = this.grid;
+    const { start, corners } = this.faces;
+    const n = start[f + 1] - start[f];
+    const middle = [0, 0, 0];
+    for (let k = start[f]; k < start[f + 1]; k++) for (let d = 0; d < 3; d++) middle[d] += points[3 * corners[k] + d] / n;
+    const area = [0, 0, 0];
+    for (let k = start[f]; k < start[f + 1]; k++) {
+      const p = [0, 1, 2].map((d) => points[3 * corners[k] + d] - middle[d]);
+      const q = [0, 1, 2].map((d) => points[3 * corners[k + 1 < start[f + 1] ? k + 1 : start[f]] + d] - middle[d]);
+      for (let d = 0; d < 3; d++) area[d] += p[(d + 1) % 3] * q[(d + 2) % 3] - p[(d + 2) % 3] * q[(d + 1) % 3];
+    }
+    const length = Math.hypot(...area) || 1;
+    return { normal: area.map((v) => v / length), middle };
+  }
+
+  /** Heights along a direction from a face inwards. */
+  inwards(from: number, normal: readonly number[], begun: readonly number[]): { readonly layers: number; readonly growth: number } | undefined {
+    let [cell, face, at, last, layers, growth] = [this.faces.owner[from], from, begun, 0, 0, 1];
+    while (cell >= 0 && layers < MOST_LAYERS) {
+      const out = this.opposite(cell, face);
+      if (out < 0) break;
+      const { middle } = this.plane(out);
+      const h = Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middle[d] - at[d]), 0));
+      const ratio = last > 0 ? Math.max(h / last, last / h) : 1;
+      if (!(ratio < STEP)) break;
+      growth = Math.max(growth, ratio);
+      layers++;
+      last = h;
+      at = middle;
+      face = out;
+      cell = this.faces.owner[out] === cell ? this.faces.neighbour[out] : this.faces.owner[out];
+    }
+    return layers ? { layers, growth } : undefined;
+  }
+
+  /** The face of a cell that shares no corner with one of its faces, -1 where there is none or more than one. */
+  private opposite(cell: number, face: number): number {
+    const { start, corners } = this.faces;
+    const own = corners.subarray(start[face], start[face + 1]);
+    let found = -1;
+    for (let k = this.sides.start[cell]; k < this.sides.start[cell + 1]; k++) {
+      const f = this.sides.faces[k];
+      if (f === face || corners.subarray(start[f], start[f + 1]).some((q) => own.includes(q))) continue;
+      if (found >= 0) return -1;
+      found = f;
+    }
+    return found;
+  }
+}
