@@ -12,7 +12,7 @@ import { readProse } from "../core/formats/prose.ts";
 import { readRecordJson } from "../core/formats/recordJson.ts";
 import { readSheet } from "../core/formats/sheet.ts";
 import { PIECES, SOUND_TABLES } from "../core/formats/spoiltForTests.ts";
-import { readGridFile } from "../core/formats/surface/readAny.ts";
+import { readPlainGrid } from "../core/formats/surface/readAny.ts";
 import { writeStl } from "../core/formats/surface/stl.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { GridFileError } from "../core/formats/vtk/scan.ts";
@@ -113,7 +113,7 @@ function gridsAndSurfaces(): Kind[] {
       what: "surfaces (STL, PLY)",
       sound: [writeStl(box.surface, "box"), SURFACE_TEXTS.stl, SURFACE_TEXTS.ply],
       read: (b) => {
-        lookAtSurface(stitch(readGridFile(b)));
+        lookAtSurface(stitch(readPlainGrid(b)));
         return true;
       },
       foreseen: (e) => [GridFileError, NoSurface, NoDivision].some((kind) => e instanceof kind),

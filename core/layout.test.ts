@@ -16,6 +16,7 @@ const ORDER = [
   "records",
   "formats",
   "formats/vtk",
+  "formats/cgns",
   "formats/surface",
   "intake",
   "exact",

@@ -5,7 +5,7 @@ import { stitch } from "../core/dataset/stitch.ts";
 import { readFigureCurve } from "../core/figure/readCurve.ts";
 import { readDelimited } from "../core/formats/delimited.ts";
 import { readSheet } from "../core/formats/sheet.ts";
-import { readGridFile } from "../core/formats/surface/readAny.ts";
+import { readPlainGrid } from "../core/formats/surface/readAny.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { guessRoles } from "../core/intake/columnRoles.ts";
 import { curveKey, guessCurveRoles, readCurves } from "../core/intake/curveImport.ts";
@@ -178,7 +178,7 @@ describe("Lintel in the wake of the strips", () => {
 });
 
 describe("the loading door's leaf", () => {
-  const leaf = stitch(readGridFile(new TextEncoder().encode(leafFile())));
+  const leaf = stitch(readPlainGrid(new TextEncoder().encode(leafFile())));
   const zones = Object.keys(ZONES) as (keyof typeof ZONES)[];
   const read = (zonesNamed: readonly (keyof typeof ZONES)[]) =>
     readSurface(

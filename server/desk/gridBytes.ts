@@ -29,14 +29,21 @@ export async function gridBytes({ blobs, hash }: GridFile): Promise<Uint8Array> 
   return bytes;
 }
 
+/** The same where the work has to wait. */
+export const inWordsLater = <T>(work: () => Promise<T>): Promise<T> => work().catch(told);
+
 /** What is wrong with a file, or with what was said of it, is told in its own sentence. */
 export function inWords<T>(work: () => T): T {
   try {
     return work();
   } catch (error) {
-    if (error instanceof FieldMistake) throw new UseCaseError("invalid", error.message, { [error.array]: error.message });
-    if ([GridFileError, NotPlane, NoCut, NoSurface, NoDivision].some((kind) => error instanceof kind))
-      throw new UseCaseError("invalid", (error as Error).message);
-    throw error;
+    return told(error);
   }
+}
+
+function told(error: unknown): never {
+  if (error instanceof FieldMistake) throw new UseCaseError("invalid", error.message, { [error.array]: error.message });
+  if ([GridFileError, NotPlane, NoCut, NoSurface, NoDivision].some((kind) => error instanceof kind))
+    throw new UseCaseError("invalid", (error as Error).message);
+  throw error;
 }

@@ -2,13 +2,13 @@ import { type Cut, cutGrid, NoCut, planeOf } from "../../core/dataset/cutGrid.ts
 import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
 import { type GridQuality, gridQuality, type MetricLimits } from "../../core/dataset/gridQuality.ts";
 import { extentOf } from "../../core/dataset/surface.ts";
-import { readVtkGrid } from "../../core/formats/vtk/readGrid.ts";
+import { readCellsFile } from "../../core/formats/surface/readAny.ts";
 import { type ArrayWords, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";
 import { NotPlane, type PlaneGrid, planeGrid } from "../../core/intake/planeGrid.ts";
 import { type MeshQuality, meshQuality } from "../../core/mesh/quality.ts";
 import { packMesh } from "../../core/solver/meshFile.ts";
 import { UseCaseError } from "../usecases/failure.ts";
-import { type GridFile, gridBytes, inWords } from "./gridBytes.ts";
+import { type GridFile, gridBytes, inWords, inWordsLater } from "./gridBytes.ts";
 import type { Tell } from "./told.ts";
 
 /** cells in space whose quality is judged in one go */
@@ -52,7 +52,7 @@ export interface LookedGrid {
 async function gridOf(file: GridFile, tell: Tell): Promise<Grid> {
   tell({ done: 0, of: 3, what: "Reading the file" });
   const bytes = await gridBytes(file);
-  return inWords(() => readVtkGrid(bytes));
+  return inWordsLater(() => readCellsFile(bytes));
 }
 
 const whereCut = (grid: Grid, cut: Cut | undefined): Grid => (cut ? cutGrid(grid, planeOf(cut)) : grid);

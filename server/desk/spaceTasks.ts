@@ -3,7 +3,7 @@ import { lineProfile } from "../../core/drawing/spaceScene.ts";
 import { type ArrayKey, Volume } from "../../core/drawing/volume.ts";
 import { readGridFile } from "../../core/formats/surface/readAny.ts";
 import { UseCaseError } from "../usecases/failure.ts";
-import { type GridFile, gridBytes, inWords } from "./gridBytes.ts";
+import { type GridFile, gridBytes, inWords, inWordsLater } from "./gridBytes.ts";
 import type { Tell } from "./told.ts";
 
 export interface LineThrough extends GridFile {
@@ -29,7 +29,8 @@ export async function lineThrough(
 ): Promise<{ readonly abscissa: number[]; readonly values: number[]; readonly said: string }> {
   tell({ done: 0, of: 2, what: "Reading the file" });
   const bytes = await gridBytes(file);
-  const volume = inWords(() => new Volume(readGridFile(bytes)));
+  const grid = await inWordsLater(() => readGridFile(bytes));
+  const volume = inWords(() => new Volume(grid));
   tell({ done: 1, of: 2, what: "Reading along the line" });
   const { way, values, said } = plainly(() => lineProfile(volume, { ...of, component }, smooth, from, to, count));
   const axis = against === "way" ? -1 : "xyz".indexOf(against);

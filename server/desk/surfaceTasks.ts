@@ -6,14 +6,15 @@ import { lookAtSurface, type SurfaceLook } from "../../core/intake/surfaceLook.t
 import { type PointReading, type SurfacePoints, surfacePoints } from "../../core/intake/surfacePoints.ts";
 import { readSurface } from "../../core/intake/surfaceRecord.ts";
 import type { SurfaceFound, SurfaceSaid } from "../../core/records/surfaces.ts";
-import { type GridFile, gridBytes, inWords } from "./gridBytes.ts";
+import { type GridFile, gridBytes, inWords, inWordsLater } from "./gridBytes.ts";
 import type { Tell } from "./told.ts";
 
 async function stitched(file: GridFile, tell: Tell): Promise<StitchedSurface> {
   tell({ done: 0, of: 3, what: "Reading the file" });
   const bytes = await gridBytes(file);
   tell({ done: 1, of: 3, what: "Stitching the faces" });
-  return inWords(() => stitch(readGridFile(bytes)));
+  const grid = await inWordsLater(() => readGridFile(bytes));
+  return inWords(() => stitch(grid));
 }
 
 /** Looks at a file with a surface: its pieces, its arrays, what is wrong with it. */

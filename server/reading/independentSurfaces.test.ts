@@ -6,7 +6,7 @@ import { gridQuality } from "../../core/dataset/gridQuality.ts";
 import { stitch } from "../../core/dataset/stitch.ts";
 import { faceGeometry, forTriangles, surfaceOf } from "../../core/dataset/surface.ts";
 import { surfaceForces } from "../../core/dataset/surfaceForces.ts";
-import { readGridFile } from "../../core/formats/surface/readAny.ts";
+import { readPlainGrid } from "../../core/formats/surface/readAny.ts";
 import { writtenByLibrary } from "./libraryForTests.ts";
 
 const { there, folder } = writtenByLibrary("writeSurfaces.py", "surfaces");
@@ -17,7 +17,7 @@ interface Figures {
   readonly cuts: Readonly<Record<"0" | "1" | "2", { readonly at: number; readonly area: number; readonly integral: number }>>;
 }
 const figures = (): Figures => JSON.parse(readFileSync(path.join(folder, "figures.json"), "utf8"));
-const read = (name: string) => readGridFile(Uint8Array.from(readFileSync(path.join(folder, name))));
+const read = (name: string) => readPlainGrid(Uint8Array.from(readFileSync(path.join(folder, name))));
 
 test.runIf(there).each(["ball-text.stl", "ball-binary.stl", "ball-text.ply", "ball-little.ply", "ball-big.ply"])(
   "%s: points, faces, area and volume are those of the library that wrote it, and so is the force of a pressure that rises evenly",

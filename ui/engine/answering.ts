@@ -11,11 +11,16 @@ interface Asked {
  * @param prepare what a question becomes before it is answered
  */
 export function answering(answers: Answers, prepare: (ask: unknown) => unknown = (ask) => ask): void {
-  self.onmessage = ({ data: { id, kind, ask } }: MessageEvent<Asked>) => {
+  let before: Promise<unknown> = Promise.resolve();
+  const answer = async ({ id, kind, ask }: Asked): Promise<void> => {
     try {
-      self.postMessage({ id, ok: true, answer: answers[kind](prepare(ask) as never) });
+      self.postMessage({ id, ok: true, answer: await answers[kind](prepare(ask) as never) });
     } catch (error) {
       self.postMessage({ id, ok: false, sentence: error instanceof Error ? error.message : String(error) });
     }
+  };
+  // One after the other, also where an answer has to wait for something that is fetched.
+  self.onmessage = ({ data }: MessageEvent<Asked>) => {
+    before = before.then(() => answer(data));
   };
 }

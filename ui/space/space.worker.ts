@@ -17,12 +17,14 @@ function held(): StitchedSurface {
   return surface;
 }
 
-type Answers = { readonly [K in SpaceKind]: (ask: SpaceQuestions[K]["ask"]) => SpaceQuestions[K]["answer"] };
+type Answers = {
+  readonly [K in SpaceKind]: (ask: SpaceQuestions[K]["ask"]) => SpaceQuestions[K]["answer"] | Promise<SpaceQuestions[K]["answer"]>;
+};
 
 const ANSWERS: Answers = {
-  load: ({ bytes, division, names }) => {
+  load: async ({ bytes, division, names }) => {
     surface = undefined;
-    surface = stitch(readGridFile(bytes));
+    surface = stitch(await readGridFile(bytes));
     return lookAtSurface(surface, division, names);
   },
   divide: ({ division }) => lookAtSurface(held(), division),

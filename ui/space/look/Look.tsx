@@ -155,9 +155,9 @@ function Nothing({ hasRuns }: { hasRuns: boolean }) {
     <div className="max-w-[620px] pt-10 text-[13px] text-ink-2">
       <h2>Nothing is open yet</h2>
       <p className="mt-1">
-        Choose a result in space{hasRuns ? " of a run of this case, or a file" : ""}: grids of VTK’s XML format (vtu, vtp, vts, vtr, vti), several of
-        them as moments in time or with the pvd or parallel file that names them, surfaces as STL or PLY. They are read in this page; nothing is
-        stored. A second one opens beside the first.
+        Choose a result in space{hasRuns ? " of a run of this case, or a file" : ""}: grids of VTK’s XML format (vtu, vtp, vts, vtr, vti) or of the
+        CGNS standard (cgns, in HDF5), several of them as moments in time or with the pvd or parallel file that names them, surfaces as STL or PLY.
+        They are read in this page; nothing is stored. A second one opens beside the first.
       </p>
     </div>
   );

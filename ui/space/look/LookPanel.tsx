@@ -254,7 +254,7 @@ function Open({ results, runs, addFiles, addRun, remove, full }: Props) {
             type="file"
             multiple
             className="block w-full text-[11.5px]"
-            accept=".vtu,.vtp,.vts,.vtr,.vti,.pvd,.pvtu,.pvtp,.pvts,.pvtr,.pvti,.stl,.ply"
+            accept=".vtu,.vtp,.vts,.vtr,.vti,.cgns,.pvd,.pvtu,.pvtp,.pvts,.pvtr,.pvti,.stl,.ply"
             onChange={(e) => {
               void addFiles([...(e.target.files ?? [])]);
               e.target.value = "";

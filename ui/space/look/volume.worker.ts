@@ -23,7 +23,9 @@ function of(id: string): Held {
   return found;
 }
 
-type Answers = { readonly [K in VolumeKind]: (ask: VolumeQuestions[K]["ask"]) => VolumeQuestions[K]["answer"] };
+type Answers = {
+  readonly [K in VolumeKind]: (ask: VolumeQuestions[K]["ask"]) => VolumeQuestions[K]["answer"] | Promise<VolumeQuestions[K]["answer"]>;
+};
 
 const ANSWERS: Answers = {
   sort: ({ files }) => {
@@ -33,10 +35,10 @@ const ANSWERS: Answers = {
       (name) => found.get(name),
     );
   },
-  load: ({ id, pieces }) => {
+  load: async ({ id, pieces }) => {
     const before = held.get(id)?.recipe ?? [];
     held.delete(id);
-    const grids = pieces.map((bytes) => readGridFile(bytes));
+    const grids = await Promise.all(pieces.map((bytes) => readGridFile(bytes)));
     const volume = new Volume(grids.length > 1 ? weld(joined(grids)) : grids[0]);
     for (const { said, wish } of before) volume.make(said, wish);
     held.set(id, { volume, recipe: before });

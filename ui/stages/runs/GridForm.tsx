@@ -78,12 +78,12 @@ export function GridForm({ run, done }: { run: RunView; done: () => void }) {
     <section ref={own} className="mb-3 border border-line bg-margin p-3" aria-label={`Fields of ${run.label}`}>
       <h3>Mesh and fields of {run.label}</h3>
       <label htmlFor="grid-file" className="block">
-        A grid in a plane, or in space to be cut (vtu, vtp, vts, vtr, vti), text or binary
+        A grid in a plane, or in space to be cut (vtu, vtp, vts, vtr, vti, text or binary; cgns)
       </label>
       <input
         id="grid-file"
         type="file"
-        accept=".vtu,.vtp,.vts,.vtr,.vti"
+        accept=".vtu,.vtp,.vts,.vtr,.vti,.cgns"
         className="block text-[12px]"
         onChange={(e) => void choose(e.target.files?.[0])}
       />

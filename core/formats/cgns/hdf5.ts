@@ -1,0 +1,77 @@
+import { GridFileError } from "../vtk/scan.ts";
+import type { CgnsNode, NodeData } from "./node.ts";
+
+const SIGNATURE = [0x89, 0x48, 0x44, 0x46, 0x0d, 0x0a, 0x1a, 0x0a];
+
+/** Whether bytes begin as a file of HDF5 does. */
+export const isHdf5 = (bytes: Uint8Array): boolean => SIGNATURE.every((v, k) => bytes[k] === v);
+
+/** nodes one file may have, and how deep they may lie */
+const MOST_NODES = 20_000;
+const DEEPEST = 24;
+
+interface Group {
+  keys(): string[];
+  get(name: string): unknown;
+  readonly attrs: Readonly<Record<string, { readonly value: unknown } | undefined>>;
+}
+
+const isGroup = (v: unknown): v is Group => typeof (v as Partial<Group> | null)?.keys === "function";
+
+let files = 0;
+
+/**
+ * Opens a file of the CGNS standard in HDF5; the package that reads it is fetched with the first.
+ * @param use what is read of it; the nodes are gone afterwards
+ * @throws {GridFileError} It is damaged, or what `use` throws.
+ */
+export async function withHdf5<T>(bytes: Uint8Array, use: (root: CgnsNode) => T): Promise<T> {
+  const { default: h5wasm, ready } = await import("h5wasm");
+  const library = await ready;
+  // What goes wrong is thrown, and not written where nobody reads it.
+  library.activate_throwing_error_handler();
+  const { FS } = library;
+  const name = `grid-${files++}.cgns`;
+  FS.writeFile(name, bytes);
+  let file: InstanceType<typeof h5wasm.File> | undefined;
+  try {
+    file = new h5wasm.File(name, "r");
+    const counted = { nodes: 0 };
+    return use(nodeOf(file as unknown as Group, "", 0, counted));
+  } catch (error) {
+    if (error instanceof GridFileError) throw error;
+    throw new GridFileError(`The file cannot be read as HDF5: ${error instanceof Error ? error.message : String(error)}.`);
+  } finally {
+    try {
+      file?.close();
+    } finally {
+      FS.unlink(name);
+    }
+  }
+}
+
+function nodeOf(group: Group, name: string, depth: number, counted: { nodes: number }): CgnsNode {
+  if (++counted.nodes > MOST_NODES) throw new GridFileError(`The file has more than ${MOST_NODES} nodes.`);
+  if (depth > DEEPEST) throw new GridFileError(`The nodes of the file lie deeper than ${DEEPEST}.`);
+  let known: readonly CgnsNode[] | undefined;
+  return {
+    name,
+    label: textOf(group.attrs.label?.value),
+    data: () => dataOf(group.get(" data")),
+    children: () => {
+      known ??= group.keys().flatMap((key) => {
+        const child = group.get(key);
+        return isGroup(child) ? [nodeOf(child, key, depth + 1, counted)] : [];
+      });
+      return known;
+    },
+  };
+}
+
+const textOf = (value: unknown): string => (typeof value === "string" ? value.replace(/[\0 ]+$/, "") : "");
+
+function dataOf(found: unknown): NodeData | undefined {
+  const value = (found as { readonly value?: unknown } | null)?.value;
+  if (ArrayBuffer.isView(value)) return value as NodeData;
+  return undefined;
+}
