@@ -4,7 +4,6 @@ import type { Grid, GridArray } from "../dataset/grid.ts";
 import { isoSurface } from "../dataset/isoSurface.ts";
 import { END_WORDS, type LineEnd, type Streamline, streamline } from "../dataset/streamline.ts";
 import { cross, minus, plus, size, times, type Vector } from "../dataset/vector.ts";
-import { significant } from "../formatting/number.ts";
 import { type FieldColors, fieldColor } from "./fieldRaster.ts";
 import { type ArrayKey, entryOf, type Volume } from "./volume.ts";
 
@@ -468,5 +467,3 @@ export function lineProfile(
     of.on === "points" ? "values on points, linear between them" : smooth ? "cell values brought to points" : "values of the cells it goes through";
   return { way, values, said: `${how}${missed ? `; ${missed} of ${count} places lie in no cell` : ""}` };
 }
-
-export const placeWords = (v: Vector): string => v.map((x) => significant(x, 4)).join(", ");

@@ -5,7 +5,7 @@ import { type ReactNode, useId } from "react";
 import { count, significant } from "@/core/formatting/number";
 import { Field } from "../../forms/Field";
 import { typedNumber } from "../../forms/typedNumber";
-import { type FieldChoice, type LookEntries, type LookMistakes, middlePlane, type PlaneEntry, reachOf } from "./entries";
+import { type FieldChoice, type LookEntries, type LookMistakes, middlePlane, type PlaneEntry, reachOf, roundedOut } from "./entries";
 import { MadeFields } from "./MadeFields";
 import type { Result, RunFile, useResults } from "./useResults";
 
@@ -159,8 +159,7 @@ function Cuts({
         choices={[["", "all of them"], ...list]}
         onChange={(keep) => {
           const found = choices.find((c) => c.key === keep);
-          const text = (v: number | undefined) => (v === undefined ? "" : String(Number(v.toPrecision(4))));
-          set({ keep, least: text(found?.low), most: text(found?.high) });
+          set({ keep, least: found ? roundedOut(found.low, false) : "", most: found ? roundedOut(found.high, true) : "" });
         }}
       />
       {e.keep ? (

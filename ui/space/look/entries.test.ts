@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import type { ShownArray } from "@/core/drawing/volume";
-import { FIRST_ENTRIES, fieldChoices, type LookEntries, middlePlane, reachOf, sceneOf, typedPlace, vectorChoices } from "./entries";
+import { FIRST_ENTRIES, fieldChoices, type LookEntries, middlePlane, reachOf, roundedOut, sceneOf, typedPlace, vectorChoices } from "./entries";
 
 const arrays: ShownArray[] = [
   { name: "U, m/s", on: "points", components: 3, unit: "m/s", low: 0, high: 2 },
@@ -34,6 +34,18 @@ describe("places and planes", () => {
     const [low, high] = reachOf({ across: "askew", normal: "1, -1, 0", at: "" }, room);
     expect(low).toBeCloseTo(-1 / Math.SQRT2, 12);
     expect(high).toBeCloseTo(5 / Math.SQRT2, 12);
+  });
+});
+
+describe("ends of what is kept", () => {
+  test.each([
+    [-9.7752, false, "-9.776"],
+    [19.9732, true, "19.98"],
+    [19.9732, false, "19.97"],
+    [0, true, "0"],
+    [1.2e-7, true, "1.2e-7"],
+  ])("%d rounded out (up: %s) is %s", (v, up, text) => {
+    expect(roundedOut(v, up)).toBe(text);
   });
 });
 

@@ -143,6 +143,13 @@ function planeOf(entry: PlaneEntry): Plane | string {
   return { normal, through: through as unknown as Vector };
 }
 
+/** A number in four digits that does not leave out what it is the end of. */
+export function roundedOut(v: number, up: boolean): string {
+  if (v === 0 || !Number.isFinite(v)) return String(v);
+  const step = 10 ** (Math.floor(Math.log10(Math.abs(v))) - 3);
+  return String(Number(((up ? Math.ceil(v / step) : Math.floor(v / step)) * step).toPrecision(4)));
+}
+
 /** A new plane, in the middle across the shortest way. */
 export function middlePlane({ low, high }: Pick<VolumeLook, "low" | "high">): PlaneEntry {
   const shortest = [0, 1, 2].reduce((a, b) => (high[b] - low[b] < high[a] - low[a] ? b : a));
