@@ -211,6 +211,19 @@ export const field = pgTable(
   (t) => [uniqueIndex("field_run_name").on(t.runId, t.name)],
 );
 
+/** Fields of a transient run at a time before its end, single precision. */
+export const moment = pgTable(
+  "moment",
+  {
+    id: id(),
+    runId: runId(),
+    sequence: integer("sequence").notNull(),
+    timeS: doublePrecision("time_s").notNull(),
+    fields: jsonb("fields").$type<{ name: string; unit: string; blob: string }[]>().notNull(),
+  },
+  (t) => [uniqueIndex("moment_order").on(t.runId, t.sequence)],
+);
+
 export const assessmentCache = pgTable("assessment", {
   caseId: uuid("case_id")
     .primaryKey()

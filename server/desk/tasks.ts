@@ -39,6 +39,7 @@ export const TASKS = {
   checkPack: task("papers", 1200, "Checking the pack", () => import("./paperTasks.ts").then((m) => m.checkPack)),
   openPack: task("papers", 300, "Opening the pack", () => import("../pack/openPack.ts").then((m) => m.openPack)),
   fieldFile: task("papers", 120, "Writing the fields", () => import("./fields.ts").then((m) => m.fieldFile)),
+  momentPictures: task("papers", 300, "Drawing the moments", () => import("./momentTasks.ts").then((m) => m.momentPictures)),
   thin: task("records", 60, "Reading the record", () => import("./recordTasks.ts").then((m) => m.thin)),
   recordFile: task("records", 120, "Writing the record", () => import("./recordTasks.ts").then((m) => m.recordFile)),
   recordPictures: task("records", 120, "Drawing the record", () => import("./recordTasks.ts").then((m) => m.recordPictures)),

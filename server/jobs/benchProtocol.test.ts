@@ -5,7 +5,17 @@ import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
 import { hashBytes } from "../hash.ts";
 import { addRows, endLeased, leaseRun, releaseLost, takeFollowed } from "../repositories/leases.ts";
-import { findRun, insertRun, listFields, listHistoryParts, type RunRow, updateRun, waitingRuns, writeSetting } from "../repositories/runs.ts";
+import {
+  findRun,
+  insertRun,
+  listFields,
+  listHistoryParts,
+  listMoments,
+  type RunRow,
+  updateRun,
+  waitingRuns,
+  writeSetting,
+} from "../repositories/runs.ts";
 import { createCase } from "../usecases/cases.ts";
 import { loadHistory } from "../usecases/histories.ts";
 import { newCase, temporaryStore } from "../usecases/testStore.ts";
@@ -93,6 +103,25 @@ describe("what a worker tells is stored", () => {
     expect([...bytesToDoubles(await opened.blobs.get(field.blob))]).toEqual([1.5, 2.5]);
     expect(h.states(run.id)).toEqual(["running", "done"]);
     expect(h.events.flatMap((e) => (e.type === "rows" ? [e.from] : []))).toEqual([0, 2]);
+  });
+  test("moments as they come, each once, however often it is told", async () => {
+    const bench = makeBench();
+    const moment = (sequence: number, value: number): WorkerMessage => ({
+      type: "moment",
+      sequence,
+      timeS: sequence / 4,
+      fields: [{ name: "u", unit: "m/s", values: Float32Array.of(value, 2) }],
+    });
+    const run = await put([READY, rows([1, 1]), moment(1, 0.5), rows([2, 1]), moment(2, 1.5), moment(2, 9), done()]);
+    await bench.idle();
+    expect((await row(run.id)).state).toBe("done");
+    const kept = await listMoments(opened.db, run.id);
+    expect(kept.map((m) => [m.sequence, m.timeS, m.fields[0].name, m.fields[0].unit])).toEqual([
+      [1, 0.25, "u", "m/s"],
+      [2, 0.5, "u", "m/s"],
+    ]);
+    const bytes = await opened.blobs.get(kept[1].fields[0].blob);
+    expect([...new Float32Array(Uint8Array.from(bytes).buffer)]).toEqual([1.5, 2]);
   });
   test("the mesh of the fields is kept by its content, once for all of them", async () => {
     const bench = makeBench();

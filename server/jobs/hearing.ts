@@ -4,7 +4,7 @@ import type { RunRow } from "../repositories/runs.ts";
 import type { RunEvent } from "./events.ts";
 import { fieldEvent, type Live } from "./liveRun.ts";
 import type { WorkerMessage } from "./messages.ts";
-import { keepCheckpoint, storedFields, storedRows } from "./runFiles.ts";
+import { keepCheckpoint, keepMoment, storedFields, storedRows } from "./runFiles.ts";
 
 /** A later attempt at the run has begun, or it was stopped elsewhere: nothing of what is told counts. */
 export class LeaseLost extends Error {}
@@ -90,6 +90,9 @@ export async function hear(opened: Store, live: Live, m: WorkerMessage): Promise
     case "field":
       live.lastField = fieldEvent(live, m);
       return { event: live.lastField };
+    case "moment":
+      await leased(keepMoment(opened, run, m));
+      return {};
     case "checkpoint":
       await leased(keepCheckpoint(opened, run, m.data));
       live.gotFurther = true;

@@ -5,6 +5,7 @@ import type { WorkerMessage } from "./messages.ts";
 
 const MOST_COLUMNS = 400;
 const MOST_CELLS = 20_000_000;
+const MOST_MOMENTS = 1000;
 const anyNumber = z.number().or(z.nan()).or(z.literal(Number.POSITIVE_INFINITY)).or(z.literal(Number.NEGATIVE_INFINITY));
 const word = z.string().max(200);
 const sentence = z.string().max(2000);
@@ -58,6 +59,14 @@ const Message = z.discriminatedUnion("type", [
   }),
   z.object({ type: z.literal("status"), status: Status }),
   z.object({ type: z.literal("field"), iteration: z.number(), name: word, values: z.instanceof(Float32Array) }),
+  z.object({
+    type: z.literal("moment"),
+    sequence: z.number().int().min(1).max(MOST_MOMENTS),
+    timeS: z.number(),
+    fields: z
+      .array(z.object({ name: word, unit: word, values: z.instanceof(Float32Array).refine((v) => v.length <= MOST_CELLS, "too many cells") }))
+      .max(50),
+  }),
   z.object({ type: z.literal("checkpoint"), data: z.instanceof(Uint8Array) }),
   z.object({ type: z.literal("paused"), seconds }),
   z.object({

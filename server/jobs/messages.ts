@@ -1,4 +1,4 @@
-import type { RunStatus, StartResult } from "../../core/problems/build/benchJob.ts";
+import type { KeptMoment, RunStatus, StartResult } from "../../core/problems/build/benchJob.ts";
 import type { RunSettings } from "../../core/problems/describe/runSettings.ts";
 import type { RunResult } from "../../core/records/run.ts";
 import type { HistoryColumn } from "../db/schema.ts";
@@ -28,6 +28,8 @@ export type WorkerMessage =
   | { readonly type: "rows"; readonly from: number; readonly rows: number[][]; readonly starts: Record<string, number> }
   | { readonly type: "status"; readonly status: RunStatus }
   | { readonly type: "field"; readonly iteration: number; readonly name: string; readonly values: Float32Array }
+  /** the fields at a time that is kept; told twice it is stored once */
+  | ({ readonly type: "moment" } & KeptMoment)
   | { readonly type: "checkpoint"; readonly data: Uint8Array }
   | { readonly type: "paused"; readonly seconds: number }
   | {

@@ -18,7 +18,7 @@ for (const m of JSON.parse(workerData.settings.code)) {
   if (m === "hang") { await sleep(1e6); }
   if (m === "start") { parentPort.postMessage({ type: "failed", state: "failed", sentence: JSON.stringify([workerData.checkpoint ? [...workerData.checkpoint] : null, workerData.start ? [workerData.start.mesh && [...workerData.start.mesh], ...workerData.start.fields.map((f) => [f.name, ...f.values])] : null]), seconds: 0 }); continue; }
   if (m === "shown") { parentPort.postMessage({ type: "failed", state: "failed", sentence: "shown " + Atomics.load(signal, 1), seconds: 0 }); continue; }
-  if (m.fields) m.fields = m.fields.map((f) => ({ ...f, values: Float64Array.from(f.values) }));
+  if (m.fields) m.fields = m.fields.map((f) => ({ ...f, values: (m.type === "moment" ? Float32Array : Float64Array).from(f.values) }));
   if (m.type === "checkpoint") m.data = Uint8Array.from(m.data);
   if (m.mesh) m.mesh = Uint8Array.from(m.mesh);
   if (m.type === "rows") { m.from ??= told; told = m.from + m.rows.length; }

@@ -1,9 +1,9 @@
-import type { StartResult } from "../../core/problems/build/benchJob.ts";
+import type { KeptMoment, StartResult } from "../../core/problems/build/benchJob.ts";
 import type { CellField } from "../../core/solver/simulation.ts";
 import { BlobError, bytesToDoubles, doublesToBytes } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
 import { namedBlobs } from "../repositories/blobs.ts";
-import { type Left, updateLeased } from "../repositories/leases.ts";
+import { addMoment, type Left, updateLeased } from "../repositories/leases.ts";
 import { findRun, listHistoryParts, type RunRow } from "../repositories/runs.ts";
 
 /** The state a run left behind, where it left one. A state that is gone or damaged is none: the run begins anew and comes to the same result. */
@@ -29,6 +29,14 @@ export async function keepCheckpoint(opened: Store, run: RunRow, data: Uint8Arra
   if (!(await updateLeased(opened.db, run, { checkpoint: blob, breaks: 0 }))) return false;
   if (before && before !== blob && !(await namedBlobs(opened.db)).has(before)) await opened.blobs.drop(before);
   return true;
+}
+
+/** Keeps the fields of a run at a time, bytes first. @returns whether the run is still this attempt's */
+export async function keepMoment(opened: Store, run: RunRow, { sequence, timeS, fields }: KeptMoment): Promise<boolean> {
+  const stored: { name: string; unit: string; blob: string }[] = [];
+  for (const { name, unit, values } of fields)
+    stored.push({ name, unit, blob: await opened.blobs.put(new Uint8Array(values.buffer, values.byteOffset, values.byteLength)) });
+  return addMoment(opened.db, run, { sequence, timeS, fields: stored });
 }
 
 /** The result a run starts from, where it does not begin at rest. @throws {BlobError} it is gone or damaged */

@@ -55,6 +55,8 @@ function work({ settings, signal, checkpoint: bytes, start }: WorkerTask): void 
     }
     const row = job.step();
     if (row) rows.push(row);
+    const moment = row && job.dueMoment();
+    if (moment) say({ type: "moment", ...moment });
     const now = performance.now();
     if (now - due.alive > ALIVE_EVERY_MS) {
       due.alive = now;

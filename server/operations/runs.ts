@@ -5,7 +5,7 @@ import { runEvents } from "../jobs/eventStream.ts";
 import { stateBuild } from "../usecases/bringIn.ts";
 import { BuildInput } from "../usecases/bringInInputs.ts";
 import { ConditionInput, stateCondition } from "../usecases/conditionsOfRuns.ts";
-import { drawnField, fieldList, fieldsFile, rawField, rawMesh, runsWithFieldsOf } from "../usecases/fields.ts";
+import { drawnField, drawnMoment, fieldList, fieldsFile, momentList, momentsFile, rawField, rawMesh, runsWithFieldsOf } from "../usecases/fields.ts";
 import { LookGridInput, lookAtGrid, TakeGridInput, takeFields } from "../usecases/gridFields.ts";
 import { InputRunsInput, startInputRuns } from "../usecases/inputRuns.ts";
 import { LadderInput, startLadder } from "../usecases/ladders.ts";
@@ -362,6 +362,28 @@ const records: readonly Operation[] = [
     output: BYTES,
     run: async ({ opened, at, query }) =>
       query.precision === "single" ? { bytes: await drawnField(opened, at.id, at.name) } : { bytes: await rawField(opened, at.id, at.name) },
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/moments",
+    says: "Times of a run in time at which its fields were kept, with their names and units.",
+    output: z.array(z.object({ at: z.number(), timeS: z.number(), fields: z.array(z.object({ name: z.string(), unit: z.string() })) })),
+    run: ({ opened, at }) => momentList(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/moments/{at}/{name}",
+    says: "One field at one of these times: little-endian single precision in a gzip, one number a cell.",
+    output: BYTES,
+    run: async ({ opened, at }) => ({ bytes: await drawnMoment(opened, at.id, Number(at.at), at.name) }),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/moments.zip",
+    says: "A picture of a field at each of these times, all on one scale, with a table of the times.",
+    query: z.object({ field: z.string().min(1).max(100) }),
+    output: BYTES,
+    run: async ({ opened, at, query, request }) => ({ bytes: await momentsFile(opened, at.id, query.field, request.signal), name: "moments.zip" }),
   }),
   operation({
     method: "get",

@@ -1,5 +1,5 @@
 import { isNotNull, sql } from "drizzle-orm";
-import { field, history, report, run, yardstick } from "../db/schema.ts";
+import { field, history, moment, report, run, yardstick } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 /** Hashes a list of rows holds, whatever their columns are called. */
@@ -21,6 +21,7 @@ export async function namedBlobs(db: Db): Promise<Set<string>> {
   return new Set([
     ...within(await db.select({ a: history.blob }).from(history)),
     ...within(await db.select({ a: field.blob, b: field.mesh }).from(field)),
+    ...(await db.select({ fields: moment.fields }).from(moment)).flatMap((m) => m.fields.map((f) => f.blob)),
     ...within(await db.select({ a: report.document, b: report.pdf, c: report.archive }).from(report)),
     ...within(await db.select({ a: run.checkpoint }).from(run).where(isNotNull(run.checkpoint))),
     ...within(

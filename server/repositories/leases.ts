@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull, lt, or, sql } from "drizzle-orm";
 import type { Build } from "../../core/records/build.ts";
-import { type field, type HistoryColumn, type history, historyPart, run } from "../db/schema.ts";
+import { type field, type HistoryColumn, type history, historyPart, moment, run } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 import { type RunRow, saveField, saveHistory } from "./runs.ts";
 
@@ -69,6 +69,18 @@ export async function addRows(
     await tx
       .insert(historyPart)
       .values({ runId: lease.id, ...row })
+      .onConflictDoNothing();
+    return true;
+  });
+}
+
+/** Stores the fields of a moment by its number, only while the lease stands; told twice it is stored once. @returns whether it stands */
+export async function addMoment(db: Db, lease: Lease, kept: Omit<typeof moment.$inferInsert, "id" | "runId">): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    if (!(await holds(tx, lease))) return false;
+    await tx
+      .insert(moment)
+      .values({ runId: lease.id, ...kept })
       .onConflictDoNothing();
     return true;
   });

@@ -1,5 +1,5 @@
 import { and, asc, count, desc, eq, inArray, isNull } from "drizzle-orm";
-import { caseTable, field, type HistoryColumn, history, historyPart, mesh, run, setting, sweep } from "../db/schema.ts";
+import { caseTable, field, type HistoryColumn, history, historyPart, mesh, moment, run, setting, sweep } from "../db/schema.ts";
 import type { Db } from "../db/store.ts";
 
 export type RunRow = typeof run.$inferSelect;
@@ -124,6 +124,11 @@ export async function setMeshQuality(db: Db, id: string, quality: MeshRow["quali
 
 export async function listFields(db: Db, runId: string) {
   return db.select().from(field).where(eq(field.runId, runId));
+}
+
+/** Moments of a run whose fields were kept, in time. */
+export async function listMoments(db: Db, runId: string) {
+  return db.select().from(moment).where(eq(moment.runId, runId)).orderBy(asc(moment.sequence));
 }
 
 /** Finished bench runs of all cases with the size of their meshes. */

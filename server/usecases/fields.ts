@@ -4,7 +4,7 @@ import { bytesToDoubles } from "../blobs/blobStore.ts";
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";
 import { type FieldSource, inFieldOrder } from "../desk/fields.ts";
-import { findRun, listFields, listFieldsOf } from "../repositories/runs.ts";
+import { findRun, listFields, listFieldsOf, listMoments } from "../repositories/runs.ts";
 import { openCase } from "./evidence.ts";
 import { UseCaseError } from "./failure.ts";
 
@@ -49,6 +49,31 @@ const packed = promisify(gzip);
 export async function drawnField(opened: Store, runId: string, name: string): Promise<Uint8Array> {
   const values = Float32Array.from(bytesToDoubles(await rawField(opened, runId, name)));
   return packed(new Uint8Array(values.buffer), { level: 1 });
+}
+
+/** Moments of a run whose fields were kept, with the names of these. */
+export async function momentList(opened: Store, runId: string): Promise<{ at: number; timeS: number; fields: { name: string; unit: string }[] }[]> {
+  const kept = await listMoments(opened.db, runId);
+  return kept.map(({ sequence, timeS, fields }) => ({
+    at: sequence,
+    timeS,
+    fields: inFieldOrder(fields.map((f) => f.name)).map((name) => ({ name, unit: fields.find((f) => f.name === name)?.unit ?? "" })),
+  }));
+}
+
+/** A picture of a field at every moment, on one scale, in a zip. */
+export async function momentsFile(opened: Store, runId: string, key: string, signal?: AbortSignal): Promise<Uint8Array> {
+  const moments = await listMoments(opened.db, runId);
+  if (!moments.length) throw new UseCaseError("not-found", "No moments of this run were kept.");
+  const source = await fieldSource(opened, runId);
+  return (await desk().ask("momentPictures", { blobs: opened.blobs.folder, source, moments, key }, { signal })).bytes;
+}
+
+/** A field of a moment as it is drawn: single precision in a gzip. */
+export async function drawnMoment(opened: Store, runId: string, at: number, name: string): Promise<Uint8Array> {
+  const found = (await listMoments(opened.db, runId)).find((m) => m.sequence === at)?.fields.find((f) => f.name === name);
+  if (!found) throw new UseCaseError("not-found", "This run has no such field at that moment.");
+  return packed(await opened.blobs.get(found.blob), { level: 1 });
 }
 
 /** The mesh a run's fields lie on, packed as it was kept; runs older than that have none. */

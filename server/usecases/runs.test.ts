@@ -233,6 +233,11 @@ describe("again, alike, from another", () => {
     expect(copy.priority).toBe(3);
     expect(copy.settings.parameters).toEqual(old.settings.parameters);
     expect(copy.settings.numerics).toMatchObject({ scheme: "upwind", stop: { longestS: 5, onceSteady: true } });
+    await expect(copyRun(opened, old.id, { ...numerics, moments: 5 })).rejects.toMatchObject({
+      code: "invalid",
+      details: { moments: expect.any(String) },
+    });
+    expect((await copyRun(opened, old.id, { ...numerics, moments: 0 })).settings.numerics.moments).toBeUndefined();
     expect((await copyRun(opened, old.id, numerics)).settings.numerics.stop).toBeUndefined();
     await expect(copyRun(opened, old.id, { ...numerics, nx: 1001, ny: 300 })).rejects.toThrow(/300300 cells/);
     await expect(copyRun(opened, gone, numerics)).rejects.toMatchObject({ code: "not-found" });

@@ -50,6 +50,8 @@ export const FamilyInput = z.object({
 export type FamilyInput = z.infer<typeof FamilyInput>;
 
 export const MOST_CELLS = 300_000;
+/** moments of a run whose fields are kept */
+const MOST_MOMENTS = 200;
 
 /** Queues one run on each mesh of a family; the settings are frozen with their hash. */
 export async function startFamily(opened: Store, caseId: string, input: FamilyInput, wake = true): Promise<RunRow[]> {
@@ -202,6 +204,8 @@ export const CopyInput = z.object({
   maxIterations: z.number().int().min(1).max(200_000),
   longestS: z.number().positive().max(1e6).optional(),
   onceSteady: z.boolean().optional(),
+  /** of a run in time: at how many even steps of it the fields are kept */
+  moments: z.number().int().min(0).max(MOST_MOMENTS).optional(),
   priority: z.number().int().min(-9).max(9),
   /** run whose result this one starts from */
   startFrom: z.uuid().optional(),
@@ -245,13 +249,20 @@ export async function startPoint(opened: Store, runId: string, fromId: string): 
   };
 }
 
+/** @throws {UseCaseError} the run knows no time */
+function momentsOf(problemId: string | null, moments: number): number {
+  if (benchProblem(problemId ?? "").physicsWords.time !== "steady") return moments;
+  throw new UseCaseError("invalid", "A steady run has no moments: its fields are kept at the end.", { moments: "Only a run in time has moments." });
+}
+
 /** Queues a run like another one with other cells, numerics or stop rules. */
 export async function copyRun(opened: Store, runId: string, input: z.infer<typeof CopyInput>, wake = true): Promise<RunRow> {
   const old = await findRun(opened.db, runId);
   if (old?.origin !== "bench") throw new UseCaseError("not-found", "There is no such run of the bench.");
   const row = await findCase(opened.db, old.caseId);
   if (!row) throw new UseCaseError("not-found", "There is no such case.");
-  const { nx, ny, shape, priority, longestS, onceSteady, startFrom, ...numerics } = input;
+  const { nx, ny, shape, priority, longestS, onceSteady, startFrom, moments, ...rest } = input;
+  const numerics = { ...rest, ...(moments ? { moments: momentsOf(old.settings.problemId, moments) } : { moments: undefined }) };
   const mesh: MeshSpec = { ...(old.settings.mesh as MeshSpec), nx, ny, ...(shape ? { shape } : {}) };
   if (nx * ny > MOST_CELLS) throw new UseCaseError("invalid", `${nx * ny} cells are more than the bench takes (${MOST_CELLS}).`);
   const planned = await planRun(row, mesh, {

@@ -1724,6 +1724,7 @@ export interface Operations {
       maxIterations: number;
       longestS?: number;
       onceSteady?: boolean;
+      moments?: number;
       priority: number;
       startFrom?: string;
     };
@@ -2093,6 +2094,35 @@ export interface Operations {
    * One field, little-endian, one number a cell: doubles, or single precision in a gzip, which is what is drawn.
    */
   "GET /runs/{id}/fields/{name}": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * Times of a run in time at which its fields were kept, with their names and units.
+   */
+  "GET /runs/{id}/moments": {
+    output: {
+      at: number;
+      timeS: number;
+      fields: {
+        name: string;
+        unit: string;
+      }[];
+    }[];
+  };
+  /**
+   * One field at one of these times: little-endian single precision in a gzip, one number a cell.
+   */
+  "GET /runs/{id}/moments/{at}/{name}": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
+   * A picture of a field at each of these times, all on one scale, with a table of the times.
+   */
+  "GET /runs/{id}/moments.zip": {
     output: {
       [k: string]: unknown;
     };

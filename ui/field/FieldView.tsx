@@ -41,6 +41,8 @@ interface Props {
   readonly width?: number;
   /** greatest height, px */
   readonly most?: number;
+  /** fields of one time after another: the ends of the colours only widen, so that pictures can be held against one another */
+  readonly inTime?: boolean;
 }
 
 /** The mesh that was kept with a run's fields; of a run under way, or one older than that, the one its template makes. */
@@ -99,7 +101,7 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const canvases = useMemo(() => [canvas], []);
   const window_ = useWindow(mesh, w, h, canvases);
-  const range = useMemo(() => (values ? fieldRange(values) : ([0, 1] as [number, number])), [values]);
+  const range = useRange(values, shown?.key ?? "", p.inTime ?? false);
   const double = useMemo(() => (values instanceof Float64Array ? values : values && Float64Array.from(values)), [values]);
   const { strokes: lines, slopes } = useFieldWork({ mesh, values: double, range, velocity, layers });
   const strokes = useMemo(() => (limit ? [...lines, limit] : lines), [lines, limit]);
@@ -179,6 +181,19 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
       {sample?.b && double ? <LineSample mesh={mesh} values={double} a={sample.a} b={sample.b} name={name} unit={unit} width={w} /> : null}
     </div>
   );
+}
+
+/** Ends of the colours: of what is shown, or in time of all that was shown of this field. */
+function useRange(values: ArrayLike<number> | undefined, key: string, inTime: boolean): [number, number] {
+  const widest = useRef<{ readonly key: string; readonly range: [number, number] }>(undefined);
+  return useMemo(() => {
+    if (!values) return [0, 1];
+    const own = fieldRange(values);
+    const known = widest.current;
+    const range: [number, number] = inTime && known?.key === key ? [Math.min(own[0], known.range[0]), Math.max(own[1], known.range[1])] : own;
+    widest.current = { key, range };
+    return range;
+  }, [values, key, inTime]);
 }
 
 interface MoreProps {

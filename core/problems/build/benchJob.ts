@@ -39,6 +39,13 @@ export interface StartResult {
   readonly mesh?: Uint8Array;
 }
 
+/** Fields as they were at a time of a transient run. */
+export interface KeptMoment {
+  readonly sequence: number;
+  readonly timeS: number;
+  readonly fields: readonly { readonly name: string; readonly unit: string; readonly values: Float32Array }[];
+}
+
 /** One bench run: the solver on its mesh with the quantities of its problem. Pure; runs alike on the server, on a node and in a browser. */
 export class BenchJob {
   readonly simulation: Simulation;
@@ -51,6 +58,8 @@ export class BenchJob {
   /** whose net over throughput stands in every row */
   private readonly balanced: readonly string[];
   private readonly record: number[][] = [];
+  /** of those to be kept, how many the time has passed */
+  private moments = 0;
 
   private readonly monitors: readonly KeyedMonitor[];
 
@@ -109,6 +118,29 @@ export class BenchJob {
     ];
     this.record.push(row);
     return row;
+  }
+
+  /**
+   * The fields in single precision, once the time has come to the next of the moments that are to be kept (`Numerics.moments`): the first state at or
+   * behind it. Numbered from 1; what was passed over in one long step is one moment.
+   */
+  dueMoment(): KeptMoment | undefined {
+    const sequence = this.momentsPassed();
+    if (sequence <= this.moments) return undefined;
+    this.moments = sequence;
+    const fields = this.simulation.fields().map(({ name, unit, values }) => ({ name, unit, values: Float32Array.from(values) }));
+    return { sequence, timeS: this.timeS, fields };
+  }
+
+  private get timeS(): number {
+    return (this.simulation as Simulation & { readonly timeS?: number }).timeS ?? 0;
+  }
+
+  private momentsPassed(): number {
+    const { moments = 0 } = this.settings.numerics;
+    const end = this.settings.parameters.endTimeS;
+    // The last step may end a rounding short of the end.
+    return this.transient && end > 0 ? Math.min(moments, Math.floor((this.timeS / end) * moments + 1e-9)) : 0;
   }
 
   private moment(): Moment {
@@ -243,6 +275,7 @@ export class BenchJob {
     const flat = saved.record as Float64Array;
     this.record.splice(0);
     for (let k = 0; k < (saved.rows as number); k++) this.record.push(Array.from(flat.subarray(k * width, (k + 1) * width)));
+    this.moments = this.momentsPassed();
   }
 }
 

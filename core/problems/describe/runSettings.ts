@@ -34,6 +34,8 @@ export interface Numerics {
   readonly riemannFlux?: RiemannFlux;
   readonly limiter?: Limiter;
   readonly stop?: StopRules;
+  /** transient: at how many even steps of time up to the end the fields are kept */
+  readonly moments?: number;
 }
 
 /** A finished run another one starts from. */

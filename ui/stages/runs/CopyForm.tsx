@@ -1,7 +1,8 @@
 "use client";
 
 import { Dialog } from "radix-ui";
-import { FormProvider } from "react-hook-form";
+import { FormProvider, useWatch } from "react-hook-form";
+import { significant } from "@/core/formatting/number";
 import { described } from "@/core/problems/describe/catalogue";
 import { LIMITERS, RIEMANN_FLUXES } from "@/core/solver/gas/gas";
 import { SCHEMES } from "@/core/solver/kernels/schemes";
@@ -33,6 +34,7 @@ export function CopyForm({ run, done }: { run: RunView; done: () => void }) {
         <Entry name="maxIterations" label="Most iterations or steps" />
         <Entry name="longestS" label="Longest, s of computing" placeholder="no limit" />
         <Entry name="onceSteady" label="Stop once all quantities stand still" choices={asChoices(["no", "yes"])} />
+        {run.settings.numerics.courant === undefined ? null : <Moments />}
         <Entry name="priority" label="Priority" choices={PRIORITIES} />
         <Start run={run} />
       </div>
@@ -64,6 +66,17 @@ function MeshAndNumerics({ problemId, inTime }: { problemId: string; inTime: boo
       {inTime ? <Entry name="courant" label="Courant number" /> : null}
     </>
   );
+}
+
+/** u, v, p and what is carried, in single precision */
+const BYTES_A_CELL = 16;
+
+/** At how many moments the fields are kept, and what that takes on the disk. */
+function Moments() {
+  const [nx, ny, moments] = useWatch<CopyEntries, ["nx", "ny", "moments"]>({ name: ["nx", "ny", "moments"] });
+  const bytes = Number(nx) * Number(ny) * Number(moments) * BYTES_A_CELL;
+  const said = bytes > 0 ? `about ${significant(bytes / 1e6, 2)} MB` : "the end alone";
+  return <Entry name="moments" label={`Moments whose fields are kept (${said})`} />;
 }
 
 /** Where the copy starts from: finished results that fill the same room. */

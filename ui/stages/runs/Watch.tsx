@@ -8,14 +8,16 @@ import { codeWords } from "@/core/records/build";
 import type { QuantitySpec } from "@/core/records/quantity";
 import type { CellField } from "@/core/solver/simulation";
 import { call } from "../../api/call";
+import { useAsked } from "../../api/useAsked";
 import { useHistory } from "../../api/useHistory";
 import type { LiveRun } from "../../api/useRunEvents";
 import { HistoryChart } from "../../charts/HistoryChart";
 import { FieldView } from "../../field/FieldView";
+import { MomentBar } from "../../field/MomentBar";
 import type { RunsView, RunView } from "../../view";
 import { join } from "./liveRecord";
 import { RunStatus } from "./RunStatus";
-import { useStoredFields } from "./useStoredFields";
+import { type KeptMoment, useMomentFields, useStoredFields } from "./useStoredFields";
 
 interface WatchProps {
   readonly view: RunsView;
@@ -138,6 +140,11 @@ interface WatchedFieldProps {
 }
 
 function WatchedField({ run, fields, live, inTime, large, setLarge }: WatchedFieldProps) {
+  const [at, setAt] = useState<number>();
+  const { data: moments = [] } = useAsked("GET /runs/{id}/moments", inTime && run.finished ? { at: { id: run.id } } : undefined);
+  const moment = at === undefined ? undefined : moments[at];
+  const then = useMomentFields(run.id, moment);
+  const time = moment && then ? `t ${significant(moment.timeS, 5)} s` : "";
   return (
     <div className="min-w-0">
       <button type="button" className="btn quiet small no-print mb-1" aria-pressed={large} onClick={() => setLarge(!large)}>
@@ -149,11 +156,40 @@ function WatchedField({ run, fields, live, inTime, large, setLarge }: WatchedFie
         most={large ? 620 : 340}
         settings={run.settings}
         runId={run.id}
-        fields={fields}
+        fields={then ?? fields}
+        inTime={moments.length > 0}
         live={live?.field}
         chooseLive={(name) => void call("POST /runs/{id}/show", { at: { id: run.id }, input: { name } }).catch(() => undefined)}
-        note={live?.iteration && isBusy(run) ? `${inTime ? "step" : "iteration"} ${live.iteration}` : run.label}
+        note={time || (live?.iteration && isBusy(run) ? `${inTime ? "step" : "iteration"} ${live.iteration}` : run.label)}
       />
+      {moments.length ? <RunMoments run={run} moments={moments} at={at} setAt={setAt} words={time} /> : null}
     </div>
+  );
+}
+
+interface RunMomentsProps {
+  readonly run: RunView;
+  readonly moments: readonly KeptMoment[];
+  readonly at: number | undefined;
+  readonly setAt: (at: number | undefined) => void;
+  readonly words: string;
+}
+
+/** Times at which the fields of a run were kept; the last field there is stands behind them. */
+function RunMoments({ run, moments, at, setAt, words }: RunMomentsProps) {
+  return (
+    <>
+      <MomentBar count={moments.length} at={at ?? moments.length - 1} words={at === undefined ? "the end" : words} goTo={async (k) => setAt(k)} />
+      <p className="no-print mt-1 flex gap-3 text-[11.5px]">
+        {at === undefined ? null : (
+          <button type="button" className="link" onClick={() => setAt(undefined)}>
+            the end of the run
+          </button>
+        )}
+        <a className="link" href={`/api/runs/${run.id}/moments.zip?field=speed`}>
+          pictures of the speed, zip
+        </a>
+      </p>
+    </>
   );
 }

@@ -26,6 +26,7 @@ export function copyEntries({ settings: { mesh, numerics } }: Pick<RunView, "set
     maxIterations: text(numerics.maxIterations),
     longestS: text(numerics.stop?.longestS),
     onceSteady: numerics.stop?.onceSteady ? "yes" : "no",
+    moments: String(numerics.moments ?? 0),
     priority: "0",
     startFrom: "",
   };
@@ -47,6 +48,7 @@ export function copyInput(problemId: string, typed: CopyEntries): Sent {
     maxIterations: Number(typed.maxIterations),
     longestS: number(typed.longestS),
     onceSteady: typed.onceSteady === "yes",
+    ...(problem.physicsWords.time === "steady" ? {} : { moments: number(typed.moments) ?? 0 }),
     priority: Number(typed.priority),
     ...(typed.startFrom ? { startFrom: typed.startFrom } : {}),
   };

@@ -1,10 +1,28 @@
 "use client";
 
-import { skipToken, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, skipToken, useQuery } from "@tanstack/react-query";
 import type { CellField } from "@/core/solver/simulation";
 import { addressOf, Refused } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
 import type { RunView } from "../../view";
+
+/** Fields of a moment of a run in time; the last ones shown stay while the next are on their way. */
+export function useMomentFields(runId: string, moment: KeptMoment | undefined): readonly CellField[] | undefined {
+  const { data } = useQuery({
+    queryKey: ["moment", runId, moment?.at],
+    queryFn: moment
+      ? ({ signal }) =>
+          Promise.all(
+            moment.fields.map((f) =>
+              unpackedField(addressOf("/runs/{id}/moments/{at}/{name}", { id: runId, at: String(moment.at), name: f.name }), f, signal),
+            ),
+          )
+      : skipToken,
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return moment ? data : undefined;
+}
 
 /** The stored fields of a finished run. */
 export function useStoredFields(run: RunView): readonly CellField[] | undefined {
@@ -17,8 +35,23 @@ export function useStoredFields(run: RunView): readonly CellField[] | undefined 
   return data;
 }
 
-async function fieldOf(id: string, { name, unit }: { name: string; unit: string }, signal: AbortSignal): Promise<CellField> {
-  const answer = await fetch(`${addressOf("/runs/{id}/fields/{name}", { id, name })}?precision=single`, { signal });
+interface NamedUnit {
+  readonly name: string;
+  readonly unit: string;
+}
+
+/** A time at which the fields of a run were kept. */
+export interface KeptMoment {
+  readonly at: number;
+  readonly timeS: number;
+  readonly fields: readonly NamedUnit[];
+}
+
+const fieldOf = (id: string, of: NamedUnit, signal: AbortSignal): Promise<CellField> =>
+  unpackedField(`${addressOf("/runs/{id}/fields/{name}", { id, name: of.name })}?precision=single`, of, signal);
+
+async function unpackedField(address: string, { name, unit }: NamedUnit, signal: AbortSignal): Promise<CellField> {
+  const answer = await fetch(address, { signal });
   if (!answer.ok || !answer.body) throw new Refused(`The field ${name} cannot be read.`, {});
   const plain = await new Response(answer.body.pipeThrough(new DecompressionStream("gzip"))).arrayBuffer();
   return { name, unit, values: Float64Array.from(new Float32Array(plain)) };
