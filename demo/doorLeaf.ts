@@ -186,7 +186,7 @@ export const YARD_BLOCK = {
   ],
 } as const;
 
-/** That part, with the velocity of a stagnation flow before the leaf, exact at the middles of its cells: VTK XML, in m. */
+/** That part, with the velocity and the pressure of a stagnation flow before the leaf, exact at the middles of its cells: VTK XML, in m. */
 export function blockFile(): string {
   const [nx, ny, nz] = YARD_BLOCK.cells;
   const side = 0.1;
@@ -197,7 +197,16 @@ export function blockFile(): string {
     const slip = YARD_BLOCK.slipped.find(([a, b, c]) => a === i && b === j && c === k)?.[3] ?? 0;
     return [(i + slip) * side, (j - ny + slip) * side, (k - slip) * side];
   };
-  return writeVtkCells(hexahedra(YARD_BLOCK.cells, place, [{ name: "U (m/s)", components: 3, values: Float64Array.from(velocity) }]));
+  const pressure = Float64Array.from(
+    { length: nx * ny * nz },
+    (_, c) => -0.5 * LEAF.densityKgM3 * Math.hypot(...velocity.slice(3 * c, 3 * c + 3)) ** 2,
+  );
+  return writeVtkCells(
+    hexahedra(YARD_BLOCK.cells, place, [
+      { name: "U (m/s)", components: 3, values: Float64Array.from(velocity) },
+      { name: "p (Pa)", components: 1, values: pressure },
+    ]),
+  );
 }
 
 /** Velocity of a plane stagnation flow towards y = 0 about the middle of the leaf, m/s. */

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { acrossAxis, cutGrid } from "../core/dataset/cutGrid.ts";
 import { gridQuality } from "../core/dataset/gridQuality.ts";
+import { SlopeWork } from "../core/dataset/slopes.ts";
 import { stitch } from "../core/dataset/stitch.ts";
 import { readFigureCurve } from "../core/figure/readCurve.ts";
 import { readDelimited } from "../core/formats/delimited.ts";
@@ -18,6 +19,7 @@ import { lookAtSurface } from "../core/intake/surfaceLook.ts";
 import { readSurface } from "../core/intake/surfaceRecord.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { bestPoint } from "../core/method/comparison/bestPoint.ts";
+import { spaceField } from "../core/monitors/spaceFields.ts";
 import { described } from "../core/problems/describe/catalogue.ts";
 import { wakeField } from "../core/problems/truth/wake.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";
@@ -273,6 +275,13 @@ describe("the loading door's leaf", () => {
       expect(m.beyond).toBeLessThan(32);
       expect(near(m.cells[0].at)).toBe(true);
     }
+    // The pressure is that of a flow without loss: pressure and dynamic pressure add up to nothing everywhere.
+    const roles = [
+      { name: "U (m/s)", on: "cells", role: "velocity", unit: "m/s" },
+      { name: "p (Pa)", on: "cells", role: "pressure", unit: "Pa" },
+    ] as const;
+    const total = spaceField(new SlopeWork(block), { unitM: 1, densityKgM3: LEAF.densityKgM3, arrays: roles }, { kind: "totalPressure" });
+    for (const v of total.array.values) expect(v).toBeCloseTo(0, 9);
     const cut = cutGrid(block, acrossAxis(2, 0.7));
     const plane = planeGrid(cut);
     expect(plane.mesh.cellCount).toBe(120);

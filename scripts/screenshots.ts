@@ -16,7 +16,6 @@ await page.goto(base);
 const caseOf = async (title: string) => (await page.getByRole("link", { name: title, exact: true }).getAttribute("href"))?.split("/")[2] ?? "";
 const box = await caseOf("Lidded box, Re 1000");
 const still = await caseOf("Sliding strip over still air");
-const chamber = await caseOf("Chamber with one warm wall");
 const louvre = await caseOf("Louvre step in the wind box");
 const VIEWS: readonly (readonly [string, string])[] = [
   ["board", "/"],
@@ -43,7 +42,7 @@ for (const [name, url] of VIEWS) {
 if (!only.length || only.includes("fields")) await fields();
 if (!only.length || only.includes("balance")) await surface();
 if (!only.length || only.includes("pack")) await pack();
-if (!only.length || only.includes("dark")) await dark();
+if (!only.length || only.includes("look")) await look();
 if (!only.length || only.includes("runs-live")) await liveRun();
 if (!only.length || only.includes("bring-in")) await bringingIn();
 if (!only.length || only.includes("figure")) await figure();
@@ -83,15 +82,20 @@ async function pack(): Promise<void> {
   console.log("pack");
 }
 
-/** A stage with charts and a field in the dark scheme. */
-async function dark(): Promise<void> {
-  await page.context().addCookies([{ name: "scheme", value: "dark", url: base }]);
-  await page.goto(`${base}/cases/${chamber}/runs`);
-  await page.waitForLoadState("networkidle").catch(() => undefined);
-  await page.waitForTimeout(800);
-  await page.screenshot({ path: path.join(folder, "dark.png") });
-  await page.context().clearCookies();
-  console.log("dark");
+/** The flow before the door's leaf in space: cut, followed along, with its pressure. */
+async function look(): Promise<void> {
+  await page.goto(`${base}/cases/${await atBoard("Loading door leaf, ajar in the wind")}/runs`);
+  await page.getByRole("link", { name: /^Look at .*coarse.* in space$/ }).click();
+  await page.locator("canvas").waitFor();
+  await page.getByLabel("Coloured by").selectOption({ label: "p (cells)" });
+  await page.getByRole("button", { name: "Cut with a plane" }).click();
+  await page.getByLabel("Across").selectOption({ label: "z" });
+  await page.getByLabel("Lines along").selectOption({ label: "U, size (cells)" });
+  await page.getByLabel("They begin").selectOption({ label: "over the first cut" });
+  await page.getByRole("button", { name: "askew, all of it" }).click();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: path.join(folder, "look.png") });
+  console.log("look");
 }
 
 /** A family under way, photographed in the middle and then taken away again. */
