@@ -1,6 +1,7 @@
 import { select } from "../numeric/select.ts";
 import { CELL_KINDS, type Grid } from "./grid.ts";
 import { type GridFaces, gridFaces } from "./gridFaces.ts";
+import { type GridInterfaces, gridInterfaces } from "./interfaces.ts";
 import { cross, dot, minus, size, type Vector } from "./vector.ts";
 
 export const METRIC_KEYS = ["nonOrthogonality", "skewness", "equiangle", "aspect", "volumeRatio", "areaRatio", "warpage"] as const;
@@ -45,6 +46,8 @@ export interface GridQuality {
   readonly open: readonly number[];
   /** faces that three cells claim */
   readonly crowded: number;
+  /** where meshes that were made apart meet, if they do */
+  readonly interfaces?: GridInterfaces;
   readonly metrics: readonly MetricFound[];
 }
 
@@ -66,6 +69,7 @@ export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality 
   const faces = gridFaces(grid);
   const shapes = new Shapes(grid, faces);
   const own = shapes.cells();
+  const interfaces = gridInterfaces(grid, faces);
   const values = METRIC_KEYS.map((metric) => [metric, own.values[metric]] as const);
   return {
     cells: own.list.length,
@@ -75,6 +79,7 @@ export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality 
     inverted: Array.from(own.list.filter((c) => !(own.volume[c] > 0))),
     open: Array.from(own.list.filter((c) => own.gap[c] > CLOSED)),
     crowded: faces.crowded.length,
+    ...(interfaces ? { interfaces } : {}),
     metrics: values.map(([metric, of]) =>
       metricOf(
         metric,

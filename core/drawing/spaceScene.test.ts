@@ -135,6 +135,16 @@ describe("a scene of it", () => {
     expect(natural).toEqual([-1, 1]);
     expect(notes).toEqual([expect.stringMatching(/^Surface of U, m\/s 0.5: \d+ polygons\.$/)]);
   });
+  test("a half model stands beside its mirror image, which is not counted", () => {
+    const asked: SceneAsked = { ...plain, outside: "whole", colour: x, planes: [acrossAxis(2, 0.1)], mirror: { axis: 0, at: 1 } };
+    const [alone, both] = [spaceScene(volume, { ...asked, mirror: undefined }), spaceScene(volume, asked)];
+    expect(areaOf(both.parts[0])).toBeCloseTo(2 * areaOf(alone.parts[0]), 4);
+    expect(both.outline).toHaveLength(2 * alone.outline.length);
+    const reach = (p: ScenePart) => Math.max(...Array.from({ length: p.positions.length / 3 }, (_, k) => p.positions[3 * k])) * volume.radius;
+    expect(reach(both.parts[1])).toBeCloseTo(3, 5);
+    expect(both.natural).toEqual(alone.natural);
+    expect(both.notes.at(-1)).toBe("Mirrored at x 1 for looking: nothing of the image is counted, and no line was followed in it.");
+  });
   test("what is not there is said, and the rest is drawn", () => {
     const { parts, notes } = spaceScene(volume, { ...plain, outside: "whole", planes: [acrossAxis(1, 7)], level: { ...height, value: 9 } });
     expect(parts.map((p) => p.what)).toEqual(["outside"]);

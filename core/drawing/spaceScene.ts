@@ -3,7 +3,7 @@ import { cutGrid, NoCut, type Plane, planeWords } from "../dataset/cutGrid.ts";
 import type { Grid, GridArray } from "../dataset/grid.ts";
 import { isoSurface } from "../dataset/isoSurface.ts";
 import { END_WORDS, type LineEnd, type Streamline, streamline } from "../dataset/streamline.ts";
-import { cross, minus, plus, size, times, type Vector } from "../dataset/vector.ts";
+import { AXES, cross, minus, plus, size, times, type Vector } from "../dataset/vector.ts";
 import { type FieldColors, fieldColor } from "./fieldRaster.ts";
 import { type ArrayKey, entryOf, type Volume } from "./volume.ts";
 
@@ -34,6 +34,8 @@ export interface SceneAsked {
   readonly arrows?: ArrayKey;
   /** lines of equal value on what is coloured, so many */
   readonly equal: number;
+  /** a half model with its mirror image beside it, for looking: across an axis, 0 is x, in the grid's unit */
+  readonly mirror?: { readonly axis: 0 | 1 | 2; readonly at: number };
 }
 
 /** Triangles to be drawn, about the origin, the farthest corner of the whole volume at a distance of 1. */
@@ -98,12 +100,17 @@ export function spaceScene(volume: Volume, asked: SceneAsked): SpaceScene {
     return fieldColor(range[1] > range[0] ? (v - range[0]) / (range[1] - range[0]) : 0.5, scheme);
   };
   const frame = frameOf(volume);
+  const { mirror } = asked;
+  if (mirror)
+    notes.push(`Mirrored at ${AXES[mirror.axis]} ${mirror.at} for looking: nothing of the image is counted, and no line was followed in it.`);
+  const drawn = (places: ArrayLike<number>) => withImage(framed(places, frame), mirror, frame);
+  const colors = Uint8Array.from(Array.from(streams.values).flatMap((v) => [...paint(v)]));
   return {
-    parts: layers.map((l) => partOf(l, frame, asked.colour ? paint : undefined)),
-    outline: framed(volume.outline(), frame),
-    streams: { positions: framed(streams.places, frame), colors: Uint8Array.from(Array.from(streams.values).flatMap((v) => [...paint(v)])) },
-    arrows: framed(arrowsOf(volume, asked, layers), frame),
-    equal: framed(equalLines(layers, asked, range), frame),
+    parts: layers.map((l) => partOf(l, frame, asked.colour ? paint : undefined)).map((p) => mirrored(p, mirror, frame)),
+    outline: drawn(volume.outline()),
+    streams: { positions: drawn(streams.places), colors: mirror ? twice(colors) : colors },
+    arrows: drawn(arrowsOf(volume, asked, layers)),
+    equal: drawn(equalLines(layers, asked, range)),
     range,
     natural,
     scheme,
@@ -124,6 +131,29 @@ function framed(places: ArrayLike<number>, { middle, radius }: Frame): Float32Ar
   const out = new Float32Array(places.length);
   for (let i = 0; i < out.length; i++) out[i] = (places[i] - middle[i % 3]) / radius;
   return out;
+}
+
+/** Places, and behind them their mirror images. */
+function withImage(positions: Float32Array, mirror: SceneAsked["mirror"], { middle, radius }: Frame): Float32Array {
+  if (!mirror) return positions;
+  const out = new Float32Array(2 * positions.length);
+  out.set(positions);
+  const at = (mirror.at - middle[mirror.axis]) / radius;
+  for (let i = 0; i < positions.length; i++) out[positions.length + i] = i % 3 === mirror.axis ? 2 * at - positions[i] : positions[i];
+  return out;
+}
+
+function twice(colors: Uint8Array): Uint8Array {
+  const out = new Uint8Array(2 * colors.length);
+  out.set(colors);
+  out.set(colors, colors.length);
+  return out;
+}
+
+function mirrored(part: ScenePart, mirror: SceneAsked["mirror"], frame: Frame): ScenePart {
+  if (!mirror) return part;
+  const { positions, colors, edges } = part;
+  return { ...part, positions: withImage(positions, mirror, frame), colors: twice(colors), edges: withImage(edges, mirror, frame) };
 }
 
 /** The field that is shown, on the points or the cells of what is drawn, under one name. */

@@ -305,6 +305,9 @@ const records: readonly Operation[] = [
           inverted: z.array(z.number()),
           open: z.array(z.number()),
           crowded: z.number(),
+          interfaces: z
+            .object({ faces: z.number(), area: z.number(), open: z.number(), at: z.tuple([z.number(), z.number(), z.number()]) })
+            .optional(),
           metrics: z.array(
             z.object({
               metric: z.enum(METRIC_KEYS),

@@ -1972,6 +1972,16 @@ export interface Operations {
         inverted: number[];
         open: number[];
         crowded: number;
+        interfaces?: {
+          faces: number;
+          area: number;
+          open: number;
+          /**
+           * @minItems 3
+           * @maxItems 3
+           */
+          at: [number, number, number];
+        };
         metrics: {
           metric: "nonOrthogonality" | "skewness" | "equiangle" | "aspect" | "volumeRatio" | "areaRatio" | "warpage";
           limit: number;

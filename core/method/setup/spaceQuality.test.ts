@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { gridQuality } from "../../dataset/gridQuality.ts";
 import { hexahedra } from "../../dataset/made.ts";
-import { readVtkGrid } from "../../formats/vtk/readGrid.ts";
+import { joined, readVtkGrid } from "../../formats/vtk/readGrid.ts";
 import { writeVtkCells } from "../../formats/vtk/writeCells.ts";
 import { keptQuality } from "../../records/spaceQuality.ts";
 import { assessSpaceQuality } from "./spaceQuality.ts";
@@ -41,6 +41,22 @@ describe("a mesh in space", () => {
     const a = judged(pair(-0.5));
     expect(a.state).toBe("fails");
     expect(a.remarks.find((r) => r.rule === "mesh-cells")?.sentence).toBe("fine: cells whose volume is not positive: 1.");
+  });
+  test("meshes that were made apart and meet are said, with what of their interface faces nothing", () => {
+    const block = (low: number, n: number) => hexahedra([1, n, n], (i, j, k) => [low + i, j / n, k / n]);
+    const whole = assessSpaceQuality("fine", keptQuality(gridQuality(joined([block(0, 2), block(1, 3)])), FILE, "mm"));
+    expect(whole.state).toBe("holds");
+    expect(whole.remarks.map((r) => [r.rule, r.severity, r.sentence])).toEqual([
+      [
+        "mesh-interface",
+        "note",
+        "fine: 13 faces lie on others without being one with them, 2.00 mm^2 of both sides; all of it faces the other side.",
+      ],
+    ]);
+    const apart = hexahedra([1, 2, 2], (i, j, k) => [1 + i, 0.25 + j / 2, k / 2]);
+    const shifted = assessSpaceQuality("fine", keptQuality(gridQuality(joined([block(0, 2), apart])), FILE, "mm"));
+    expect(shifted.state).toBe("remark");
+    expect(shifted.remarks[0].sentence).toMatch(/25\s% of it faces nothing, most of it at 1\.00, 0\.\d+, 0\.\d+ mm\.$/);
   });
   test("what has no bound is kept as that, through JSON as well", () => {
     const flat = pair(1e-300);

@@ -24,6 +24,9 @@ export interface SpaceQualityAssessment {
   readonly state: State;
 }
 
+/** share of an interface that may face nothing */
+const MOST_OPEN = 1e-3;
+
 /** Judges the mesh of a run in space. Cells that are none are a stop; cells beyond a limit are looked at. @source method, section 10 */
 export function assessSpaceQuality(label: string, q: SpaceQuality): SpaceQualityAssessment {
   const remarks: Remark[] = [];
@@ -32,6 +35,19 @@ export function assessSpaceQuality(label: string, q: SpaceQuality): SpaceQuality
   if (q.inverted.length) say("mesh-cells", "stop", `cells whose volume is not positive: ${named(q.inverted)}.`);
   if (q.open.length) say("mesh-cells", "stop", `cells whose faces do not close: ${named(q.open)}.`);
   if (q.crowded) say("mesh-cells", "stop", `${q.crowded} faces belong to more than two cells.`);
+  if (q.interfaces) {
+    const { faces, area, open, at } = q.interfaces;
+    const share = open / area;
+    say(
+      "mesh-interface",
+      share > MOST_OPEN ? "doubt" : "note",
+      `${faces} faces lie on others without being one with them, ${significant(area, 3)} ${q.length}^2 of both sides; ${
+        open
+          ? `${percent(share)} of it faces nothing, most of it at ${at.map((v) => significant(v, 3)).join(", ")} ${q.length}`
+          : "all of it faces the other side"
+      }.`,
+    );
+  }
   const lines = q.metrics.map((m): MetricLine => {
     const { name, unit } = METRICS[m.metric];
     if (m.beyond) {
@@ -55,6 +71,11 @@ export const SPACE_QUALITY_RULES = rulesOf("core/method/setup/spaceQuality.ts", 
   {
     rule: "mesh-cells",
     text: "Cells in space whose volume is not positive, whose faces do not close, or faces that more than two cells claim: no mesh. A stop.",
+    source: "geometry",
+  },
+  {
+    rule: "mesh-interface",
+    text: "Where meshes that were made apart meet: the area of the faces that lie on others, and of it what faces nothing. A doubt above 0.1 %, with the place where most of it is.",
     source: "geometry",
   },
   {

@@ -168,6 +168,22 @@ function Cuts({
           <Field label="to" value={e.most} onChange={(most) => set({ most })} mistake={mistakes.most} />
         </div>
       ) : null}
+      <div className="grid grid-cols-2 gap-2">
+        <Field
+          label="Mirrored across"
+          words
+          value={e.mirror}
+          choices={[
+            ["", "not at all"],
+            ["0", "x"],
+            ["1", "y"],
+            ["2", "z"],
+          ]}
+          onChange={(mirror) => set({ mirror })}
+          help="A half model with its image beside it, for looking alone"
+        />
+        {e.mirror ? <Field label="at" value={e.mirrorAt} onChange={(mirrorAt) => set({ mirrorAt })} mistake={mistakes.mirrorAt} /> : null}
+      </div>
       {e.planes.map((plane, k) => (
         <PlaneFields
           key={`${k} of ${e.planes.length}`}

@@ -78,6 +78,8 @@ describe("what was typed as a scene", () => {
       sense: "with",
       arrows: choices[0].key,
       equal: "9",
+      mirror: "1",
+      mirrorAt: "-2",
     });
     expect(mistakes).toEqual({});
     expect(asked).toMatchObject({
@@ -94,6 +96,7 @@ describe("what was typed as a scene", () => {
       lines: { of: { name: "U, m/s" }, sense: "with", seeds: { from: "line", at: [0, 0, 0], to: [0, 1, 0], count: 7 } },
       arrows: { name: "U, m/s", on: "points" },
       equal: 9,
+      mirror: { axis: 1, at: -2 },
     });
   });
   test("what cannot be used is said where it stands and left out; the rest is shown", () => {

@@ -50,6 +50,9 @@ export interface LookEntries {
   readonly sense: "with" | "against" | "both";
   readonly arrows: string;
   readonly equal: string;
+  /** axis a half model is mirrored across, "" for none, and where */
+  readonly mirror: "" | "0" | "1" | "2";
+  readonly mirrorAt: string;
 }
 
 export const FIRST_ENTRIES: LookEntries = {
@@ -74,6 +77,8 @@ export const FIRST_ENTRIES: LookEntries = {
   sense: "both",
   arrows: "",
   equal: "0",
+  mirror: "",
+  mirrorAt: "0",
 };
 
 const plain = (name: string): string => name.replace(/\s*[,([][^,([]*$/, "").trim() || name;
@@ -112,7 +117,7 @@ export function typedPlace(text: string): Vector | undefined {
 
 /** An entry that cannot be used, by what it belongs to. */
 export type LookMistakes = Readonly<
-  Partial<Record<"low" | "high" | "least" | "most" | "value" | "begin" | "end" | "count" | "equal" | `plane ${number}`, string>>
+  Partial<Record<"low" | "high" | "least" | "most" | "value" | "mirrorAt" | "begin" | "end" | "count" | "equal" | `plane ${number}`, string>>
 >;
 
 const AXES: Readonly<Record<"0" | "1" | "2", Vector>> = { 0: [1, 0, 0], 1: [0, 1, 0], 2: [0, 0, 1] };
@@ -164,7 +169,7 @@ export function middlePlane({ low, high }: Pick<VolumeLook, "low" | "high">): Pl
 export function sceneOf(e: LookEntries, choices: readonly FieldChoice[]): { readonly asked: SceneAsked; readonly mistakes: LookMistakes } {
   const mistakes: Record<string, string> = {};
   const chosen = (key: string) => choices.find((c) => c.key === key);
-  const number = (key: "low" | "high" | "least" | "most" | "value" | "equal" | "count", text: string): number => {
+  const number = (key: "low" | "high" | "least" | "most" | "value" | "mirrorAt" | "equal" | "count", text: string): number => {
     const v = typedNumber(text);
     if (!Number.isFinite(v)) mistakes[key] = `"${text}" is not a number.`;
     return v;
@@ -192,6 +197,7 @@ export function sceneOf(e: LookEntries, choices: readonly FieldChoice[]): { read
   const level = chosen(e.level);
   const value = level ? number("value", e.value) : Number.NaN;
   const lines = seedsOf(e, chosen(e.lines), place, number, good.length);
+  const mirrorAt = e.mirror ? number("mirrorAt", e.mirrorAt) : Number.NaN;
   const equal = e.equal.trim() === "" ? 0 : number("equal", e.equal);
   const asked: SceneAsked = {
     ...(colour ? { colour: { ...colour.array, component: colour.component } } : {}),
@@ -206,6 +212,7 @@ export function sceneOf(e: LookEntries, choices: readonly FieldChoice[]): { read
     ...(level && Number.isFinite(value) ? { level: { ...level.array, component: level.component, value } } : {}),
     ...(lines ? { lines } : {}),
     ...(chosen(e.arrows) ? { arrows: chosen(e.arrows)?.array } : {}),
+    ...(e.mirror && Number.isFinite(mirrorAt) ? { mirror: { axis: Number(e.mirror) as 0 | 1 | 2, at: mirrorAt } } : {}),
     equal: Number.isFinite(equal) ? Math.max(0, Math.min(50, Math.round(equal))) : 0,
   };
   return { asked, mistakes };

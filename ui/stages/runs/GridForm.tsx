@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { METRICS } from "@/core/dataset/gridQuality";
-import { significant } from "@/core/formatting/number";
+import { percent, significant } from "@/core/formatting/number";
 import { FIELD_ROLES, type FieldRole, ROLE_UNITS } from "@/core/intake/gridFields";
 import { type Answer, call, type Input, Refused } from "../../api/call";
 import { uploaded } from "../../api/upload";
@@ -262,6 +262,9 @@ function Quality({ quality: q, name, run, hash, length }: { quality: Judged; nam
     q.inverted.length ? `${q.inverted.length} inside out (${q.inverted.slice(0, 5).join(", ")})` : "",
     q.open.length ? `${q.open.length} whose faces do not close (${q.open.slice(0, 5).join(", ")})` : "",
     q.crowded ? `${q.crowded} faces that more than two cells claim` : "",
+    q.interfaces?.open
+      ? `${q.interfaces.faces} faces on an interface, of whose area ${percent(q.interfaces.open / q.interfaces.area)} faces nothing`
+      : "",
   ].filter(Boolean);
   return (
     <section className="mt-2 max-w-[860px]" aria-label="Quality of its cells">
