@@ -23,6 +23,7 @@ export default async function LookPage({ searchParams }: { searchParams: Promise
         caseTitle={book?.row.title}
         caseId={run?.caseId}
         density={run?.settings.parameters.densityKgM3}
+        followed={run?.settings.follow ? { runId: run.id, label: run.label } : undefined}
       />
     </PageShell>
   );

@@ -32,6 +32,7 @@ import {
 } from "../usecases/runs.ts";
 import { keepLine, LineInput, spaceFile } from "../usecases/spaceFiles.ts";
 import { keepQuality, QualityInput } from "../usecases/spaceQuality.ts";
+import { watchedFile, watchedFiles } from "../usecases/watchedFiles.ts";
 import { Done, Id, Ids, idOf, idsOf, type Operation, operation, z } from "./operation.ts";
 
 const BYTES = { file: "application/octet-stream" } as const;
@@ -348,6 +349,20 @@ const records: readonly Operation[] = [
     says: "The file of a run that lies in space: whose cells were judged or cut, or the surface the flow acts on.",
     output: BYTES,
     run: ({ opened, at }) => spaceFile(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/watched",
+    says: "Result files that stand beside the log a run follows.",
+    output: z.array(z.object({ name: z.string(), bytes: z.number(), changedMs: z.number() })),
+    run: ({ opened, at }) => watchedFiles(opened, at.id),
+  }),
+  operation({
+    method: "get",
+    path: "/runs/{id}/watched/{name}",
+    says: "One of these files.",
+    output: BYTES,
+    run: ({ opened, at }) => watchedFile(opened, at.id, at.name),
   }),
   operation({
     method: "post",

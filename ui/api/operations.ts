@@ -2070,6 +2070,24 @@ export interface Operations {
     };
   };
   /**
+   * Result files that stand beside the log a run follows.
+   */
+  "GET /runs/{id}/watched": {
+    output: {
+      name: string;
+      bytes: number;
+      changedMs: number;
+    }[];
+  };
+  /**
+   * One of these files.
+   */
+  "GET /runs/{id}/watched/{name}": {
+    output: {
+      [k: string]: unknown;
+    };
+  };
+  /**
    * Reads a run's file in space along a straight line and keeps the curve with the run.
    */
   "POST /runs/{id}/space/line": {

@@ -24,12 +24,14 @@ interface Props {
   readonly caseTitle: string | undefined;
   readonly caseId: string | undefined;
   readonly density: number | undefined;
+  /** a run that is followed, whose results are written beside its log */
+  readonly followed?: { readonly runId: string; readonly label: string } | undefined;
 }
 
 /** Results in space, several side by side: what is seen, the camera, the colours and the places that are read are those of all. */
 export function Look(p: Props) {
   const all = useResults();
-  const { results, addRun } = all;
+  const { results, addRun, addWatched } = all;
   const [entries, setEntries] = useState<LookEntries>(FIRST_ENTRIES);
   const [camera, setCamera] = useState<Camera>(FIRST_LOOK);
   const [layers, setLayers] = useState({ mesh: false, outline: true, size: true });
@@ -44,8 +46,9 @@ export function Look(p: Props) {
         const run = p.runs.find((r) => r.runId === id);
         if (run) await addRun(run);
       }
+      if (p.followed) await addWatched(p.followed.runId, p.followed.label);
     })();
-  }, [p.open, p.runs, addRun]);
+  }, [p.open, p.runs, p.followed, addRun, addWatched]);
   const first = results.find((r) => r.look);
   const choices = useMemo(() => fieldChoices(first?.look?.arrays ?? []), [first?.look]);
   const vectors = useMemo(() => vectorChoices(first?.look?.arrays ?? []), [first?.look]);

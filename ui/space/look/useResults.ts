@@ -1,8 +1,9 @@
 "use client";
 
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import type { ShownArray, VolumeLook } from "@/core/drawing/volume";
 import type { SpaceSaid, Wish } from "@/core/monitors/spaceFields";
+import { call } from "../../api/call";
 import { sentenceOf } from "../../shell/notify";
 import { bytesAt } from "../bytesAt";
 import { askVolume } from "./askVolume";
@@ -14,6 +15,8 @@ type Piece = () => Promise<Uint8Array>;
 export interface Result {
   readonly id: string;
   readonly name: string;
+  /** run beside whose log its files are written, and what was seen of them last */
+  readonly watched?: { readonly runId: string; readonly seen: string };
   /** run it belongs to, where it is one's */
   readonly run?: { readonly id: string; readonly label: string; readonly length: string };
   readonly moments: readonly { readonly pieces: readonly Piece[]; readonly time?: number }[];
@@ -33,6 +36,16 @@ export interface RunFile {
   readonly file: string;
   /** unit of length its file is counted in, where it was said */
   readonly length: string;
+}
+
+/** how often files beside a log are looked for */
+const WATCH_MS = 3000;
+
+/** Result files beside a run's log as moments, by the numbers in their names, and what tells whether they changed. */
+async function momentsBeside(runId: string): Promise<{ readonly moments: Result["moments"]; readonly seen: string }> {
+  const files = await call("GET /runs/{id}/watched", { at: { id: runId } });
+  const moments = files.map(({ name }) => ({ pieces: [() => bytesAt(`/api/runs/${runId}/watched/${encodeURIComponent(name)}`, "run")] }));
+  return { moments, seen: files.map((f) => `${f.name} ${f.changedMs}`).join() };
 }
 
 /** results side by side */
@@ -59,43 +72,8 @@ export function useResults() {
     return id;
   }, []);
 
-  const addFiles = useCallback(
-    async (files: readonly File[]) => {
-      if (!files.length || now.current.length >= MOST_RESULTS) return;
-      const id = begin(files.length === 1 ? files[0].name : `${files[0].name} and ${files.length - 1} more`);
-      try {
-        const told = await Promise.all(
-          files.map(async (f) => (NAMES_OTHERS.test(f.name) ? { name: f.name, bytes: await bytesOf(f) } : { name: f.name })),
-        );
-        const { moments, notes } = await askVolume("sort", { files: told });
-        const own = moments.map((m) => ({
-          ...(m.time === undefined ? {} : { time: m.time }),
-          pieces: m.files.map(
-            (name): Piece =>
-              () =>
-                bytesOf(files.find((f) => f.name === name) as File),
-          ),
-        }));
-        if (!own.length) throw new Error(`No file with cells was chosen. ${notes.join(" ")}`);
-        change(id, { moments: own, notes });
-        await load(id, own, 0);
-      } catch (error) {
-        change(id, { busy: undefined, mistake: sentenceOf(error) });
-      }
-    },
-    [begin, change, load],
-  );
-
-  const addRun = useCallback(
-    async (of: RunFile) => {
-      if (now.current.length >= MOST_RESULTS) return;
-      const id = begin(of.label, { id: of.runId, label: of.label, length: of.length });
-      const moments = [{ pieces: [() => bytesAt(`/api/runs/${of.runId}/space/file`, "run")] }];
-      change(id, { moments });
-      await load(id, moments, 0);
-    },
-    [begin, change, load],
-  );
+  const opening = useOpening(now, begin, change, load);
+  useWatching(now, change, load);
 
   const remove = useCallback((id: string) => {
     setResults((all) => all.filter((r) => r.id !== id));
@@ -131,7 +109,92 @@ export function useResults() {
     return made;
   }, []);
 
-  return { results, addFiles, addRun, remove, goTo, make, difference };
+  return { results, ...opening, remove, goTo, make, difference };
+}
+
+type Load = ReturnType<typeof useLoad>;
+type Change = (id: string, of: Partial<Result>) => void;
+type Begin = (name: string, run?: Result["run"]) => string;
+interface Now {
+  readonly current: readonly Result[];
+}
+
+/** Ways in which a result is opened. */
+function useOpening(now: Now, begin: Begin, change: Change, load: Load) {
+  const addFiles = useCallback(
+    async (files: readonly File[]) => {
+      if (!files.length || now.current.length >= MOST_RESULTS) return;
+      const id = begin(files.length === 1 ? files[0].name : `${files[0].name} and ${files.length - 1} more`);
+      try {
+        const told = await Promise.all(
+          files.map(async (f) => (NAMES_OTHERS.test(f.name) ? { name: f.name, bytes: await bytesOf(f) } : { name: f.name })),
+        );
+        const { moments, notes } = await askVolume("sort", { files: told });
+        const own = moments.map((m) => ({
+          ...(m.time === undefined ? {} : { time: m.time }),
+          pieces: m.files.map(
+            (name): Piece =>
+              () =>
+                bytesOf(files.find((f) => f.name === name) as File),
+          ),
+        }));
+        if (!own.length) throw new Error(`No file with cells was chosen. ${notes.join(" ")}`);
+        change(id, { moments: own, notes });
+        await load(id, own, 0);
+      } catch (error) {
+        change(id, { busy: undefined, mistake: sentenceOf(error) });
+      }
+    },
+    [now, begin, change, load],
+  );
+
+  const addRun = useCallback(
+    async (of: RunFile) => {
+      if (now.current.length >= MOST_RESULTS) return;
+      const id = begin(of.label, { id: of.runId, label: of.label, length: of.length });
+      const moments = [{ pieces: [() => bytesAt(`/api/runs/${of.runId}/space/file`, "run")] }];
+      change(id, { moments });
+      await load(id, moments, 0);
+    },
+    [now, begin, change, load],
+  );
+
+  /** Result files beside the log of a run that is followed: moments that become more while its code writes. */
+  const addWatched = useCallback(
+    async (runId: string, label: string) => {
+      if (now.current.length >= MOST_RESULTS) return;
+      const id = begin(`${label}, beside its log`);
+      try {
+        const { moments, seen } = await momentsBeside(runId);
+        if (!moments.length) throw new Error("No result file (vtu, vtp, vts, vtr, vti, cgns) stands beside its log yet.");
+        change(id, { moments, watched: { runId, seen } });
+        await load(id, moments, moments.length - 1);
+      } catch (error) {
+        change(id, { busy: undefined, mistake: sentenceOf(error), watched: { runId, seen: "" } });
+      }
+    },
+    [now, begin, change, load],
+  );
+  return { addFiles, addRun, addWatched };
+}
+
+/** Looks for further files beside the logs of runs whose results are open. */
+function useWatching(now: Now, change: Change, load: Load): void {
+  useEffect(() => {
+    const look = async () => {
+      for (const r of now.current) {
+        if (!r.watched || r.busy) continue;
+        const { moments, seen } = await momentsBeside(r.watched.runId).catch(() => ({ moments: r.moments, seen: r.watched?.seen ?? "" }));
+        if (seen === r.watched.seen || !moments.length) continue;
+        // Whoever looks at the last one goes on with the next; whoever went back stays there.
+        const last = r.at >= r.moments.length - 1;
+        change(r.id, { moments, watched: { ...r.watched, seen } });
+        if (last) await load(r.id, moments, moments.length - 1);
+      }
+    };
+    const timer = setInterval(() => void look(), WATCH_MS);
+    return () => clearInterval(timer);
+  }, [now, change, load]);
 }
 
 /** Reads a moment of a result. */

@@ -88,7 +88,7 @@ export function RunActs({ run, adding, add }: RunActsProps) {
             );
           })
         : null}
-      {run.space ? (
+      {run.space || run.settings.follow ? (
         <Link className="link mr-2 text-[12px]" href={`/look?run=${run.id}`} aria-label={`Look at ${run.label} in space`}>
           Look
         </Link>
