@@ -8,8 +8,8 @@ import { NotPlane } from "../../core/intake/planeGrid.ts";
 import { BlobStore } from "../blobs/blobStore.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 
-/** largest file whose grid is read, bytes: it is held whole while it is */
-const MOST_GRID = 700 * 1024 * 1024;
+/** largest file whose grid is read, bytes: a thread of the desk holds it whole while it does, the server's own never */
+const MOST_GRID = 2000 * 1024 * 1024;
 
 export interface GridFile {
   readonly blobs: string;

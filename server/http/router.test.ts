@@ -197,7 +197,7 @@ describe("any list of operations", () => {
 describe("the description", () => {
   test("names every operation once, with what it takes, gives and may refuse", async () => {
     const { status, body } = await ask("GET", "description", { origin: null });
-    expect(JSON.stringify(body)).toContain("Takes a file of up to 1 GB in pieces");
+    expect(JSON.stringify(body)).toContain("Takes a file of up to 2000 MB in pieces");
     expect(status).toBe(200);
     const { openapi, paths } = body as unknown as {
       openapi: string;

@@ -59,7 +59,7 @@ export const FILE_OPERATIONS: readonly Operation[] = [
     method: "post",
     path: "/uploads",
     quiet: true,
-    says: `Takes a file of up to ${MOST_UPLOAD / 1024 ** 3} GB in pieces; it is read by an operation of its own.`,
+    says: `Takes a file of up to ${MOST_UPLOAD / 1024 ** 2} MB in pieces; it is read by an operation of its own.`,
     output: z.object({ hash: z.string(), bytes: z.number() }),
     most: "stream",
     run: ({ opened, request }) => takeUpload(opened, request.body, Number(request.headers.get("content-length") ?? Number.NaN)),

@@ -11,7 +11,7 @@ import { finishedReading } from "./confirmedFiles.ts";
 import { UseCaseError } from "./failure.ts";
 import { knownQuantities, previewSheet } from "./previewFiles.ts";
 
-export const MOST_UPLOAD = 1024 * 1024 * 1024;
+export const MOST_UPLOAD = 2000 * 1024 * 1024;
 
 /** Takes a file in pieces; it is read by a call of its own. */
 export async function takeUpload(

@@ -2551,7 +2551,7 @@ export interface Operations {
     };
   };
   /**
-   * Takes a file of up to 1 GB in pieces; it is read by an operation of its own.
+   * Takes a file of up to 2000 MB in pieces; it is read by an operation of its own.
    */
   "POST /uploads": {
     output: {

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { METRICS } from "@/core/dataset/gridQuality";
 import { percent, significant } from "@/core/formatting/number";
 import { FIELD_ROLES, type FieldRole, ROLE_UNITS } from "@/core/intake/gridFields";
@@ -48,18 +48,23 @@ export function GridForm({ run, done }: { run: RunView; done: () => void }) {
   const [busy, setBusy] = useState("");
   const [mistake, setMistake] = useState("");
   const own = useFocusOnOpen<HTMLElement>();
+  const stop = useRef<AbortController>(undefined);
   const choose = async (file: File | undefined) => {
     setLooking(undefined);
     setMistake("");
     if (!file) return;
     setBusy(`Sending ${file.name}`);
     try {
-      const hash = await uploaded(file);
+      const told = (share: number) => setBusy(`Sending ${file.name}: ${Math.floor(100 * share)} %`);
+      stop.current = new AbortController();
+      const hash = await uploaded(file, { told, signal: stop.current.signal });
+      stop.current = undefined;
       setBusy(`Reading ${file.name}`);
       setLooking({ name: file.name, hash, found: await call("POST /runs/{id}/grid/look", { at: { id: run.id }, input: { hash } }) });
     } catch (error) {
       setMistake(error instanceof Refused ? error.message : String(error));
     } finally {
+      stop.current = undefined;
       setBusy("");
     }
   };
@@ -87,8 +92,13 @@ export function GridForm({ run, done }: { run: RunView; done: () => void }) {
         className="block text-[12px]"
         onChange={(e) => void choose(e.target.files?.[0])}
       />
-      <p className="min-h-5 text-[12px] text-ink-2" aria-live="polite">
+      <p className="flex min-h-6 items-center gap-3 text-[12px] text-ink-2" aria-live="polite">
         {busy}
+        {busy.startsWith("Sending") ? (
+          <button type="button" className="btn quiet small" onClick={() => stop.current?.abort()}>
+            Stop
+          </button>
+        ) : null}
       </p>
       {mistake ? <p className="mistake">{mistake}</p> : null}
       {looking ? (
