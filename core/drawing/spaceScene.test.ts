@@ -122,6 +122,19 @@ describe("a scene of it", () => {
     expect(middle.notes).toEqual(["144 of 216 cells have height, as the mean of their corners, from -0.6 to 0.6."]);
     expect(areaOf(middle.parts[0])).toBeCloseTo(2 * 4 + 4 * 2 * (4 / 3), 4);
   });
+  test("says what the field comes to over each cut, the whole of it, and what a vector carries through", () => {
+    const asked: SceneAsked = { ...plain, planes: [acrossAxis(2, 0.1), acrossAxis(0, 0.5)], clip: 1 };
+    const u = spaceScene(volume, { ...asked, colour: { name: "U, m/s", on: "points", component: "size" } }).integrals;
+    expect(u.map((i) => [i.number, i.name])).toEqual([
+      [0, "U, m/s"],
+      [1, "U, m/s"],
+    ]);
+    expect(u[0]).toMatchObject({ area: expect.closeTo(4, 9), through: expect.closeTo(0.4, 9), gaps: 0 });
+    expect(u[1].through).toBeCloseTo(0, 9);
+    expect(u[1].mean[1]).toBeCloseTo(0.5, 9);
+    expect(spaceScene(volume, { ...asked, colour: height }).integrals[0].mean[0]).toBeCloseTo(0.1, 9);
+    expect(spaceScene(volume, asked).integrals).toEqual([]);
+  });
   test("of one value has its surface, whose colours are of another field", () => {
     const { parts, natural, notes } = spaceScene(volume, {
       ...plain,

@@ -2,6 +2,7 @@ import { clipPolygons } from "../dataset/clipPolygons.ts";
 import { cutGrid, NoCut, type Plane, planeWords } from "../dataset/cutGrid.ts";
 import type { Grid, GridArray } from "../dataset/grid.ts";
 import { isoSurface } from "../dataset/isoSurface.ts";
+import { type Integral, integralOver } from "../dataset/polygonIntegrals.ts";
 import { END_WORDS, type LineEnd, type Streamline, streamline } from "../dataset/streamline.ts";
 import { AXES, cross, minus, plus, size, times, type Vector } from "../dataset/vector.ts";
 import { type FieldColors, fieldColor } from "./fieldRaster.ts";
@@ -69,8 +70,17 @@ export interface SpaceScene {
   readonly coloured: boolean;
   /** what was done, in sentences */
   readonly notes: readonly string[];
+  /** what the field that is shown comes to over each cut, the whole vector where it has one; whatever was cut away counts as well */
+  readonly integrals: readonly CutIntegral[];
   /** lengths of the lines and how they ended */
   readonly ends: readonly { readonly end: LineEnd; readonly count: number }[];
+}
+
+/** A field over a cut. */
+export interface CutIntegral extends Integral {
+  /** which cut it is, from 0 */
+  readonly number: number;
+  readonly name: string;
 }
 
 const PALE = [214, 211, 200] as const;
@@ -116,6 +126,7 @@ export function spaceScene(volume: Volume, asked: SceneAsked): SpaceScene {
     scheme,
     coloured: asked.colour !== undefined,
     notes,
+    integrals: integralsOf(volume, asked),
     ends: streams.ends,
   };
 }
@@ -312,6 +323,18 @@ interface Streams {
   readonly places: number[];
   readonly values: number[];
   readonly ends: SpaceScene["ends"];
+}
+
+/** Over whole cuts, nothing cut away: what flows through a section is asked of all of it. */
+function integralsOf(volume: Volume, { colour, keep, planes }: SceneAsked): CutIntegral[] {
+  if (!colour || keep) return [];
+  const array = volume.find(colour);
+  const carried: Grid = { ...volume.grid, onPoints: colour.on === "points" ? [array] : [], onCells: colour.on === "cells" ? [array] : [] };
+  return planes.flatMap((plane, number): CutIntegral[] => {
+    const cut = tried(() => cutGrid(carried, plane, volume.tree), []);
+    const own = cut && (colour.on === "points" ? cut.onPoints : cut.onCells)[0];
+    return cut && own ? [{ number, name: colour.name, ...integralOver(cut, own, colour.on, plane.normal) }] : [];
+  });
 }
 
 function streamsOf(volume: Volume, asked: SceneAsked, notes: string[]): Streams {

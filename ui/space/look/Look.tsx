@@ -9,6 +9,7 @@ import { sidesOf } from "../camera";
 import { crosses } from "../crosses";
 import { type Camera, FIRST_LOOK } from "../scene";
 import { FIRST_ENTRIES, fieldChoices, type LookEntries, sceneOf, typedPlace, vectorChoices } from "./entries";
+import { Integrals } from "./Integrals";
 import { LookPanel } from "./LookPanel";
 import { Moments } from "./Moments";
 import { ReadOff } from "./ReadOff";
@@ -144,6 +145,7 @@ export function Look(p: Props) {
           </div>
         ) : null}
         <Moments results={results} goTo={all.goTo} />
+        <Integrals results={results} scenes={scenes} unit={colour?.unit ?? ""} />
         <ReadOff results={results} place={place} setPlace={setPlace} line={line} setLine={setLine} colour={colour} smooth={entries.smooth} />
       </div>
     </main>
