@@ -13,11 +13,11 @@ import { useHistory } from "../../api/useHistory";
 import type { LiveRun } from "../../api/useRunEvents";
 import { HistoryChart } from "../../charts/HistoryChart";
 import { FieldView } from "../../field/FieldView";
-import { MomentBar } from "../../field/MomentBar";
 import type { RunsView, RunView } from "../../view";
 import { join } from "./liveRecord";
+import { RunMoments, type ShownMoments } from "./RunMoments";
 import { RunStatus } from "./RunStatus";
-import { type KeptMoment, useMomentFields, useStoredFields } from "./useStoredFields";
+import { useMomentFields, useStoredFields } from "./useStoredFields";
 
 interface WatchProps {
   readonly view: RunsView;
@@ -140,11 +140,10 @@ interface WatchedFieldProps {
 }
 
 function WatchedField({ run, fields, live, inTime, large, setLarge }: WatchedFieldProps) {
-  const [at, setAt] = useState<number>();
+  const [shownAt, setShownAt] = useState<ShownMoments>();
   const { data: moments = [] } = useAsked("GET /runs/{id}/moments", inTime && run.finished ? { at: { id: run.id } } : undefined);
-  const moment = at === undefined ? undefined : moments[at];
-  const then = useMomentFields(run.id, moment);
-  const time = moment && then ? `t ${significant(moment.timeS, 5)} s` : "";
+  const then = useMomentFields(run.id, shownAt?.moments ?? []);
+  const time = shownAt && then ? shownAt.words : "";
   return (
     <div className="min-w-0">
       <button type="button" className="btn quiet small no-print mb-1" aria-pressed={large} onClick={() => setLarge(!large)}>
@@ -162,34 +161,7 @@ function WatchedField({ run, fields, live, inTime, large, setLarge }: WatchedFie
         chooseLive={(name) => void call("POST /runs/{id}/show", { at: { id: run.id }, input: { name } }).catch(() => undefined)}
         note={time || (live?.iteration && isBusy(run) ? `${inTime ? "step" : "iteration"} ${live.iteration}` : run.label)}
       />
-      {moments.length ? <RunMoments run={run} moments={moments} at={at} setAt={setAt} words={time} /> : null}
+      {moments.length ? <RunMoments run={run} moments={moments} shown={shownAt} show={setShownAt} /> : null}
     </div>
-  );
-}
-
-interface RunMomentsProps {
-  readonly run: RunView;
-  readonly moments: readonly KeptMoment[];
-  readonly at: number | undefined;
-  readonly setAt: (at: number | undefined) => void;
-  readonly words: string;
-}
-
-/** Times at which the fields of a run were kept; the last field there is stands behind them. */
-function RunMoments({ run, moments, at, setAt, words }: RunMomentsProps) {
-  return (
-    <>
-      <MomentBar count={moments.length} at={at ?? moments.length - 1} words={at === undefined ? "the end" : words} goTo={async (k) => setAt(k)} />
-      <p className="no-print mt-1 flex gap-3 text-[11.5px]">
-        {at === undefined ? null : (
-          <button type="button" className="link" onClick={() => setAt(undefined)}>
-            the end of the run
-          </button>
-        )}
-        <a className="link" href={`/api/runs/${run.id}/moments.zip?field=speed`}>
-          pictures of the speed, zip
-        </a>
-      </p>
-    </>
   );
 }

@@ -1,28 +1,27 @@
 "use client";
 
 import { keepPreviousData, skipToken, useQuery } from "@tanstack/react-query";
+import { meanFields } from "@/core/monitors/phases";
 import type { CellField } from "@/core/solver/simulation";
 import { addressOf, Refused } from "../../api/call";
 import { useAsked } from "../../api/useAsked";
 import type { RunView } from "../../view";
 
-/** Fields of a moment of a run in time; the last ones shown stay while the next are on their way. */
-export function useMomentFields(runId: string, moment: KeptMoment | undefined): readonly CellField[] | undefined {
+/** Fields of a moment of a run in time, or the mean of several; the last ones shown stay while the next are on their way. */
+export function useMomentFields(runId: string, moments: readonly KeptMoment[]): readonly CellField[] | undefined {
   const { data } = useQuery({
-    queryKey: ["moment", runId, moment?.at],
-    queryFn: moment
-      ? ({ signal }) =>
-          Promise.all(
-            moment.fields.map((f) =>
-              unpackedField(addressOf("/runs/{id}/moments/{at}/{name}", { id: runId, at: String(moment.at), name: f.name }), f, signal),
-            ),
-          )
+    queryKey: ["moment", runId, moments.map((m) => m.at)],
+    queryFn: moments.length
+      ? async ({ signal }) => meanFields(await Promise.all(moments.map((m) => Promise.all(m.fields.map((f) => momentField(runId, m, f, signal))))))
       : skipToken,
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  return moment ? data : undefined;
+  return moments.length ? data : undefined;
 }
+
+const momentField = (runId: string, m: KeptMoment, of: NamedUnit, signal: AbortSignal): Promise<CellField> =>
+  unpackedField(addressOf("/runs/{id}/moments/{at}/{name}", { id: runId, at: String(m.at), name: of.name }), of, signal);
 
 /** The stored fields of a finished run. */
 export function useStoredFields(run: RunView): readonly CellField[] | undefined {
