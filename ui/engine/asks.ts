@@ -1,3 +1,4 @@
+import type { Window } from "@/core/drawing/cellRaster";
 import type { Segments } from "@/core/drawing/lineWork";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import type { MeshQuality } from "@/core/mesh/quality";
@@ -30,6 +31,11 @@ export interface Questions {
   streams: {
     readonly ask: { readonly mesh: FaceMesh; readonly u: Float64Array; readonly v: Float64Array; readonly seedsAcross: number };
     readonly answer: Segments;
+  };
+  /** a texture along a flow, for the part of the plane a picture shows */
+  texture: {
+    readonly ask: { readonly mesh: FaceMesh; readonly u: Float64Array; readonly v: Float64Array; readonly view: Window };
+    readonly answer: Uint8Array;
   };
   /** how far a disturbance reaches around a body */
   reach: {

@@ -1,3 +1,5 @@
+import { cellsUnderPixels } from "@/core/drawing/cellRaster";
+import { lineTexture } from "@/core/drawing/lineTexture";
 import { contourLines, pointValues, type Segments, streamlines } from "@/core/drawing/lineWork";
 import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
@@ -37,6 +39,7 @@ const ANSWERS: Answers = {
       for (let k = 0; k + 3 < path.length; k += 2) segments.push(path[k], path[k + 1], path[k + 2], path[k + 3]);
     return segments;
   },
+  texture: ({ mesh, u, v, view }) => lineTexture(cellsUnderPixels(mesh, view), view, u, v),
   reach: ({ mesh, values, free, limit, body }) => {
     const departure = values.map((v) => Math.abs(v - free));
     const slopes = samplerOf(mesh).slopes(departure);

@@ -1,9 +1,12 @@
 "use client";
 
 import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { cellsUnderPixels, paintCells, paintSmooth } from "@/core/drawing/cellRaster";
+import { cellsUnderPixels, paintCells, paintSmooth, type Window } from "@/core/drawing/cellRaster";
 import type { FieldColors } from "@/core/drawing/fieldRaster";
+import { textured } from "@/core/drawing/lineTexture";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
+import { ask } from "../engine/engine";
+import { useAnswer } from "../engine/useAnswer";
 import { strokeArrows, strokeSegments } from "./strokes";
 import type { Layers, Stroke } from "./useFieldWork";
 import type { useWindow } from "./useWindow";
@@ -50,6 +53,8 @@ export function FieldCanvas(p: Props) {
   const bitmap = useRef<HTMLCanvasElement>(undefined);
   const [painted, setPainted] = useState(0);
 
+  const texture = useTexture(mesh, layers.texture ? velocity : undefined, resting);
+
   // The picture at rest; while it is moved the last one is drawn where it belongs by then.
   useEffect(() => {
     if (!values) return;
@@ -60,9 +65,10 @@ export function FieldCanvas(p: Props) {
     const smooth = layers.smooth && double && slopes;
     const ends = [...range] as [number, number];
     const rgba = smooth ? paintSmooth(ids, resting, mesh.centroidM, double, [...slopes], ends) : paintCells(ids, values, ends, colors);
+    if (texture?.length === ids.length) textured(rgba, texture, ids);
     picture.getContext("2d")?.putImageData(new ImageData(rgba, resting.width, resting.height), 0, 0);
     setPainted((n) => n + 1);
-  }, [ids, values, range, resting, layers.smooth, double, slopes, mesh, colors]);
+  }, [ids, values, range, resting, layers.smooth, double, slopes, mesh, colors, texture]);
 
   const draw = useCallback(() => {
     const context = canvas.current?.getContext("2d");
@@ -103,6 +109,11 @@ export function FieldCanvas(p: Props) {
       aria-label={p.label}
     />
   );
+}
+
+/** A texture along the flow for the picture at rest, worked out by the page's worker. */
+function useTexture(mesh: FaceMesh, velocity: Props["velocity"], resting: Window): Uint8Array | undefined {
+  return useAnswer(velocity && (() => ask("texture", { mesh, u: velocity[0], v: velocity[1], view: resting })), [mesh, velocity, resting]).value;
 }
 
 /** Dragging, sampling and what lies under the pointer. */

@@ -16,6 +16,7 @@ const NAMES: readonly (readonly [keyof Layers, string])[] = [
   ["contours", "contours"],
   ["vectors", "arrows"],
   ["streams", "streamlines"],
+  ["texture", "texture along the flow"],
   ["mesh", "mesh"],
 ];
 

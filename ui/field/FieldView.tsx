@@ -64,7 +64,7 @@ export function FieldView(p: Props) {
   return <FieldOnMesh {...p} mesh={mesh} />;
 }
 
-const EMPTY: Layers = { smooth: false, contours: false, vectors: false, streams: false, mesh: false };
+const EMPTY: Layers = { smooth: false, contours: false, vectors: false, texture: false, streams: false, mesh: false };
 
 /** Values shown, by name: of a finished run any stored or derived field, else the one that comes in. */
 function useShown({ fields, live, settings, mesh }: Props & { readonly mesh: FaceMesh }, key: string, own: readonly DerivedField[]) {
@@ -150,7 +150,14 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
       <FieldTools
         layers={layers}
         setLayers={setLayers}
-        able={{ smooth: stored, contours: stored, vectors: velocity !== undefined, streams: velocity !== undefined, mesh: true }}
+        able={{
+          smooth: stored,
+          contours: stored,
+          vectors: velocity !== undefined,
+          texture: velocity !== undefined,
+          streams: velocity !== undefined,
+          mesh: true,
+        }}
         sampling={sampling}
         setSampling={setSampling}
         canSample={stored}

@@ -12,6 +12,7 @@ export interface Layers {
   readonly smooth: boolean;
   readonly contours: boolean;
   readonly vectors: boolean;
+  readonly texture: boolean;
   readonly streams: boolean;
   readonly mesh: boolean;
 }

@@ -15,7 +15,7 @@ import { firstShown, type Shown, showsOf } from "./shows";
 
 const WIDTH = 376;
 const MOST = 330;
-const NOTHING: Layers = { smooth: false, contours: false, vectors: false, streams: false, mesh: false };
+const NOTHING: Layers = { smooth: false, contours: false, vectors: false, texture: false, streams: false, mesh: false };
 
 /** Up to four pictures on the common mesh that move, zoom, are probed and sampled together. */
 export function LinkedViews({ studied }: { studied: StudiedField }) {
