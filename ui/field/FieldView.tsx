@@ -150,14 +150,7 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
       <FieldTools
         layers={layers}
         setLayers={setLayers}
-        able={{
-          smooth: stored,
-          contours: stored,
-          vectors: velocity !== undefined,
-          texture: velocity !== undefined,
-          streams: velocity !== undefined,
-          mesh: true,
-        }}
+        able={ableOf(stored, velocity !== undefined)}
         sampling={sampling}
         setSampling={setSampling}
         canSample={stored}
@@ -189,6 +182,15 @@ function FieldOnMesh(p: Props & { readonly mesh: FaceMesh }) {
     </div>
   );
 }
+
+const ableOf = (stored: boolean, moving: boolean) => ({
+  smooth: stored,
+  contours: stored,
+  vectors: moving,
+  texture: moving,
+  streams: moving,
+  mesh: true,
+});
 
 /** Ends of the colours: of what is shown, or in time of all that was shown of this field. */
 function useRange(values: ArrayLike<number> | undefined, key: string, inTime: boolean): [number, number] {
