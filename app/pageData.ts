@@ -140,6 +140,7 @@ function findingView(f: CaseBook["findings"][number], book: CaseBook): FindingVi
     ...times,
     before: of(shownBy),
     after: of(curedBy),
+    space: [shownBy, curedBy].every((id) => book.runs.some((r) => r.id === id && spaceFileOf(r) !== undefined)),
   };
 }
 

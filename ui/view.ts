@@ -85,6 +85,8 @@ export interface FindingView {
   readonly change: string;
   readonly shownBy: string | null;
   readonly curedBy: string | null;
+  /** both of these runs have files that lie in space */
+  readonly space: boolean;
   readonly causeKey: string;
   readonly quantityKey: string | null;
   readonly stage: string | null;

@@ -263,13 +263,13 @@ function Open({ results, runs, addFiles, addRun, remove, full }: Props) {
               }}
             />
           ) : null}
-          <label htmlFor={id}>{results.length ? "Beside it, files of one result" : "Files of one result"}</label>
+          <label htmlFor={id}>{results.length ? "Beside it, files of one result, or a picture" : "Files of one result"}</label>
           <input
             id={id}
             type="file"
             multiple
             className="block w-full text-[11.5px]"
-            accept=".vtu,.vtp,.vts,.vtr,.vti,.cgns,.pvd,.pvtu,.pvtp,.pvts,.pvtr,.pvti,.stl,.ply"
+            accept=".vtu,.vtp,.vts,.vtr,.vti,.cgns,.pvd,.pvtu,.pvtp,.pvts,.pvtr,.pvti,.stl,.ply,image/png,image/jpeg"
             onChange={(e) => {
               void addFiles([...(e.target.files ?? [])]);
               e.target.value = "";

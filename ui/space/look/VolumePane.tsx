@@ -61,7 +61,12 @@ export function VolumePane(p: Props) {
         </span>
       </figcaption>
       {said ? <p className="mistake">{said}</p> : null}
-      {value && result.look ? (
+      {result.picture ? (
+        <div className="paper border border-line bg-sheet" style={{ width: p.width, height: p.height }}>
+          {/* biome-ignore lint/performance/noImgElement: it lies in the page, nothing is fetched or made smaller */}
+          <img src={result.picture} alt={result.name} className="h-full w-full object-contain" />
+        </div>
+      ) : value && result.look ? (
         <Drawn {...p} scene={value} look={result.look} />
       ) : (
         <div style={{ width: p.width, height: p.height }} className="border border-line" />

@@ -15,6 +15,8 @@ type Piece = () => Promise<Uint8Array>;
 export interface Result {
   readonly id: string;
   readonly name: string;
+  /** a picture, such as a figure of a paper, in place of cells: where it is shown from */
+  readonly picture?: string;
   /** run beside whose log its files are written, and what was seen of them last */
   readonly watched?: { readonly runId: string; readonly seen: string };
   /** run it belongs to, where it is one's */
@@ -76,6 +78,8 @@ export function useResults() {
   useWatching(now, change, load);
 
   const remove = useCallback((id: string) => {
+    const { picture } = now.current.find((r) => r.id === id) ?? {};
+    if (picture) URL.revokeObjectURL(picture);
     setResults((all) => all.filter((r) => r.id !== id));
     void askVolume("forget", { id }).catch(() => undefined);
   }, []);
@@ -124,6 +128,10 @@ function useOpening(now: Now, begin: Begin, change: Change, load: Load) {
   const addFiles = useCallback(
     async (files: readonly File[]) => {
       if (!files.length || now.current.length >= MOST_RESULTS) return;
+      if (files.every((f) => f.type.startsWith("image/"))) {
+        for (const f of files) change(begin(f.name), { busy: undefined, picture: URL.createObjectURL(f) });
+        return;
+      }
       const id = begin(files.length === 1 ? files[0].name : `${files[0].name} and ${files.length - 1} more`);
       try {
         const told = await Promise.all(

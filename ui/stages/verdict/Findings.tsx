@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { useSearchParams } from "next/navigation";
 import { lazy, Suspense, useState } from "react";
 import { STAGES } from "@/core/assessment/results/stage";
@@ -129,7 +130,12 @@ function Finding({ view, f, change }: { view: VerdictView; f: FindingView; chang
       <p className="text-[12px] text-ink-3">
         {f.shownBy ? `Shown by ${label(f.shownBy)}. ` : "No run linked that shows it. "}
         {f.curedBy ? `Cured by ${label(f.curedBy)}.` : ""}
-        {f.stage ? ` Seen at ${f.stage}.` : ""}
+        {f.stage ? ` Seen at ${f.stage}.` : ""}{" "}
+        {f.space ? (
+          <Link className="link" href={`/look?run=${f.shownBy}&run=${f.curedBy}`}>
+            Look at both in space
+          </Link>
+        ) : null}
       </p>
       {ruling ? (
         <Suspense fallback={null}>
