@@ -38,7 +38,7 @@ test("results in space are looked at side by side: cut, followed along, made int
   await expect(first.getByText("Cut 1 at z 2: 256 cells.")).toBeVisible();
   await page.getByLabel("Sweep cut 1").press("ArrowRight");
   await expect(first.getByText("Cut 1 at z 2.02: 256 cells.")).toBeVisible();
-  await page.getByLabel("Across").selectOption("askew");
+  await page.getByLabel("Across", { exact: true }).selectOption("askew");
   await page.getByLabel("Direction across it").fill("0, 0, 0");
   await expect(page.getByText("is no direction: three numbers such as 1, 1, 0.")).toBeVisible();
   await page.getByLabel("Direction across it").fill("1, 1, 0");
@@ -155,4 +155,64 @@ test("a run's own file opens from its row, and a curve read along a line is kept
   await expect(page.getByText("The curve is kept with swirl; Comparison has it.")).toBeVisible();
   await page.getByRole("button", { name: "Keep the curve" }).click();
   await expect(page.getByText(/swirl has .*pressure across.* already/)).toBeVisible();
+});
+
+test("a run in time keeps its fields at even times: gone through, averaged over a phase, saved as pictures", async ({
+  page,
+  request,
+  baseURL,
+}, info) => {
+  const headers = { origin: baseURL ?? "" };
+  const made = await request.post("/api/cases", {
+    headers,
+    data: {
+      title: `Eddies in time${info.retry ? `, ${info.retry}` : ""}`,
+      problemId: "eddies",
+      purpose: "",
+      fluidName: "air",
+      temperature: "4 degC",
+      pressure: "101325 Pa",
+      parameters: {
+        velocityMS: "0.02 m/s",
+        driftMS: "0.01 m/s",
+        sideM: "0.1 m",
+        densityKgM3: "1.274 kg/m^3",
+        viscosityPaS: "1.74e-5 Pa s",
+        endTimeS: "2 s",
+      },
+    },
+  });
+  expect(made.ok(), await made.text()).toBe(true);
+  const { id } = (await made.json()) as { id: string };
+  const uniform = { kind: "uniform" };
+  const family = { baseNx: 8, baseNy: 8, ratio: 2, count: 1, gradingX: uniform, gradingY: uniform };
+  expect((await request.post(`/api/cases/${id}/family`, { headers, data: family })).ok()).toBe(true);
+  await page.goto(`/cases/${id}/runs`);
+  const first = page.getByTestId("run").first();
+  await expect(first.getByText("done")).toBeVisible({ timeout: 120_000 });
+  await first.getByRole("button", { name: "Copy and change" }).click();
+  await page.getByLabel(/Moments whose fields are kept/).fill("6");
+  await expect(page.getByLabel(/Moments whose fields are kept \(about 0\.0061 MB\)/)).toHaveValue("6");
+  await page.getByRole("button", { name: "Run the copy" }).click();
+  const second = page.getByTestId("run").nth(1);
+  await expect(second.getByText("done")).toBeVisible({ timeout: 120_000 });
+  await page.reload();
+  await second.getByRole("button").first().click();
+  const bar = page.getByRole("group", { name: "Moments" });
+  await expect(bar.getByText("6 of 6, the end")).toBeVisible();
+  await bar.getByRole("button", { name: "One back" }).press("Enter");
+  await expect(bar.getByText(/^5 of 6, t 1\.\d+ s$/)).toBeVisible();
+  await expect(page.getByTestId("field-view").getByText(/m\/s, cell values; t 1\.\d+ s/)).toBeVisible();
+  await page.getByLabel("Means over phases, period, s").fill("9");
+  await expect(page.getByText(/less than one period of 9 s/)).toBeVisible();
+  await page.getByLabel("Means over phases, period, s").fill("0.7");
+  await page.getByLabel("Parts of it").fill("2");
+  await bar.getByRole("button", { name: "One back" }).click();
+  await expect(bar.getByText(/^1 of 2, phase 0\.250, mean of \d$/)).toBeVisible();
+  await page.getByLabel("texture along the flow").check();
+  await sound(page);
+  const href = (await page.getByRole("link", { name: "pictures of the speed, zip" }).getAttribute("href")) ?? "";
+  const zip = await request.get(href);
+  expect(zip.ok()).toBe(true);
+  expect((await zip.body()).subarray(0, 2).toString()).toBe("PK");
 });

@@ -14,10 +14,8 @@ export function planeNames(fields: readonly DerivedField[]): string[] {
 
 /**
  * A field made by a formula over the fields of a plane run. `u_dx` is the slope of u along x, by least squares over neighbouring cells; it is worked out
- * where the formula names it.
+ * where the formula names it: "u_dx + v_dy" is the divergence.
  * @throws {DerivedError} it is no formula, names what is not there, or its units do not go together
- * @example
- * planeFormula(mesh, fields, "u_dx + v_dy") // the divergence, 1/s
  */
 export function planeFormula(
   mesh: FaceMesh,

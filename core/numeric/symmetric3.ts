@@ -26,7 +26,7 @@ export function solveSymmetric3(m: Float64Array, b: Float64Array, at: number, ou
  * Eigenvalues of a symmetric matrix of three rows, greatest first.
  * @source O. K. Smith, Comm. ACM 4 (1961) 168: the trigonometric solution of the characteristic equation
  * @example
- * eigenvaluesSymmetric3(3, 0, 0, 1, 0, 2) // [3, 2, 1]
+ * eigenvaluesSymmetric3(4, 0, 0, 4, 0, 4) // [4, 4, 4]
  */
 export function eigenvaluesSymmetric3(xx: number, xy: number, xz: number, yy: number, yz: number, zz: number): [number, number, number] {
   const mean = (xx + yy + zz) / 3;

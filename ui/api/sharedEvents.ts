@@ -10,6 +10,8 @@ type Told = { readonly caseId: string; readonly event: RunMessage } | { readonly
 interface Ears {
   readonly hear: (event: RunMessage) => void;
   readonly connected: (connected: boolean) => void;
+  /** runs that were under way when the stream was there to be heard: whoever takes another one for that missed its end */
+  readonly caughtUp: (runs: ReadonlySet<string>) => void;
 }
 
 /** Listens at the server until the signal, and tells. */
@@ -33,7 +35,9 @@ export function hearRuns(caseId: string, ears: Ears): () => void {
   const catchUp = () =>
     call("GET /cases/{id}/under-way", { at: { id: caseId } }).then(
       (events) => {
-        for (const e of events as unknown as RunMessage[]) if (!signal.aborted) ears.hear(e);
+        if (signal.aborted) return;
+        for (const e of events as unknown as RunMessage[]) ears.hear(e);
+        ears.caughtUp(new Set((events as unknown as RunMessage[]).map((e) => e.runId)));
       },
       () => undefined,
     );

@@ -26,12 +26,17 @@ function floats(base64: string): Float32Array {
   return new Float32Array(bytes.buffer);
 }
 
-/** Listens to the runs of a case; the page is read anew when a run changes its state. */
-export function useRunEvents(caseId: string): { live: Readonly<Record<string, LiveRun>>; connected: boolean } {
+/**
+ * Listens to the runs of a case; the page is read anew when a run changes its state.
+ * @param busy runs the page takes for being under way: one of a moment may end before anybody listens
+ */
+export function useRunEvents(caseId: string, busy: readonly string[]): { live: Readonly<Record<string, LiveRun>>; connected: boolean } {
   const router = useRouter();
   const [live, setLive] = useState<Record<string, LiveRun>>({});
   const [connected, setConnected] = useState(true);
   const pending = useRef<Record<string, LiveRun>>({});
+  const taken = useRef(busy);
+  taken.current = busy;
   useEffect(() => {
     let frame = 0;
     const show = () => {
@@ -56,7 +61,10 @@ export function useRunEvents(caseId: string): { live: Readonly<Record<string, Li
         update(m.runId, { climbing: undefined, starts: m.starts, columns: m.columns, rows: [...before, ...m.rows] });
       }
     };
-    const end = hearRuns(caseId, { hear, connected: setConnected });
+    const caughtUp = (underWay: ReadonlySet<string>) => {
+      if (taken.current.some((id) => !underWay.has(id))) router.refresh();
+    };
+    const end = hearRuns(caseId, { hear, connected: setConnected, caughtUp });
     return () => {
       end();
       if (frame) cancelAnimationFrame(frame);

@@ -37,7 +37,7 @@ export function MomentBar({ count, at, words, goTo }: Props) {
     };
   }, [playing, count]);
   return (
-    <fieldset className="no-print mt-1 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12px]">
+    <fieldset className="no-print mt-2.5 flex flex-wrap items-center gap-x-3 gap-y-1 text-[12px]">
       <legend className="sr-only">Moments</legend>
       <button type="button" className="btn quiet small" onClick={() => setPlaying(!playing)}>
         {playing ? "Stop" : "Play"}

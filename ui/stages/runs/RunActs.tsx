@@ -11,7 +11,7 @@ import { RunControls } from "./RunControls";
 /** states a run can be taken up from again, where it left its state behind */
 const LEFT_OFF = ["stopped", "interrupted"];
 /** states a run can still go on from */
-const UNDER_WAY = ["running", "waiting", "paused", "followed"];
+export const UNDER_WAY: readonly string[] = ["running", "waiting", "paused", "followed"];
 const ENDED_EARLY = ["interrupted", "diverged", "failed", "stopped"];
 
 /** Which run is being added to, and what of. */

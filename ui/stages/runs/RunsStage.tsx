@@ -10,7 +10,7 @@ import { notify } from "../../shell/notify";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { RunsView, RunView } from "../../view";
 import { AddCurves, AddToRun, BringIn, BuildForm, ConditionForm, Differences, GridForm, PlanSweep, SurfaceForm, SweepTable } from "./panels";
-import type { Adding } from "./RunActs";
+import { type Adding, UNDER_WAY } from "./RunActs";
 import { RunTable } from "./RunTable";
 import { Watch } from "./Watch";
 
@@ -19,7 +19,10 @@ const AGAIN_MS = 1000;
 /** Events of a case's runs; the page is read again until it says what was heard, for two changes close together may share one reading of it. */
 function useHeard(view: RunsView, every: readonly RunView[]) {
   const router = useRouter();
-  const heard = useRunEvents(view.id);
+  const heard = useRunEvents(
+    view.id,
+    every.filter((r) => UNDER_WAY.includes(r.state)).map((r) => r.id),
+  );
   const behind = every.some((r) => heard.live[r.id]?.state !== undefined && heard.live[r.id]?.state !== r.state);
   useEffect(() => {
     if (!behind) return;
