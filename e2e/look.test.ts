@@ -1,7 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { hexahedra } from "../core/dataset/made.ts";
 import { writeVtkCells } from "../core/formats/vtk/writeCells.ts";
-import { sound } from "./strip.ts";
+import { foreignCase, sound } from "./strip.ts";
 
 /** A flow that turns about the middle of 8 by 8 by 4 m and rises, in 16 x 16 x 8 hexahedra; the pressure is that of its turning, and grows with `t`. */
 function turning(t: number): string {
@@ -111,32 +111,14 @@ test("moments of one result are gone through, by the times their collection says
 
 test("a run's own file opens from its row, and a curve read along a line is kept with the run", async ({ page, request, baseURL }, info) => {
   const headers = { origin: baseURL ?? "" };
-  const post = async (path: string, data: object) => {
-    const answer = await request.post(path, { headers, data });
-    expect(answer.ok(), await answer.text()).toBe(true);
-    return answer.json() as Promise<{ id: string }>;
-  };
-  const { id } = await post("/api/cases", {
+  const id = await foreignCase(request, headers, {
     title: `Turning in the yard${info.retry ? `, ${info.retry}` : ""}`,
-    problemId: null,
-    purpose: "",
-    fluidName: "air",
-    temperature: "4 degC",
-    pressure: "101325 Pa",
-    parameters: { velocityMS: "2 m/s", lengthM: "1 m", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
-    quantityName: "spin",
-    quantityUnit: "1/s",
-  });
-  await post(`/api/cases/${id}/bring-in`, {
-    history: null,
-    quantities: { name: "values.csv", text: "name,value,unit\nspin,2,1/s\n" },
+    quantity: "spin",
+    unit: "1/s",
+    value: 2,
     label: "swirl",
-    code: "Lintel",
     cells: 2048,
     volume: "256 m^3",
-    dimension: 3,
-    roles: [],
-    rowRoles: ["quantity:q1"],
   });
   await page.goto(`/cases/${id}/runs`);
   const row = page.getByTestId("run").filter({ hasText: "Lintel" });

@@ -37,3 +37,47 @@ export async function strip(request: APIRequestContext, headers: Record<string, 
   expect((await request.post(`/api/cases/${id}/family`, { headers, data: family })).ok()).toBe(true);
   return id;
 }
+
+/** Makes a case of another code with one run in it, and a value of its quantity. @returns its id */
+export async function foreignCase(
+  request: APIRequestContext,
+  headers: Record<string, string>,
+  {
+    title,
+    quantity,
+    unit,
+    value,
+    label,
+    cells,
+    volume,
+  }: Readonly<Record<"title" | "quantity" | "unit" | "label" | "volume", string>> & { readonly value: number; readonly cells: number },
+): Promise<string> {
+  const post = async (path: string, data: object) => {
+    const answer = await request.post(path, { headers, data });
+    expect(answer.ok(), await answer.text()).toBe(true);
+    return answer.json() as Promise<{ id: string }>;
+  };
+  const { id } = await post("/api/cases", {
+    title,
+    problemId: null,
+    purpose: "",
+    fluidName: "air",
+    temperature: "4 degC",
+    pressure: "101325 Pa",
+    parameters: { velocityMS: "2 m/s", lengthM: "1 m", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
+    quantityName: quantity,
+    quantityUnit: unit,
+  });
+  await post(`/api/cases/${id}/bring-in`, {
+    history: null,
+    quantities: { name: "values.csv", text: `name,value,unit\n${quantity},${value},${unit}\n` },
+    label,
+    code: "Lintel",
+    cells,
+    volume,
+    dimension: 3,
+    roles: [],
+    rowRoles: ["quantity:q1"],
+  });
+  return id;
+}

@@ -2,7 +2,7 @@ import { expect, test } from "@playwright/test";
 import { boxFaces, polygons } from "../core/dataset/made.ts";
 import { stitch } from "../core/dataset/stitch.ts";
 import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
-import { sound } from "./strip.ts";
+import { foreignCase, sound } from "./strip.ts";
 
 /** A box of 2 by 1 by 0.5 m, in mm, without one face below; the pressure falls by 100 Pa/m along x. */
 function boxText(): string {
@@ -18,32 +18,14 @@ test("a surface is brought in, its patches named in the picture, and its force h
   baseURL,
 }, info) => {
   const headers = { origin: baseURL ?? "" };
-  const post = async (path: string, data: object) => {
-    const answer = await request.post(path, { headers, data });
-    expect(answer.ok(), await answer.text()).toBe(true);
-    return answer.json() as Promise<{ id: string }>;
-  };
-  const { id } = await post("/api/cases", {
+  const id = await foreignCase(request, headers, {
     title: `Box in the yard${info.retry ? `, ${info.retry}` : ""}`,
-    problemId: null,
-    purpose: "",
-    fluidName: "air",
-    temperature: "4 degC",
-    pressure: "101325 Pa",
-    parameters: { velocityMS: "2 m/s", lengthM: "1 m", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
-    quantityName: "push",
-    quantityUnit: "N",
-  });
-  await post(`/api/cases/${id}/bring-in`, {
-    history: null,
-    quantities: { name: "values.csv", text: "name,value,unit\npush,100.2,N\n" },
+    quantity: "push",
+    unit: "N",
+    value: 100.2,
     label: "yard",
-    code: "Lintel",
     cells: 1000,
     volume: "8 m^3",
-    dimension: 3,
-    roles: [],
-    rowRoles: ["quantity:q1"],
   });
   await page.goto(`/cases/${id}/runs`);
   await page.getByTestId("run").filter({ hasText: "Lintel" }).getByRole("button", { name: "Add a surface" }).press("Enter");

@@ -6,18 +6,8 @@ import { acrossAxis, cutGrid, NoCut } from "./cutGrid.ts";
 import type { Grid } from "./grid.ts";
 import { hexahedra } from "./made.ts";
 import { areaVector } from "./surface.ts";
+import { asTetrahedra } from "./tetrahedraForTests.ts";
 import { cross, dot, minus, plus, size, times, type Vector } from "./vector.ts";
-
-const TETRAHEDRON = 10;
-/** a hexahedron's corners as six tetrahedra */
-const SIX = [
-  [0, 1, 2, 6],
-  [0, 2, 3, 6],
-  [0, 3, 7, 6],
-  [0, 7, 4, 6],
-  [0, 4, 5, 6],
-  [0, 5, 1, 6],
-];
 
 /** n by n by n hexahedra in a cube of side 2, each point moved by up to `jitter` of a side inside; or each as six tetrahedra. */
 function cube(n: number, jitter = 0, split = false): Grid {
@@ -26,15 +16,7 @@ function cube(n: number, jitter = 0, split = false): Grid {
     return [i, j, k].map((m, d) => (2 * (m + (inner ? jitter * Math.sin(7 * i + 13 * j + 29 * k + 5 * d) : 0))) / n) as unknown as Vector;
   });
   const { points } = whole;
-  const parts = Array.from({ length: n ** 3 }, (_, c) => whole.corners.subarray(8 * c, 8 * c + 8)).flatMap((c) => SIX.map((t) => t.map((q) => c[q])));
-  const grid = split
-    ? {
-        ...whole,
-        kinds: new Uint8Array(parts.length).fill(TETRAHEDRON),
-        cellStart: Int32Array.from({ length: parts.length + 1 }, (_, k) => 4 * k),
-        corners: Int32Array.from(parts.flat()),
-      }
-    : whole;
+  const grid = split ? asTetrahedra(whole) : whole;
   const linear = (q: number) => 1 + points[3 * q] + 10 * points[3 * q + 1] + 100 * points[3 * q + 2];
   return {
     ...grid,

@@ -1,3 +1,4 @@
+import { Growing } from "../numeric/growing.ts";
 import { CELL_KINDS, type Grid } from "./grid.ts";
 
 /** Faces of the cells in space, each once, with the cells on its two sides. */
@@ -10,25 +11,6 @@ export interface GridFaces {
   readonly neighbour: Int32Array;
   /** faces with three cells or more, which no mesh has */
   readonly crowded: readonly number[];
-}
-
-/** A list of whole numbers that grows; typed arrays keep millions of them where objects would not. */
-class Growing {
-  values = new Int32Array(1024);
-  length = 0;
-
-  push(v: number): void {
-    if (this.length === this.values.length) {
-      const wider = new Int32Array(2 * this.length);
-      wider.set(this.values);
-      this.values = wider;
-    }
-    this.values[this.length++] = v;
-  }
-
-  taken(): Int32Array {
-    return this.values.slice(0, this.length);
-  }
 }
 
 /**
@@ -62,6 +44,31 @@ export function gridFaces(grid: Grid): GridFaces {
   }
   if (!owner.length) throw new RangeError("The grid has no cell in space.");
   return { start: table.start.taken(), corners: table.corners.taken(), owner: owner.taken(), neighbour: neighbour.taken(), crowded: [...crowded] };
+}
+
+/** Faces of each cell: faces[start[c] .. start[c + 1]). */
+export interface Sides {
+  readonly start: Int32Array;
+  readonly faces: Int32Array;
+}
+
+/** @param cells how many there are, of any kind */
+export function sidesOf(cells: number, { owner, neighbour }: GridFaces): Sides {
+  const start = new Int32Array(cells + 1);
+  const each = (use: (c: number, f: number) => void) => {
+    for (let f = 0; f < owner.length; f++) {
+      use(owner[f], f);
+      if (neighbour[f] >= 0) use(neighbour[f], f);
+    }
+  };
+  each((c) => start[c + 1]++);
+  for (let c = 0; c < cells; c++) start[c + 1] += start[c];
+  const at = start.slice(0, cells);
+  const faces = new Int32Array(start[cells]);
+  each((c, f) => {
+    faces[at[c]++] = f;
+  });
+  return { start, faces };
 }
 
 /** Faces by their corners: found by the sum and the least of them, then held against each other in full. */

@@ -1,6 +1,6 @@
 import { select } from "../numeric/select.ts";
 import { CELL_KINDS, type Grid } from "./grid.ts";
-import { type GridFaces, gridFaces } from "./gridFaces.ts";
+import { type GridFaces, gridFaces, sidesOf } from "./gridFaces.ts";
 import { type GridInterfaces, gridInterfaces } from "./interfaces.ts";
 import { cross, dot, minus, size, type Vector } from "./vector.ts";
 
@@ -228,24 +228,6 @@ class Shapes {
     this.angle[f] = angleOf(corner, n);
   }
 
-  /** Faces of each cell: faces[start[c] .. start[c + 1]). */
-  private sidesOfCells(): { readonly start: Int32Array; readonly faces: Int32Array } {
-    const { owner, neighbour } = this.faces;
-    const start = new Int32Array(this.grid.kinds.length + 1);
-    for (let f = 0; f < owner.length; f++) {
-      start[owner[f] + 1]++;
-      if (neighbour[f] >= 0) start[neighbour[f] + 1]++;
-    }
-    for (let c = 1; c < start.length; c++) start[c] += start[c - 1];
-    const at = start.slice();
-    const faces = new Int32Array(start[start.length - 1]);
-    for (let f = 0; f < owner.length; f++) {
-      faces[at[owner[f]]++] = f;
-      if (neighbour[f] >= 0) faces[at[neighbour[f]]++] = f;
-    }
-    return { start, faces };
-  }
-
   /** Every metric of every cell, its volume, its middle, and what its faces leave open. */
   cells() {
     const { kinds } = this.grid;
@@ -254,7 +236,7 @@ class Shapes {
     let count = 0;
     for (let c = 0; c < n; c++) if (CELL_KINDS[kinds[c]].dimension === 3) solid[count++] = c;
     const list = solid.slice(0, count);
-    const sides = this.sidesOfCells();
+    const sides = sidesOf(n, this.faces);
     const [volume, centre, gap] = [new Float64Array(n), new Float64Array(3 * n), new Float64Array(n)];
     const values = Object.fromEntries(METRIC_KEYS.map((m) => [m, new Float64Array(n)])) as Record<Metric, Float64Array>;
     for (const c of list) {

@@ -1,3 +1,4 @@
+import { Growing } from "../numeric/growing.ts";
 import { CELL_KINDS, facesOf, type Grid, type GridArray } from "./grid.ts";
 
 const POLYGON = 7;
@@ -37,21 +38,6 @@ export function cutAtLevel(grid: Grid, cells: Int32Array, level: Level): LevelCu
   const cutter = new Cutter(grid, level.above);
   for (let k = 0; k < cells.length; k++) cutter.cut(cells[k]);
   return assembled(grid, cutter, level);
-}
-
-/** An array of whole numbers that grows. */
-class Whole {
-  list = new Int32Array(4096);
-  length = 0;
-
-  push(v: number): void {
-    if (this.length === this.list.length) {
-      const wider = new Int32Array(2 * this.length);
-      wider.set(this.list);
-      this.list = wider;
-    }
-    this.list[this.length++] = v;
-  }
 }
 
 /** An edge that goes through the level: the point below it, and the one above. */
@@ -109,11 +95,11 @@ function knownLoops(kind: number, mask: number): readonly (readonly number[])[] 
 
 /** Cuts one cell after the other, and keeps the polygons. */
 class Cutter {
-  readonly ends = new Whole();
+  readonly ends = new Growing();
   /** nodes of polygon p: corners[starts[p] .. starts[p + 1]) */
-  readonly corners = new Whole();
-  readonly starts = new Whole();
-  readonly cells = new Whole();
+  readonly corners = new Growing();
+  readonly starts = new Growing();
+  readonly cells = new Growing();
   private table = new Int32Array(16_384).fill(-1);
 
   constructor(
@@ -161,7 +147,7 @@ class Cutter {
     const low = this.above(high) === 0 ? high : below;
     const mask = this.table.length - 1;
     let slot = slotOf(low, high, mask);
-    const { list } = this.ends;
+    const { values: list } = this.ends;
     for (let n = this.table[slot]; n >= 0; n = this.table[slot]) {
       if (list[2 * n] === low && list[2 * n + 1] === high) return n;
       slot = (slot + 1) & mask;
@@ -175,7 +161,7 @@ class Cutter {
   }
 
   private grow(): void {
-    const { list, length } = this.ends;
+    const { values: list, length } = this.ends;
     this.table = new Int32Array(4 * this.table.length).fill(-1);
     const mask = this.table.length - 1;
     for (let n = 0; 2 * n < length; n++) {
@@ -195,31 +181,31 @@ function assembled(grid: Grid, cutter: Cutter, { above, side }: Level): LevelCut
   const { ends, corners, starts, cells } = cutter;
   const nodes = nodesOf(ends, above);
   const places = placesOf(grid.points, nodes);
-  const kept = new Whole();
-  const list = new Whole();
-  const start = new Whole();
+  const kept = new Growing();
+  const list = new Growing();
+  const start = new Growing();
   start.push(0);
   for (let p = 0; p < cells.length; p++) {
     const begun = list.length;
-    const [a, b] = [starts.list[p], starts.list[p + 1]];
+    const [a, b] = [starts.values[p], starts.values[p + 1]];
     for (let k = a; k < b; k++) {
-      const here = corners.list[k];
-      if (here !== corners.list[k + 1 < b ? k + 1 : a]) list.push(here);
+      const here = corners.values[k];
+      if (here !== corners.values[k + 1 < b ? k + 1 : a]) list.push(here);
     }
-    if (list.length - begun < 3 || !(areaOf(list.list, begun, list.length, places) > NOTHING * side * side)) {
+    if (list.length - begun < 3 || !(areaOf(list.values, begun, list.length, places) > NOTHING * side * side)) {
       list.length = begun;
       continue;
     }
     start.push(list.length);
-    kept.push(cells.list[p]);
+    kept.push(cells.values[p]);
   }
   if (!kept.length) return undefined;
-  const cellOf = kept.list.slice(0, kept.length);
+  const cellOf = kept.taken();
   const cut: Grid = {
     points: places,
     kinds: new Uint8Array(kept.length).fill(POLYGON),
-    cellStart: start.list.slice(0, start.length),
-    corners: list.list.slice(0, list.length),
+    cellStart: start.taken(),
+    corners: list.taken(),
     polyhedra: new Map(),
     onPoints: grid.onPoints.map((a) => onNodes(a, nodes)),
     onCells: grid.onCells.map((a) => onPolygons(a, cellOf)),
@@ -228,13 +214,13 @@ function assembled(grid: Grid, cutter: Cutter, { above, side }: Level): LevelCut
   return { grid: cut, cellOf };
 }
 
-function nodesOf(ends: Whole, above: Level["above"]): Nodes {
+function nodesOf(ends: Growing, above: Level["above"]): Nodes {
   const share = new Float64Array(ends.length / 2);
   for (let n = 0; n < share.length; n++) {
-    const [low, high] = [above(ends.list[2 * n]), above(ends.list[2 * n + 1])];
+    const [low, high] = [above(ends.values[2 * n]), above(ends.values[2 * n + 1])];
     share[n] = high === 0 ? 1 : -low / (high - low);
   }
-  return { ends: ends.list, share };
+  return { ends: ends.values, share };
 }
 
 function placesOf(points: Float64Array, { ends, share }: Nodes): Float64Array {

@@ -1,4 +1,4 @@
-import { type FaceMesh, faceShift } from "../mesh/faceMesh.ts";
+import { type FaceMesh, faceShift, neighbourStarts } from "../mesh/faceMesh.ts";
 
 /** Second moments of every cell about its centroid over its area: [xx, xy, yy, ...], m^2. */
 export function secondMoments({ pointsM, cellStart, cellPoints, cellCount, centroidM }: CellShapes): Float64Array {
@@ -37,13 +37,8 @@ interface Around {
 }
 
 function neighbours(mesh: CellShapes): Around {
-  const { cellCount, joinCount, owner, neighbour } = mesh;
-  const start = new Int32Array(cellCount + 1);
-  for (let f = 0; f < joinCount; f++) {
-    start[owner[f] + 1]++;
-    start[neighbour[f] + 1]++;
-  }
-  for (let c = 0; c < cellCount; c++) start[c + 1] += start[c];
+  const { joinCount, owner, neighbour } = mesh;
+  const start = neighbourStarts(mesh);
   const next = start.slice();
   const cell = new Int32Array(2 * joinCount);
   const shift = new Float64Array(4 * joinCount);

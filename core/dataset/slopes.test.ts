@@ -3,27 +3,13 @@ import type { Grid } from "./grid.ts";
 import { hexahedra } from "./made.ts";
 import { cellMiddles } from "./pointValues.ts";
 import { SlopeWork, slopesOf } from "./slopes.ts";
+import { asTetrahedra } from "./tetrahedraForTests.ts";
 import type { Vector } from "./vector.ts";
 
 /** n hexahedra a side from 0 to 1, every point moved; or each as six tetrahedra. */
 function cube(n: number, moved: number, split = false): Grid {
   const grid = hexahedra([n, n, n], (i, j, k) => [i, j, k].map((m, d) => m / n + moved * Math.sin(3 * i + 5 * j + 7 * k + d)) as unknown as Vector);
-  if (!split) return grid;
-  const six = [
-    [0, 1, 2, 6],
-    [0, 2, 3, 6],
-    [0, 3, 7, 6],
-    [0, 7, 4, 6],
-    [0, 4, 5, 6],
-    [0, 5, 1, 6],
-  ];
-  const parts = Array.from(grid.kinds.keys()).flatMap((c) => six.map((t) => t.map((k) => grid.corners[8 * c + k])));
-  return {
-    ...grid,
-    kinds: new Uint8Array(parts.length).fill(10),
-    cellStart: Int32Array.from({ length: parts.length + 1 }, (_, k) => 4 * k),
-    corners: Int32Array.from(parts.flat()),
-  };
+  return split ? asTetrahedra(grid) : grid;
 }
 
 const linear = ([x, y, z]: Vector): Vector => [1 + 2 * x - y + 3 * z, -x + 0.5 * z, 4 * y];

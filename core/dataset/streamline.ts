@@ -1,3 +1,4 @@
+import { ERROR_WEIGHTS, STAGE_WEIGHTS } from "../numeric/ode.ts";
 import { longestOf } from "./cellTree.ts";
 import type { Finder } from "./finder.ts";
 import type { GridArray } from "./grid.ts";
@@ -30,18 +31,6 @@ const MOST_STEPS = 20_000;
 /** speed, over the greatest, at which the flow is still */
 const STILL = 1e-6;
 
-/** Dormand and Prince's pair of the fifth and fourth order. @source J. R. Dormand, P. J. Prince, J. Comp. Appl. Math. 6 (1980) 19 */
-const STAGES = [
-  [],
-  [1 / 5],
-  [3 / 40, 9 / 40],
-  [44 / 45, -56 / 15, 32 / 9],
-  [19372 / 6561, -25360 / 2187, 64448 / 6561, -212 / 729],
-  [9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656],
-  [35 / 384, 0, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84],
-];
-const ERRORS = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40];
-
 /**
  * Line along a velocity from a place, as long as it stays in the cells.
  * @param velocity three components on points
@@ -51,7 +40,7 @@ const ERRORS = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525
  */
 export function streamline(finder: Finder, velocity: GridArray, seed: Vector, sense: 1 | -1, fastest: number): Streamline | undefined {
   const side = longestOf(finder.tree);
-  const slopes = STAGES.map(() => new Float64Array(3));
+  const slopes = STAGE_WEIGHTS.map(() => new Float64Array(3));
   if (!finder.valueAt(seed, velocity, slopes[0])) return undefined;
   const [places, times]: [number[], number[]] = [[...seed], [0]];
   let place = seed;
@@ -93,7 +82,7 @@ function stepped(
 ): { readonly place: Vector; readonly taken: number; readonly wish: number } | undefined {
   for (let h = wish; ; ) {
     const inside = tried(finder, velocity, place, slopes, sense * h);
-    const error = inside ? h * Math.hypot(...[0, 1, 2].map((d) => combined(slopes, ERRORS, d))) : Number.POSITIVE_INFINITY;
+    const error = inside ? h * Math.hypot(...[0, 1, 2].map((d) => combined(slopes, ERROR_WEIGHTS, d))) : Number.POSITIVE_INFINITY;
     const factor = Math.min(4, Math.max(0.2, 0.9 * (allowed / Math.max(error, Number.MIN_VALUE)) ** 0.2));
     if (inside && error <= allowed) return { place: inside, taken: h, wish: h * factor };
     h *= inside ? factor : 0.5;
@@ -106,8 +95,8 @@ const combined = (slopes: readonly Float64Array[], weights: readonly number[], d
 
 function tried(finder: Finder, velocity: GridArray, place: Vector, slopes: readonly Float64Array[], h: number): Vector | undefined {
   let at = place;
-  for (let k = 1; k < STAGES.length; k++) {
-    at = [0, 1, 2].map((d) => place[d] + h * combined(slopes, STAGES[k], d)) as unknown as Vector;
+  for (let k = 1; k < STAGE_WEIGHTS.length; k++) {
+    at = [0, 1, 2].map((d) => place[d] + h * combined(slopes, STAGE_WEIGHTS[k], d)) as unknown as Vector;
     if (!finder.valueAt(at, velocity, slopes[k])) return undefined;
   }
   return at;

@@ -1,29 +1,5 @@
 import { CELL_KINDS, type Grid } from "./grid.ts";
-import type { GridFaces } from "./gridFaces.ts";
-
-/** Faces of each cell: faces[start[c] .. start[c + 1]). */
-interface Sides {
-  readonly start: Int32Array;
-  readonly faces: Int32Array;
-}
-
-function sidesOf(cells: number, { owner, neighbour }: GridFaces): Sides {
-  const start = new Int32Array(cells + 1);
-  const each = (use: (c: number, f: number) => void) => {
-    for (let f = 0; f < owner.length; f++) {
-      use(owner[f], f);
-      if (neighbour[f] >= 0) use(neighbour[f], f);
-    }
-  };
-  each((c) => start[c + 1]++);
-  for (let c = 0; c < cells; c++) start[c + 1] += start[c];
-  const at = start.slice(0, cells);
-  const faces = new Int32Array(start[cells]);
-  each((c, f) => {
-    faces[at[c]++] = f;
-  });
-  return { start, faces };
-}
+import { type GridFaces, type Sides, sidesOf } from "./gridFaces.ts";
 
 /** How many cells lie between each cell in space and the outside: 0 of those that have a face there; NaN of cells that are not in space. */
 export function layersFromOutside({ kinds }: Grid, faces: GridFaces): Float64Array {

@@ -62,6 +62,22 @@ export interface FaceMesh extends FaceGraph {
   readonly cellPoints: Int32Array;
 }
 
+/** Where the neighbours of each cell begin in a list of them all, cell after cell; the last entry is its length. */
+export function neighbourStarts({
+  cellCount,
+  joinCount,
+  owner,
+  neighbour,
+}: Pick<FaceGraph, "cellCount" | "joinCount" | "owner" | "neighbour">): Int32Array {
+  const start = new Int32Array(cellCount + 1);
+  for (let f = 0; f < joinCount; f++) {
+    start[owner[f] + 1]++;
+    start[neighbour[f] + 1]++;
+  }
+  for (let c = 0; c < cellCount; c++) start[c + 1] += start[c];
+  return start;
+}
+
 /** Displacement seen across a joining face: nothing but across a periodic pair. */
 export function faceShift(mesh: Pick<FaceGraph, "periodic">, face: number): readonly [number, number] {
   for (const pair of mesh.periodic) if (face >= pair.firstJoin && face < pair.firstJoin + pair.count) return pair.shiftM;

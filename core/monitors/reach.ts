@@ -1,4 +1,4 @@
-import type { FaceMesh } from "../mesh/faceMesh.ts";
+import { type FaceMesh, neighbourStarts } from "../mesh/faceMesh.ts";
 
 /** Ways out from a body, as they stand on the screen. */
 export const WAYS = ["left", "right", "below", "above"] as const;
@@ -138,12 +138,7 @@ function boxOf({ pointsM, facePoints }: FaceMesh, faces: readonly number[]): Box
 /** Cells above the limit that can be reached from the body through such cells. */
 function connected(mesh: FaceMesh, departure: Float64Array, limit: number, own: readonly number[]): Uint8Array {
   const { cellCount, joinCount, owner, neighbour } = mesh;
-  const start = new Int32Array(cellCount + 1);
-  for (let f = 0; f < joinCount; f++) {
-    start[owner[f] + 1]++;
-    start[neighbour[f] + 1]++;
-  }
-  for (let c = 0; c < cellCount; c++) start[c + 1] += start[c];
+  const start = neighbourStarts(mesh);
   const beside = new Int32Array(start[cellCount]);
   const at = start.slice();
   for (let f = 0; f < joinCount; f++) {

@@ -1,8 +1,8 @@
 /** Right-hand side of y' = f(x, y), written into `out`. */
 export type Slope = (x: number, y: Float64Array, out: Float64Array) => void;
 
-const C = [0, 1 / 5, 3 / 10, 4 / 5, 8 / 9, 1, 1];
-const A = [
+/** Weights of the stages before each stage, of the pair of the orders five and four. @source Dormand & Prince, J. Comput. Appl. Math. 6, 19 (1980) */
+export const STAGE_WEIGHTS: readonly (readonly number[])[] = [
   [],
   [1 / 5],
   [3 / 40, 9 / 40],
@@ -11,7 +11,9 @@ const A = [
   [9017 / 3168, -355 / 33, 46732 / 5247, 49 / 176, -5103 / 18656],
   [35 / 384, 0, 500 / 1113, 125 / 192, -2187 / 6784, 11 / 84],
 ];
-const E = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40];
+/** Weights of all stages in the difference of the two orders. */
+export const ERROR_WEIGHTS: readonly number[] = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40];
+const C = [0, 1 / 5, 3 / 10, 4 / 5, 8 / 9, 1, 1];
 const MOST_STEPS = 200_000;
 
 /**
@@ -37,7 +39,7 @@ export function integrate(f: Slope, x0: number, y0: readonly number[], places: r
       k.forEach((slope, s) => {
         for (let i = 0; i < n; i++) {
           let sum = 0;
-          for (let j = 0; j < s; j++) sum += A[s][j] * k[j][i];
+          for (let j = 0; j < s; j++) sum += STAGE_WEIGHTS[s][j] * k[j][i];
           trial[i] = y[i] + h * sum;
         }
         f(x + C[s] * h, trial, slope);
@@ -45,7 +47,7 @@ export function integrate(f: Slope, x0: number, y0: readonly number[], places: r
       let error = 0;
       for (let i = 0; i < n; i++) {
         let sum = 0;
-        for (let s = 0; s < 7; s++) sum += E[s] * k[s][i];
+        for (let s = 0; s < 7; s++) sum += ERROR_WEIGHTS[s] * k[s][i];
         error = Math.max(error, Math.abs(h * sum) / (tolerance * (1 + Math.abs(y[i]))));
       }
       if (!(error < Number.POSITIVE_INFINITY)) {

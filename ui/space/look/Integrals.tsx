@@ -47,8 +47,8 @@ export function Integrals({
       </div>
       <DataTable rows={rows} rowKey={(r) => `${r.result} ${r.number}`} columns={columns} />
       <p className="text-[11.5px] text-ink-3">
-        Means over the area, cell values as they are; areas in the square of the file’s unit of length; through it: towards the direction the cut
-        stands across.
+        Means over the area, cell values as they are; areas in the square of the file’s unit of length
+        {through ? "; what goes through a cut counts towards the direction it stands across" : ""}.
       </p>
     </section>
   );
