@@ -3,12 +3,14 @@ import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { unzlibSync, zlibSync } from "fflate";
-import { cellTree } from "../core/dataset/cellTree.ts";
+import { type CellTree, cellTree } from "../core/dataset/cellTree.ts";
 import { acrossAxis, cutGrid } from "../core/dataset/cutGrid.ts";
+import { Finder } from "../core/dataset/finder.ts";
 import type { Grid } from "../core/dataset/grid.ts";
 import { gridQuality } from "../core/dataset/gridQuality.ts";
 import { boxFaces, hexahedra, polygons } from "../core/dataset/made.ts";
 import { stitch } from "../core/dataset/stitch.ts";
+import { streamline } from "../core/dataset/streamline.ts";
 import { surfaceForces } from "../core/dataset/surfaceForces.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { cpuSeconds } from "./cpu.ts";
@@ -25,6 +27,16 @@ const block = (n: number): Grid =>
   hexahedra([n, n, n], (i, j, k) => [i / n, j / n, k / n], [{ name: "p", components: 1, values: new Float64Array(n ** 3) }]);
 
 const fastest = (times: number, work: () => void): number => Math.min(...Array.from({ length: times }, () => cpuSeconds(work)));
+
+/** Follows a hundred lines through a flow that turns and rises. */
+function streamlines(grid: Grid, tree: CellTree): () => void {
+  const values = new Float64Array(grid.points.length);
+  for (let q = 0; q < values.length; q += 3) values.set([0.5 - grid.points[q + 1], grid.points[q] - 0.5, 0.1], q);
+  const finder = new Finder(grid, tree);
+  return () => {
+    for (let k = 0; k < 100; k++) streamline(finder, { name: "U", components: 3, values }, [0.5 + 0.004 * k, 0.5, 0.1], 1, 0.8);
+  };
+}
 
 /** How time grows from an eighth of the cells to all of them, and against an independent library where it is installed. */
 export function space(): void {
@@ -49,6 +61,7 @@ export function space(): void {
     return fastest(2, () => void surfaceForces(s.surface, inputs, patchOf, 1));
   };
   rows.push(["forces over a surface", forces(144), forces(288), 4]);
+  rows.push(["100 lines along a velocity", fastest(2, streamlines(small, few)), fastest(2, streamlines(large, many)), 2]);
   say("| what | CPU s, smaller | CPU s, larger | times as many | times as long |");
   say("|---|---|---|---|---|");
   for (const [what, a, b, times] of rows) say(`| ${what} | ${a.toFixed(3)} | ${b.toFixed(3)} | ${times} | ${(b / a).toFixed(1)} |`);

@@ -168,6 +168,12 @@ export class Volume {
     };
   }
 
+  /** Every field there is. */
+  private keys(): ArrayKey[] {
+    const of = (arrays: readonly GridArray[], on: ArrayKey["on"]) => arrays.map(({ name }) => ({ name, on }));
+    return [...of(this.grid.onCells, "cells"), ...of(this.grid.onPoints, "points"), ...this.added.map((m) => ({ name: m.array.name, on: m.on }))];
+  }
+
   /** Sharp and open edges of the outside: [x0, y0, z0, x1, y1, z1, ...] in the grid's unit. */
   outline(): Float64Array {
     const { edges, geometry, sign, surface } = this.outside;
@@ -186,11 +192,11 @@ export class Volume {
     if (cell < 0) return undefined;
     return {
       cell,
-      values: this.look().arrays.map(({ name, on, components }) => {
+      values: this.keys().map(({ name, on }) => {
         const array = this.find({ name, on });
-        const out = new Float64Array(components);
+        const out = new Float64Array(array.components);
         if (on === "points") this.finder.valueAt(place, array, out);
-        else out.set(array.values.subarray(components * cell, components * (cell + 1)));
+        else out.set(array.values.subarray(array.components * cell, array.components * (cell + 1)));
         return { key: { name, on }, values: [...out] };
       }),
     };
