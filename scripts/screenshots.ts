@@ -89,7 +89,6 @@ async function look(): Promise<void> {
   await page.locator("canvas").waitFor();
   await page.getByLabel("Coloured by").selectOption({ label: "p (cells)" });
   await page.getByRole("button", { name: "Cut with a plane" }).click();
-  await page.getByLabel("Across", { exact: true }).selectOption({ label: "z" });
   await page.getByLabel("Lines along").selectOption({ label: "U, size (cells)" });
   await page.getByLabel("They begin").selectOption({ label: "over the first cut" });
   await page.getByRole("button", { name: "askew, all of it" }).click();
