@@ -137,6 +137,24 @@ describe("fields of the cells themselves", () => {
   });
 });
 
+describe("a pressure over density", () => {
+  const flow = grid(
+    "points",
+    () => [0, 0, 0],
+    ([x]) => 3000 * x,
+  );
+  const arrays: SpaceArray[] = [{ name: "p (kPa)", on: "points", role: "pressure", unit: "m^2/s^2" }];
+  const slope = (more: Partial<SpaceSaid>) =>
+    spaceField(new SlopeWork(flow), { unitM: 0.001, arrays, ...more }, { kind: "slope", of: { name: "p (kPa)", on: "points" } });
+  test("counts times the density that was said, and is refused without one", () => {
+    const { array, unit } = slope({ densityKgM3: 1.2 });
+    expect(unit).toBe("Pa/m");
+    // 3 m/s^2 in the file's own numbers.
+    all(array.values, [3.6, 0, 0]);
+    expect(() => slope({})).toThrow("say the density of the fluid");
+  });
+});
+
 describe("what is missing is said", () => {
   const work = new SlopeWork(grid("cells", () => [1, 0, 0]));
   test.each([

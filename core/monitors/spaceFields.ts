@@ -2,7 +2,7 @@ import type { Grid, GridArray } from "../dataset/grid.ts";
 import { cellMetrics, METRICS } from "../dataset/gridQuality.ts";
 import { type SlopeWork, slopesOf } from "../dataset/slopes.ts";
 import { layersFromOutside, wallLayers } from "../dataset/wallLayers.ts";
-import { FieldMistake, type FieldRole, ROLE_UNITS } from "../intake/gridFields.ts";
+import { FieldMistake, type FieldRole, isKinematic, KINEMATIC, ROLE_UNITS } from "../intake/gridFields.ts";
 import { DerivedError } from "../method/propagation/derived.ts";
 import { eigenvaluesSymmetric3 } from "../numeric/symmetric3.ts";
 import { convert } from "../units/units.ts";
@@ -23,7 +23,7 @@ export interface SpaceSaid {
   readonly unitM: number;
   readonly arrays: readonly SpaceArray[];
   /** of the case, where no density is among the arrays */
-  readonly densityKgM3: number;
+  readonly densityKgM3?: number | undefined;
   /** ratio of specific heats and gas constant, J/(kg K), of a gas */
   readonly gas?: { readonly gamma: number; readonly gasConstant: number };
   /** state far away */
@@ -130,7 +130,14 @@ class Maker {
     if (!said) throw new FieldMistake("Fields", `say which array is the ${role}.`);
     const array = this.find(said.name, said.on);
     if (array.components !== components) throw new FieldMistake(said.name, `it has ${array.components} components; a ${role} has ${components}.`);
-    return { array: inSi(array, said.unit, ROLE_UNITS[role]), on: said.on, unit: ROLE_UNITS[role] };
+    return { array: this.roleInSi(array, said, role), on: said.on, unit: ROLE_UNITS[role] };
+  }
+
+  /** Values of an array in the SI unit of its role; a pressure over density, as codes of incompressible flow write it, times the density that was said. */
+  private roleInSi(array: GridArray, said: SpaceArray, role: keyof typeof ROLE_UNITS): GridArray {
+    if (role !== "pressure" || !isKinematic(said.unit)) return inSi(array, said.unit, ROLE_UNITS[role]);
+    const density = this.density();
+    return { ...array, values: inSi(array, said.unit, KINEMATIC).values.map((v) => density * v) };
   }
 
   private has = (role: keyof typeof ROLE_UNITS): boolean => this.said.arrays.some((a) => a.role === role);
@@ -211,9 +218,9 @@ class Maker {
     const said = this.said.arrays.find((a) => a.name === name && a.on === on);
     const array = this.find(name, on);
     if (array.components !== 1) throw new FieldMistake(name, `it has ${array.components} components; a slope is made of one.`);
-    const role = said && said.role !== "ignore" && said.role !== "other" ? ROLE_UNITS[said.role] : undefined;
-    const own = role ? inSi(array, said?.unit ?? "", role) : array;
-    const unit = role ?? (said?.unit || "1");
+    const role = said && said.role !== "ignore" && said.role !== "other" ? said.role : undefined;
+    const own = said && role ? this.roleInSi(array, said, role) : array;
+    const unit = role ? ROLE_UNITS[role] : said?.unit || "1";
     const values = slopesOf(this.work, own, on).map((v) => v / this.said.unitM);
     const perMetre = unit === "1" ? "1/m" : `${unit.includes("/") || unit.includes(" ") ? `(${unit})` : unit}/m`;
     return this.made(`slope of ${name.replace(/[,([].*$/, "").trim()}`, perMetre, 3, values, "cells", `${wayOf(on)} ${name}`);
@@ -275,6 +282,12 @@ class Maker {
     return gas;
   }
 
+  private density(): number {
+    const { densityKgM3 } = this.said;
+    if (!(densityKgM3 !== undefined && densityKgM3 > 0)) throw new FieldMistake("Fields", "say the density of the fluid.");
+    return densityKgM3;
+  }
+
   private far(): NonNullable<SpaceSaid["far"]> {
     const { far } = this.said;
     if (!far || !(far.speedMS > 0)) throw new FieldMistake("Fields", "say the pressure and the speed far away.");
@@ -313,7 +326,7 @@ class Maker {
 
   totalPressure(): Made {
     const pressure = this.known("pressure", 1);
-    const { gas, densityKgM3 } = this.said;
+    const { gas } = this.said;
     if (gas) {
       const fields = this.machFields();
       return this.each(
@@ -325,6 +338,7 @@ class Maker {
       );
     }
     const density = this.has("density") ? [this.known("density", 1)] : [];
+    const densityKgM3 = density.length ? 0 : this.density();
     return this.each(
       "total pressure",
       "Pa",
@@ -336,7 +350,7 @@ class Maker {
 
   pressureCoefficient(): Made {
     const { pressurePa, speedMS } = this.far();
-    const { densityKgM3 } = this.said;
+    const densityKgM3 = this.density();
     return this.each(
       "pressure coefficient",
       "1",
@@ -371,10 +385,11 @@ class Maker {
 
   /** Fields as formulas name them, in SI where their unit is said. */
   named(): NamedField[] {
-    const single = this.said.arrays.flatMap(({ name, on, role, unit }) => {
+    const single = this.said.arrays.flatMap((said) => {
+      const { name, on, role, unit } = said;
       const array = this.find(name, on);
       const target = role === "ignore" || role === "other" ? undefined : ROLE_UNITS[role];
-      const own = target ? inSi(array, unit, target) : array;
+      const own = role === "ignore" || role === "other" ? array : this.roleInSi(array, said, role);
       return Array.from({ length: array.components }, (_, d) => ({
         name: array.components === 1 ? name : `${name.replace(/[,([].*$/, "").trim()}_${"xyz"[d] ?? d}`,
         on,

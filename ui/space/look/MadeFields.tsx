@@ -87,6 +87,8 @@ export function MadeFields({ results, make, difference, density, shown }: Props)
       setBusy(false);
     }
   };
+  // A pressure over density, in m^2/s^2, needs it whatever is made of it.
+  const kinematic = arrays.some((a) => a.role === "pressure" && a.unit.includes("s"));
   const single = look.arrays.filter((a) => a.components === 1 || kind === "difference");
   return (
     <form
@@ -107,7 +109,7 @@ export function MadeFields({ results, make, difference, density, shown }: Props)
         />
       ) : null}
       {kind === "formula" ? <Formula first={first} e={e} set={set} said={said} /> : null}
-      {NEEDS_DENSITY.includes(kind) ? (
+      {NEEDS_DENSITY.includes(kind) || kinematic ? (
         <Field label="Density, kg/m³, where no field has it" value={e.density} onChange={(v) => set({ density: v })} />
       ) : null}
       {NEEDS_GAS.includes(kind) ? (
@@ -211,11 +213,10 @@ function saidOf(e: Entries, arrays: readonly SpaceArray[], kind: Kind): SpaceSai
         ...(kind === "entropy" ? { temperatureK: number(e.temperature, "Temperature far away") } : {}),
       }
     : undefined;
-  const hasDensity = arrays.some((a) => a.role === "density");
   return {
     unitM: METRES[e.length] ?? 1,
     arrays,
-    densityKgM3: NEEDS_DENSITY.includes(kind) && !(hasDensity && kind === "totalPressure") ? number(e.density, "Density") : 1,
+    ...(e.density.trim() ? { densityKgM3: number(e.density, "Density") } : {}),
     ...(gas ? { gas } : {}),
     ...(far ? { far } : {}),
   };
