@@ -3,7 +3,9 @@ import { acrossAxis } from "../dataset/cutGrid.ts";
 import type { Grid } from "../dataset/grid.ts";
 import { hexahedra } from "../dataset/made.ts";
 import { fieldColor } from "./fieldRaster.ts";
-import { lineProfile, type SceneAsked, type ScenePart, spaceScene } from "./spaceScene.ts";
+import { lineProfile } from "./lineProfile.ts";
+import type { SceneAsked } from "./sceneAsked.ts";
+import { type ScenePart, spaceScene } from "./spaceScene.ts";
 import { Volume } from "./volume.ts";
 
 /** 6 x 6 x 6 hexahedra from -1 to 1: a flow that turns about z and rises, on points; x of each cell's middle, on cells. */

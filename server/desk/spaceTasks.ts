@@ -1,5 +1,5 @@
 import type { Vector } from "../../core/dataset/vector.ts";
-import { lineProfile } from "../../core/drawing/spaceScene.ts";
+import { lineProfile } from "../../core/drawing/lineProfile.ts";
 import { type ArrayKey, Volume } from "../../core/drawing/volume.ts";
 import { readGridFile } from "../../core/formats/surface/readAny.ts";
 import { UseCaseError } from "../usecases/failure.ts";

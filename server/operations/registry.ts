@@ -1,6 +1,7 @@
 import { CASE_OPERATIONS } from "./cases.ts";
 import { CREDIBILITY_OPERATIONS } from "./credibility.ts";
 import { CURVE_OPERATIONS } from "./curves.ts";
+import { FIELD_OPERATIONS } from "./fields.ts";
 import { FILE_OPERATIONS } from "./files.ts";
 import { LIBRARY_OPERATIONS } from "./library.ts";
 import { NODE_OPERATIONS } from "./nodes.ts";
@@ -26,6 +27,7 @@ export const OPERATIONS: Readonly<Record<string, readonly Operation[]>> = {
   rounds: ROUND_OPERATIONS,
   "time line": TIME_LINE_OPERATIONS,
   runs: RUN_OPERATIONS,
+  fields: FIELD_OPERATIONS,
   surfaces: SURFACE_OPERATIONS,
   autopilots: PILOT_OPERATIONS,
   files: FILE_OPERATIONS,

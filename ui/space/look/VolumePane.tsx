@@ -1,7 +1,8 @@
 "use client";
 
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from "react";
-import type { SceneAsked, SpaceScene } from "@/core/drawing/spaceScene";
+import type { SceneAsked } from "@/core/drawing/sceneAsked";
+import type { SpaceScene } from "@/core/drawing/spaceScene";
 import type { ArrayKey, VolumeLook } from "@/core/drawing/volume";
 import { count } from "@/core/formatting/number";
 import { saveFile } from "../../charts/saveFile";

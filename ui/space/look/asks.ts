@@ -1,4 +1,6 @@
-import type { LineProfile, SceneAsked, SpaceScene } from "@/core/drawing/spaceScene";
+import type { LineProfile } from "@/core/drawing/lineProfile";
+import type { SceneAsked } from "@/core/drawing/sceneAsked";
+import type { SpaceScene } from "@/core/drawing/spaceScene";
 import type { ArrayKey, ShownArray, Volume, VolumeLook } from "@/core/drawing/volume";
 import type { Moment } from "@/core/formats/vtk/collections";
 import type { SpaceSaid, Wish } from "@/core/monitors/spaceFields";

@@ -1,6 +1,6 @@
 import type { Plane } from "@/core/dataset/cutGrid";
 import type { Vector } from "@/core/dataset/vector";
-import type { SceneAsked } from "@/core/drawing/spaceScene";
+import type { SceneAsked } from "@/core/drawing/sceneAsked";
 import type { ArrayKey, ShownArray, VolumeLook } from "@/core/drawing/volume";
 import { typedNumber } from "../../forms/typedNumber";
 

@@ -1,5 +1,6 @@
 import { weld } from "@/core/dataset/weld";
-import { lineProfile, spaceScene } from "@/core/drawing/spaceScene";
+import { lineProfile } from "@/core/drawing/lineProfile";
+import { spaceScene } from "@/core/drawing/spaceScene";
 import { Volume } from "@/core/drawing/volume";
 import { volumeDifference } from "@/core/drawing/volumeDifference";
 import { readGridFile } from "@/core/formats/surface/readAny";
