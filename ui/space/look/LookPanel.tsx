@@ -1,12 +1,14 @@
 "use client";
 
 import Link from "next/link";
-import { type ReactNode, useId } from "react";
-import { count, significant } from "@/core/formatting/number";
+import { useId } from "react";
+import { count } from "@/core/formatting/number";
 import { Field } from "../../forms/Field";
-import { typedNumber } from "../../forms/typedNumber";
-import { type FieldChoice, type LookEntries, type LookMistakes, middlePlane, type PlaneEntry, reachOf, roundedOut } from "./entries";
+import { type FieldChoice, type LookEntries, type LookMistakes, middlePlane, roundedOut } from "./entries";
+import { Level, middleOf, Seeds, seedLine } from "./levelAndLines";
 import { MadeFields } from "./MadeFields";
+import { Part, Tick } from "./PanelParts";
+import { PlaneFields } from "./PlaneFields";
 import type { Result, RunFile, useResults } from "./useResults";
 
 interface Props extends ReturnType<typeof useResults> {
@@ -218,23 +220,6 @@ function Cuts({
   );
 }
 
-function Part({ name, children }: { readonly name: string; readonly children: ReactNode }) {
-  return (
-    <section aria-label={name} className="mt-3 flex flex-col gap-1.5 border-t border-line pt-2">
-      <h2>{name}</h2>
-      {children}
-    </section>
-  );
-}
-
-function Tick({ label, value, onChange }: { readonly label: string; readonly value: boolean; readonly onChange: (on: boolean) => void }) {
-  return (
-    <label className="flex items-center gap-1.5 text-[12px]">
-      <input type="checkbox" checked={value} onChange={(e) => onChange(e.target.checked)} /> {label}
-    </label>
-  );
-}
-
 /** Results that are open, and how another comes beside them. */
 function Open({ results, runs, addFiles, addRun, remove, full }: Props) {
   const id = useId();
@@ -278,164 +263,5 @@ function Open({ results, runs, addFiles, addRun, remove, full }: Props) {
         </>
       )}
     </section>
-  );
-}
-
-/** Steps over which a plane is swept. */
-const STEPS = 200;
-
-function PlaneFields(p: {
-  readonly number: number;
-  readonly plane: PlaneEntry;
-  readonly room: NonNullable<Result["look"]>;
-  readonly mistake: string | undefined;
-  readonly clipped: boolean;
-  readonly clip: (on: boolean) => void;
-  readonly set: (change: Partial<PlaneEntry>) => void;
-  readonly remove: () => void;
-}) {
-  const { plane, number } = p;
-  const [low, high] = reachOf(plane, p.room);
-  const at = typedNumber(plane.at);
-  const named = `cut ${number + 1}`;
-  return (
-    <fieldset className="border border-line bg-sheet px-2 py-1.5">
-      <legend className="px-1 text-[11.5px] text-ink-2">Cut {number + 1}</legend>
-      <div className="grid grid-cols-2 gap-2">
-        <Field
-          label="Across"
-          words
-          value={plane.across}
-          choices={[
-            ["0", "x"],
-            ["1", "y"],
-            ["2", "z"],
-            ["askew", "a direction"],
-          ]}
-          onChange={(across) => {
-            const reach = reachOf({ ...plane, across }, p.room);
-            p.set({ across, at: String(Number(((reach[0] + reach[1]) / 2).toPrecision(4))) });
-          }}
-        />
-        <Field
-          label={plane.across === "askew" ? "At, along it" : `At ${"xyz"[Number(plane.across)]}`}
-          value={plane.at}
-          onChange={(v) => p.set({ at: v })}
-        />
-      </div>
-      {plane.across === "askew" ? <Field label="Direction across it" value={plane.normal} onChange={(normal) => p.set({ normal })} /> : null}
-      {p.mistake ? <p className="mistake">{p.mistake}</p> : null}
-      <input
-        type="range"
-        className="mt-1 w-full"
-        aria-label={`Sweep ${named}`}
-        aria-valuetext={plane.at}
-        min={0}
-        max={STEPS}
-        value={Number.isFinite(at) && high > low ? Math.round((STEPS * (at - low)) / (high - low)) : 0}
-        onChange={(e) => p.set({ at: String(Number((low + (Number(e.target.value) * (high - low)) / STEPS).toPrecision(4))) })}
-      />
-      <div className="flex justify-between text-[11px] text-ink-3">
-        <span>{significant(low, 3)}</span>
-        <span>{significant(high, 3)}</span>
-      </div>
-      <div className="mt-1 flex items-baseline justify-between">
-        <Tick label="cut all away beyond it" value={p.clipped} onChange={p.clip} />
-        <button type="button" className="link text-[12px] text-ink-3" aria-label={`Take ${named} away`} onClick={p.remove}>
-          take away
-        </button>
-      </div>
-    </fieldset>
-  );
-}
-
-const middleOf = (c: FieldChoice | undefined): string => (c ? String(Number(((c.low + c.high) / 2).toPrecision(3))) : "");
-
-function Level({
-  choice,
-  e,
-  set,
-  mistake,
-}: {
-  readonly choice: FieldChoice | undefined;
-  readonly e: LookEntries;
-  readonly set: (change: Partial<LookEntries>) => void;
-  readonly mistake: string | undefined;
-}) {
-  if (!choice) return null;
-  const value = typedNumber(e.value);
-  const wide = choice.high - choice.low;
-  return (
-    <>
-      <Field label={`Where it is${choice.unit ? `, ${choice.unit}` : ""}`} value={e.value} onChange={(v) => set({ value: v })} mistake={mistake} />
-      <input
-        type="range"
-        className="w-full"
-        aria-label="Sweep the value"
-        aria-valuetext={e.value}
-        min={0}
-        max={STEPS}
-        value={Number.isFinite(value) && wide > 0 ? Math.round((STEPS * (value - choice.low)) / wide) : 0}
-        onChange={(event) => set({ value: String(Number((choice.low + (Number(event.target.value) * wide) / STEPS).toPrecision(4))) })}
-      />
-      <div className="flex justify-between text-[11px] text-ink-3">
-        <span>{significant(choice.low, 3)}</span>
-        <span>{significant(choice.high, 3)}</span>
-      </div>
-    </>
-  );
-}
-
-/** A line across the middle, upright to the longest side, to begin lines from. */
-function seedLine({ look }: Result): Partial<LookEntries> {
-  if (!look) return {};
-  const { low, high } = look;
-  const sides = [0, 1, 2].sort((a, b) => high[b] - low[b] - (high[a] - low[a]));
-  const end = (share: number) =>
-    [0, 1, 2].map((d) => Number((low[d] + (d === sides[1] ? share : 0.5) * (high[d] - low[d])).toPrecision(4))).join(", ");
-  return { from: "line", begin: end(0.1), end: end(0.9) };
-}
-
-function Seeds({
-  e,
-  set,
-  mistakes,
-}: {
-  readonly e: LookEntries;
-  readonly set: (change: Partial<LookEntries>) => void;
-  readonly mistakes: LookMistakes;
-}) {
-  return (
-    <>
-      <Field
-        label="They begin"
-        words
-        value={e.from}
-        choices={[
-          ["cut", "over the first cut"],
-          ["line", "along a line"],
-          ["point", "at a point"],
-        ]}
-        onChange={(from) => set({ from })}
-      />
-      {e.from === "cut" ? null : (
-        <Field label={e.from === "line" ? "From" : "At"} value={e.begin} onChange={(begin) => set({ begin })} mistake={mistakes.begin} />
-      )}
-      {e.from === "line" ? <Field label="to" value={e.end} onChange={(end) => set({ end })} mistake={mistakes.end} /> : null}
-      <div className="grid grid-cols-2 gap-2">
-        {e.from === "point" ? null : <Field label="So many" value={e.count} onChange={(n) => set({ count: n })} mistake={mistakes.count} />}
-        <Field
-          label="They go"
-          words
-          value={e.sense}
-          choices={[
-            ["both", "both ways"],
-            ["with", "with the flow"],
-            ["against", "against it"],
-          ]}
-          onChange={(sense) => set({ sense })}
-        />
-      </div>
-    </>
   );
 }
