@@ -1,3 +1,5 @@
+import type { Boundary } from "./boundaries.ts";
+
 /** Values on the points or the cells of a grid. */
 export interface GridArray {
   readonly name: string;
@@ -23,6 +25,8 @@ export interface Grid {
   readonly onCells: readonly GridArray[];
   /** parts the file has names for, as ranges of cells */
   readonly parts?: readonly { readonly name: string; readonly from: number; readonly to: number }[];
+  /** parts of the outside of its cells the file has names for */
+  readonly boundaries?: readonly Boundary[];
   /** what the reader did to what stood in the file, in sentences */
   readonly notes: readonly string[];
 }

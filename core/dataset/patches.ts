@@ -1,3 +1,4 @@
+import { boundaryOfFaces } from "./boundaries.ts";
 import { CELL_KINDS, type Grid } from "./grid.ts";
 import { Feet } from "./nearestFace.ts";
 import type { StitchedSurface } from "./stitch.ts";
@@ -10,7 +11,7 @@ export type Division =
   | { readonly by: "angle"; readonly degrees: number }
   /** an array on cells whose whole numbers tell the pieces */
   | { readonly by: "array"; readonly array: string }
-  /** named parts the file itself has */
+  /** parts or boundaries the file itself has names for */
   | { readonly by: "parts" };
 
 /** Part of the faces of one name (or of those without one, ""), given another. */
@@ -108,7 +109,8 @@ function divided(s: StitchedSurface, division: Division): { pieceOf: Int32Array;
   const { grid, surface } = s;
   if (division.by === "angle") return { pieceOf: bySmoothness(s, division.degrees, () => true), called: () => undefined };
   if (division.by === "parts") {
-    const { parts } = grid;
+    const { parts, boundaries } = grid;
+    if (boundaries?.length) return inOrder(boundaryOfFaces(surface, boundaries), (v) => boundaries[v]?.name);
     if (!parts?.length) throw new NoDivision("The file has no named parts to divide the surface by.");
     return inOrder(
       surface.cellOf.map((c) => parts.findIndex((p) => c >= p.from && c < p.to)),

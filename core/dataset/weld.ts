@@ -1,3 +1,4 @@
+import { renumbered } from "./boundaries.ts";
 import type { Grid, GridArray } from "./grid.ts";
 import { mergePoints } from "./mergePoints.ts";
 import { longestSide } from "./surface.ts";
@@ -22,6 +23,7 @@ export function weld(grid: Grid): Grid {
     corners: grid.corners.map((q) => place[q]),
     polyhedra: new Map([...grid.polyhedra].map(([c, faces]) => [c, faces.map((f) => f.map((q) => place[q]))])),
     onPoints,
+    ...(grid.boundaries ? { boundaries: renumbered(grid.boundaries, (q) => place[q]) } : {}),
     notes: [...grid.notes, `${lost} points lay where another one does and were made one with it.`],
   };
 }

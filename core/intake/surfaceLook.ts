@@ -54,7 +54,7 @@ const MOST_TOLD = 10;
 export function lookAtSurface(s: StitchedSurface, asked?: Division, given: PatchRecipe["names"] = []): SurfaceLook {
   const { grid, surface, faults } = s;
   const divisions: Division[] = [
-    ...(grid.parts?.length ? [{ by: "parts" } as const] : []),
+    ...(grid.parts?.length || grid.boundaries?.length ? [{ by: "parts" } as const] : []),
     ...dividingArrays(grid).map((array) => ({ by: "array", array }) as const),
     { by: "angle", degrees: PRESET_ANGLE },
   ];

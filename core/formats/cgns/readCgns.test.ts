@@ -64,6 +64,7 @@ describe("a file of the CGNS standard", () => {
     expect(grid.notes).toEqual([
       "Sections on boundaries are no part of the cells: Wall (1).",
       'Boundary conditions of zone "Zone": floor (BCWall).',
+      "Where floor lies is said in a way that is not read, or not at all.",
       "Values of Faces lie at FaceCenter, which is not read; they were left out.",
       "Density of Rind has 6 values where 4 are due and was left out.",
     ]);

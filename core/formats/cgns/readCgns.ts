@@ -2,6 +2,7 @@ import type { Grid, GridArray } from "../../dataset/grid.ts";
 import { weld } from "../../dataset/weld.ts";
 import { joined } from "../vtk/readGrid.ts";
 import { GridFileError } from "../vtk/scan.ts";
+import { boundariesOf } from "./boundaries.ts";
 import { type CgnsNode, childOf, ofKind, wholesOf, wordsOf } from "./node.ts";
 import { type Section, sectionsOf, structuredCells } from "./sections.ts";
 
@@ -12,7 +13,7 @@ type Counted = Grid;
 
 /**
  * The grid of a file in the CGNS standard: structured and unstructured zones, put together where there are several; values at vertices and cell centres;
- * elements of higher order by their corners. Boundary conditions are told by name.
+ * elements of higher order by their corners. Boundary conditions name parts of the outside.
  * @throws {GridFileError} in a sentence
  * @source CGNS, Standard Interface Data Structures, version 4: zones, elements, flow solutions, boundary conditions
  */
@@ -39,23 +40,24 @@ function readZone(zone: CgnsNode, dimension: number): Counted {
   const vertices = size.slice(0, indices).reduce((a, b) => a * b, 1);
   const notes: string[] = [];
   const points = coordinatesOf(zone, vertices);
-  const cells = structured ? structuredCells(size.slice(0, indices)) : unstructured(zone, dimension, vertices, notes);
+  const sections = structured ? [] : sectionsOf(zone, vertices);
+  const cells = structured ? structuredCells(size.slice(0, indices)) : unstructured(zone, dimension, sections, notes);
   const count = cells.kinds.length;
-  notes.push(...boundariesOf(zone));
+  const boundaries = boundariesOf(zone, structured ? size.slice(0, indices) : vertices, sections, notes);
   return {
     points,
     ...cells,
     onPoints: solutionsOf(zone, "Vertex", vertices, notes),
     onCells: solutionsOf(zone, "CellCenter", count, notes),
+    ...(dimension === 3 && boundaries.length ? { boundaries } : {}),
     notes,
   };
 }
 
-function unstructured(zone: CgnsNode, dimension: number, vertices: number, notes: string[]): Section["cells"] {
-  const sections = sectionsOf(zone, vertices);
+function unstructured(zone: CgnsNode, dimension: number, sections: readonly Section[], notes: string[]): Section["cells"] {
   const own = sections.filter((s) => s.dimension === dimension);
   if (!own.length) throw new GridFileError(`Zone "${zone.name}" has no elements of ${dimension} dimensions.`);
-  const others = sections.filter((s) => s.dimension < dimension);
+  const others = sections.filter((s) => s.dimension < dimension && !s.ofCells);
   if (others.length)
     notes.push(
       `Sections on boundaries are no part of the cells: ${others
@@ -150,11 +152,4 @@ function vectorsOf(single: readonly { readonly name: string; readonly values: Fl
     }
     return [{ name, components: 1, values }];
   });
-}
-
-function boundariesOf(zone: CgnsNode): string[] {
-  const own = ofKind(zone, "ZoneBC_t").flatMap((z) => ofKind(z, "BC_t"));
-  if (!own.length) return [];
-  const named = own.slice(0, 12).map((b) => `${b.name}${wordsOf(b) ? ` (${wordsOf(b)})` : ""}`);
-  return [`Boundary conditions of zone "${zone.name}": ${named.join(", ")}${own.length > 12 ? ` and ${own.length - 12} more` : ""}.`];
 }

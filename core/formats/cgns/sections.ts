@@ -7,6 +7,10 @@ export interface Section {
   readonly name: string;
   readonly dimension: number;
   readonly cells: Pick<Grid, "kinds" | "cellStart" | "corners" | "polyhedra">;
+  /** number the zone gives each */
+  readonly numbers: Int32Array;
+  /** they are the faces other elements are made of, and none of their own */
+  readonly ofCells: boolean;
   /** kinds of higher order that are taken by their corners */
   readonly higher: readonly string[];
 }
@@ -66,8 +70,7 @@ export function sectionsOf(zone: CgnsNode, vertices: number): Section[] {
   const faces = raw.filter((r) => r.type === FACES);
   return raw.flatMap((r): Section[] => {
     if (r.type === CELLS_OF_FACES) return [polyhedra(r, faces, vertices)];
-    // Faces that cells are made of are no elements of their own.
-    if (r.type === FACES) return raw.some((x) => x.type === CELLS_OF_FACES) ? [] : [polygons(r, vertices)];
+    if (r.type === FACES) return [{ ...polygons(r, vertices), ofCells: raw.some((x) => x.type === CELLS_OF_FACES) }];
     return bySize(r, vertices);
   });
 }
@@ -84,8 +87,8 @@ function rawOf(node: CgnsNode): Raw {
 }
 
 /** Elements of kinds with a number of nodes of their own; where they are mixed, each number of its kind stands before its nodes. */
-function bySize({ node, type, count, list }: Raw, vertices: number): Section[] {
-  const byDimension = new Map<number, { kinds: number[]; starts: number[]; corners: number[]; higher: Set<string> }>();
+function bySize({ node, type, first, count, list }: Raw, vertices: number): Section[] {
+  const byDimension = new Map<number, { kinds: number[]; numbers: number[]; starts: number[]; corners: number[]; higher: Set<string> }>();
   let at = 0;
   for (let c = 0; c < count; c++) {
     const own = type === MIXED ? list[at++] : type;
@@ -95,19 +98,22 @@ function bySize({ node, type, count, list }: Raw, vertices: number): Section[] {
     const { dimension, corners: size } = CELL_KINDS[kind.cell];
     let to = byDimension.get(dimension);
     if (!to) {
-      to = { kinds: [], starts: [0], corners: [], higher: new Set() };
+      to = { kinds: [], numbers: [], starts: [0], corners: [], higher: new Set() };
       byDimension.set(dimension, to);
     }
     to.kinds.push(kind.cell);
+    to.numbers.push(first + c);
     for (let k = 0; k < size; k++) to.corners.push(vertex(list[at + (kind.order?.[k] ?? k)], vertices, node));
     to.starts.push(to.corners.length);
     if (kind.nodes > size) to.higher.add(kind.name);
     at += kind.nodes;
   }
-  return [...byDimension].map(([dimension, { kinds, starts, corners, higher }]) => ({
+  return [...byDimension].map(([dimension, { kinds, numbers, starts, corners, higher }]) => ({
     name: node.name,
     dimension,
     higher: [...higher],
+    numbers: Int32Array.from(numbers),
+    ofCells: false,
     cells: { kinds: Uint8Array.from(kinds), cellStart: Int32Array.from(starts), corners: Int32Array.from(corners), polyhedra: new Map() },
   }));
 }
@@ -129,6 +135,8 @@ function listed({ node, count, list, offsets }: Raw, use: (element: number, entr
   }
 }
 
+const numbersOf = ({ first, count }: Raw): Int32Array => Int32Array.from({ length: count }, (_, c) => first + c);
+
 function polygons(raw: Raw, vertices: number): Section {
   const starts = [0];
   const corners: number[] = [];
@@ -141,6 +149,8 @@ function polygons(raw: Raw, vertices: number): Section {
     name: raw.node.name,
     dimension: 2,
     higher: [],
+    numbers: numbersOf(raw),
+    ofCells: false,
     cells: { kinds, cellStart: Int32Array.from(starts), corners: Int32Array.from(corners), polyhedra: new Map() },
   };
 }
@@ -173,6 +183,8 @@ function polyhedra(raw: Raw, sections: readonly Raw[], vertices: number): Sectio
     name: raw.node.name,
     dimension: 3,
     higher: [],
+    numbers: numbersOf(raw),
+    ofCells: false,
     cells: { kinds, cellStart: Int32Array.from(starts), corners: Int32Array.from(corners), polyhedra: own },
   };
 }

@@ -1,3 +1,4 @@
+import { type Boundary, renumbered } from "../../dataset/boundaries.ts";
 import { CELL_KINDS, type Grid, type GridArray } from "../../dataset/grid.ts";
 import { type ArrayPlace, GridFileError, type Piece, type Scanned, scanVtk } from "./scan.ts";
 import { ValueReader } from "./values.ts";
@@ -18,7 +19,7 @@ const VERTEX = 1;
 const POLYLINE = 4;
 const POLYHEDRON = 42;
 
-type Counted = Pick<Grid, "points" | "kinds" | "cellStart" | "corners" | "polyhedra" | "onPoints" | "onCells"> & {
+type Counted = Pick<Grid, "points" | "kinds" | "cellStart" | "corners" | "polyhedra" | "onPoints" | "onCells" | "boundaries"> & {
   readonly notes: readonly string[];
 };
 
@@ -317,6 +318,7 @@ export function joined(pieces: readonly Counted[]): Grid {
   const notes = new Set(pieces.flatMap((p) => p.notes));
   const starts: number[] = [0];
   const polyhedra = new Map<number, readonly (readonly number[])[]>();
+  const boundaries: Boundary[] = [];
   let [points, cells, corners] = [0, 0, 0];
   const cornerLists: Int32Array[] = [];
   for (const p of pieces) {
@@ -328,6 +330,7 @@ export function joined(pieces: readonly Counted[]): Grid {
         firstCell + c,
         faces.map((f) => f.map((q) => q + firstPoint)),
       );
+    boundaries.push(...renumbered(p.boundaries ?? [], (q) => q + firstPoint));
     points += p.points.length / 3;
     cells += p.kinds.length;
     corners += p.corners.length;
@@ -347,6 +350,7 @@ export function joined(pieces: readonly Counted[]): Grid {
     polyhedra,
     onPoints: arrays("onPoints"),
     onCells: arrays("onCells"),
+    ...(boundaries.length ? { boundaries } : {}),
     notes: [...notes, `${pieces.length} pieces were put together; points they share stand twice.`],
   };
 }

@@ -67,13 +67,13 @@ export function SurfaceForm({ view, run, done }: Props) {
     <section ref={own} className="mb-3 border border-line bg-margin p-3" aria-label={`Surface of ${run.label}`}>
       <h3>Surface of {run.label}</h3>
       <label htmlFor="surface-file" className="block">
-        {kept ? "Another file in its place" : "The surface the flow acts on"} (vtp, vtu, vts, vti, vtr, stl, ply), with pressure and stress along the
-        wall
+        {kept ? "Another file in its place" : "The surface the flow acts on"} (vtp, vtu, vts, vti, vtr, cgns, stl, ply), with pressure and stress
+        along the wall
       </label>
       <input
         id="surface-file"
         type="file"
-        accept=".vtp,.vtu,.vts,.vti,.vtr,.stl,.ply"
+        accept=".vtp,.vtu,.vts,.vti,.vtr,.cgns,.stl,.ply"
         className="block text-[12px]"
         onChange={(e) => {
           const file = e.target.files?.[0];
