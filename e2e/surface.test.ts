@@ -1,6 +1,7 @@
 import { expect, test } from "@playwright/test";
 import { boxFaces, polygons } from "../core/dataset/made.ts";
 import { stitch } from "../core/dataset/stitch.ts";
+import { base, cgnsFile, coordinates, type Made, solution, zone } from "../core/formats/cgns/cgnsForTests.ts";
 import { writeVtkSurface } from "../core/formats/vtk/writeSurface.ts";
 import { foreignCase, sound } from "./strip.ts";
 
@@ -11,6 +12,57 @@ function boxText(): string {
   const p = Array.from({ length: surface.points.length / 3 }, (_, k) => 300 - surface.points[3 * k] / 10);
   return writeVtkSurface(surface, [{ name: "p", on: "points", components: 1, values: p }]);
 }
+
+/** A duct of 2 by 1 by 1 m, one block of two cells, its ends named by the file; the pressure falls by 100 Pa/m along x. */
+function ductFile(): Promise<Uint8Array> {
+  const points = Array.from({ length: 12 }, (_, q) => [q % 3, Math.floor(q / 3) % 2, Math.floor(q / 6)] as const);
+  const end = (i: number): Made => ({
+    label: "BC_t",
+    data: "BCGeneral",
+    children: { PointRange: { label: "IndexRange_t", data: Int32Array.of(i, 1, 1, i, 2, 2), shape: [3, 2] } },
+  });
+  return cgnsFile({
+    Base: base({
+      duct: zone("Structured", [3, 2, 2, 2, 1, 1, 0, 0, 0], {
+        GridCoordinates: coordinates(points, [3, 2, 2]),
+        Flow: solution("Vertex", { Pressure: points.map(([x]) => 300 - 100 * x) }, [3, 2, 2]),
+        ZoneBC: { label: "ZoneBC_t", children: { inflow: end(1), outflow: end(3) } },
+      }),
+    }),
+  });
+}
+
+test("the boundaries a CGNS file names are its patches, without naming any", async ({ page, request, baseURL }, info) => {
+  const headers = { origin: baseURL ?? "" };
+  const id = await foreignCase(request, headers, {
+    title: `Duct in the yard${info.retry ? `, ${info.retry}` : ""}`,
+    quantity: "push",
+    unit: "N",
+    value: -200,
+    label: "duct",
+    cells: 2,
+    volume: "2 m^3",
+  });
+  await page.goto(`/cases/${id}/runs`);
+  await page.getByTestId("run").filter({ hasText: "duct" }).first().getByRole("button", { name: "Add a surface" }).press("Enter");
+  await page
+    .getByLabel(/The surface the flow acts on/)
+    .setInputFiles({ name: "duct.cgns", mimeType: "application/octet-stream", buffer: Buffer.from(await ductFile()) });
+  await expect(page.getByText("10 faces on 12 points, 2.000 by 1.000 by 1.000 m. They hang together, closed round 2.000 m³.")).toBeVisible();
+  const names = page.getByLabel(/^Name of piece/);
+  await expect(names).toHaveCount(3);
+  expect((await names.evaluateAll((all: HTMLInputElement[]) => all.map((n) => n.value))).sort()).toEqual(["", "inflow", "outflow"]);
+  await page.getByLabel("What push is").selectOption("force");
+  await page.getByLabel("Patches of push").fill("inflow, outflow");
+  await page.getByRole("button", { name: "Integrate over it" }).click();
+  await expect(page.getByText("duct has its surface; what it gives stands at Balance.")).toBeVisible();
+  await page.goto(`/cases/${id}/balance`);
+  const forces = page.getByRole("region", { name: "Forces from the surface" });
+  await expect(forces.getByRole("row", { name: /^inflow 1/ })).toContainText("300.00");
+  await expect(forces.getByRole("row", { name: /^outflow 1/ })).toContainText("100.00");
+  const row = forces.getByRole("row", { name: /^push, N/ });
+  await expect(row.getByRole("img", { name: "holds", exact: true })).toBeVisible();
+});
 
 test("a surface is brought in, its patches named in the picture, and its force held against the reported one", async ({
   page,
