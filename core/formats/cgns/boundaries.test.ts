@@ -1,7 +1,10 @@
 import { describe, expect, test } from "vitest";
+import type { Grid } from "../../dataset/grid.ts";
 import { patchesOf } from "../../dataset/patches.ts";
 import { stitch } from "../../dataset/stitch.ts";
+import { randomFrom } from "../../numeric/random.ts";
 import { readGridFile } from "../surface/readAny.ts";
+import { GridFileError } from "../vtk/scan.ts";
 import { base, cgnsFile, coordinates, type Made, section, zone } from "./cgnsForTests.ts";
 
 type Place = readonly [number, number, number];
@@ -64,6 +67,14 @@ async function pieces(file: Uint8Array | Promise<Uint8Array>) {
   const found = patchesOf(s, { division: { by: "parts" }, names: [], splits: [] }).pieces;
   return { notes: s.grid.notes, of: Object.fromEntries(found.map((p) => [p.called ?? "", [p.faces, p.area]])) };
 }
+
+function within(grid: Grid): void {
+  for (const b of grid.boundaries ?? []) {
+    const corners = "points" in b ? [...b.points] : b.faces.flat();
+    expect(corners.every((q) => q >= 0 && 3 * q < grid.points.length)).toBe(true);
+  }
+}
+
 const FACES = { floor: [6, 6], inlet: [4, 4], "": [22, 22] };
 
 describe("boundaries of a file of the CGNS standard name parts of its outside", () => {
@@ -155,5 +166,42 @@ describe("boundaries of a file of the CGNS standard name parts of its outside", 
     const grid = await readGridFile(await cgnsFile({ Base: base({ Zone: structured({ odd: condition(children) }) }) }));
     expect(grid.boundaries).toBeUndefined();
     expect(grid.notes).toContain("Where odd lies is said in a way that is not read, or not at all.");
+  });
+  test("whatever numbers conditions have, the cells are read and the parts lie on points there are", async () => {
+    const random = randomFrom(29);
+    const some = () => Array.from({ length: 1 + Math.floor(4 * random()) }, () => Math.floor(60 * random()) - 5);
+    let read = 0;
+    for (let n = 0; n < 60; n++) {
+      const odd = { ...list(random() < 0.5 ? "PointList" : "ElementList", some()), ...at(random() < 0.5 ? "FaceCenter" : "Vertex") };
+      const [from = 0, to = 0] = some();
+      const grid = await readGridFile(await unstructured({ odd: condition(odd), reach: condition(range("PointRange", [from], [to])) }));
+      within(grid);
+      read += grid.boundaries?.some((b) => b.name === "odd" || b.name === "reach") ? 1 : 0;
+      expect(grid.kinds.length).toBe(12);
+    }
+    expect(read).toBeGreaterThan(5);
+    expect(read).toBeLessThan(55);
+  });
+  test("300 spoilt files give parts of their outside, or are refused in a sentence", async () => {
+    const sound = await unstructured({
+      floor: condition({ ...list("PointList", numbers(13, 6)), ...at("FaceCenter") }),
+      inlet: condition(range("ElementRange", [19], [22])),
+      roof: condition(list("PointList", numbers(25, 12))),
+    });
+    const random = randomFrom(23);
+    let refused = 0;
+    for (let n = 0; n < 300; n++) {
+      const spoilt = sound.slice();
+      for (let k = 0; k < 1 + 6 * random(); k++) spoilt[Math.floor(random() * spoilt.length)] = Math.floor(256 * random());
+      try {
+        within(await readGridFile(spoilt));
+      } catch (error) {
+        expect(error).toBeInstanceOf(GridFileError);
+        refused++;
+      }
+    }
+    expect(refused).toBeGreaterThan(10);
+    // Nothing of them is left behind in the package that reads: the next sound file is whole.
+    expect((await pieces(sound)).of).toMatchObject({ floor: [6, 6], inlet: [4, 4] });
   });
 });

@@ -3,6 +3,8 @@ import h5wasm, { ready } from "h5wasm";
 /** Numbers or letters of a node, and the size of each of their indices, the fastest first. */
 export interface Made {
   readonly label: string;
+  /** its label is written without a length */
+  readonly loose?: boolean;
   readonly data?: Int32Array | Float64Array | Float32Array | BigInt64Array | string;
   readonly shape?: readonly number[];
   readonly children?: Readonly<Record<string, Made>>;
@@ -12,8 +14,10 @@ type Group = InstanceType<typeof h5wasm.Group>;
 
 const TYPES = { Int32Array: "I4", BigInt64Array: "I8", Float32Array: "R4", Float64Array: "R8" } as const;
 
-function put(group: Group, { label, data, shape, children = {} }: Made): void {
-  group.create_attribute("label", label);
+function put(group: Group, { label, loose, data, shape, children = {} }: Made): void {
+  // Without a length letters go into a heap, which the standard never does.
+  if (loose) group.create_attribute("label", label);
+  else group.create_attribute("label", label.padEnd(32, "\0"), [], "S33");
   if (data !== undefined) {
     const own = typeof data === "string" ? Int8Array.from(data, (c) => c.charCodeAt(0)) : data;
     group.create_attribute("type", typeof data === "string" ? "C1" : TYPES[data.constructor.name as keyof typeof TYPES]);

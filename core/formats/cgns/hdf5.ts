@@ -10,10 +10,23 @@ export const isHdf5 = (bytes: Uint8Array): boolean => SIGNATURE.every((v, k) => 
 const MOST_NODES = 20_000;
 const DEEPEST = 24;
 
+/** What the package says of numbers or letters before it reads them. */
+interface Held {
+  readonly value: unknown;
+  readonly metadata: { readonly type: number; readonly vlen: boolean; readonly size: number; readonly total_size: number };
+}
+
+/** classes of HDF5's types: whole numbers, numbers, letters */
+const [WHOLE, FLOAT, LETTERS] = [0, 1, 3];
+/** letters a label has in the standard, its end among them */
+const LABEL = 33;
+/** bytes one node may hold */
+const MOST_BYTES = 2e9;
+
 interface Group {
   keys(): string[];
   get(name: string): unknown;
-  readonly attrs: Readonly<Record<string, { readonly value: unknown } | undefined>>;
+  readonly attrs: Readonly<Record<string, Held | undefined>>;
 }
 
 const isGroup = (v: unknown): v is Group => typeof (v as Partial<Group> | null)?.keys === "function";
@@ -56,7 +69,7 @@ function nodeOf(group: Group, name: string, depth: number, counted: { nodes: num
   let known: readonly CgnsNode[] | undefined;
   return {
     name,
-    label: textOf(group.attrs.label?.value),
+    label: labelOf(group.attrs.label, name),
     data: () => dataOf(group.get(" data")),
     children: () => {
       known ??= group.keys().flatMap((key) => {
@@ -68,10 +81,19 @@ function nodeOf(group: Group, name: string, depth: number, counted: { nodes: num
   };
 }
 
-const textOf = (value: unknown): string => (typeof value === "string" ? value.replace(/[\0 ]+$/, "") : "");
+// Letters of changing length lie in a heap, through which the package goes round for ever where it is spoilt; the standard has none.
+function labelOf(held: Held | undefined, name: string): string {
+  if (held === undefined) return "";
+  const { type, vlen, size, total_size } = held.metadata;
+  if (type !== LETTERS || vlen || size > LABEL || total_size !== 1)
+    throw new GridFileError(`The label of node "${name}" is not of ${LABEL} letters, as the CGNS standard has it.`);
+  return typeof held.value === "string" ? held.value.replace(/[\0 ]+$/, "") : "";
+}
 
 function dataOf(found: unknown): NodeData | undefined {
-  const value = (found as { readonly value?: unknown } | null)?.value;
-  if (ArrayBuffer.isView(value)) return value as NodeData;
-  return undefined;
+  const held = found as Held | null;
+  const { type, vlen, size, total_size } = held?.metadata ?? { type: -1, vlen: false, size: 0, total_size: 0 };
+  if (vlen || (type !== WHOLE && type !== FLOAT) || !(size * total_size <= MOST_BYTES)) return undefined;
+  const value = held?.value;
+  return ArrayBuffer.isView(value) ? (value as NodeData) : undefined;
 }

@@ -160,6 +160,11 @@ describe("what cannot be read ends in a sentence", () => {
     await expect(readGridFile(bytes)).rejects.toThrow(GridFileError);
     await expect(readGridFile(bytes)).rejects.toThrow(sentence);
   });
+  test("labels of changing length, which lie in a heap that may lead nowhere, are refused", async () => {
+    await expect(readGridFile(await cgnsFile({ Base: { label: "CGNSBase_t", loose: true, data: Int32Array.of(3, 3) } }))).rejects.toThrow(
+      'The label of node "Base" is not of 33 letters',
+    );
+  });
   test("the standard's older form is named, and other files go their own way", () => {
     expect(() => readPlainGrid(new TextEncoder().encode("@(#)ADF Database Version B02012>"))).toThrow("older form of the CGNS standard");
   });
