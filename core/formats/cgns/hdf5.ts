@@ -45,22 +45,29 @@ export async function withHdf5<T>(bytes: Uint8Array, use: (root: CgnsNode) => T)
   library.activate_throwing_error_handler();
   const { FS } = library;
   const name = `grid-${files++}.cgns`;
-  FS.writeFile(name, bytes);
   let file: InstanceType<typeof h5wasm.File> | undefined;
   try {
+    FS.writeFile(name, bytes);
     file = new h5wasm.File(name, "r");
     const counted = { nodes: 0 };
     return use(nodeOf(file as unknown as Group, "", 0, counted));
   } catch (error) {
     if (error instanceof GridFileError) throw error;
-    throw new GridFileError(`The file cannot be read as HDF5: ${error instanceof Error ? error.message : String(error)}.`);
+    throw new GridFileError(`The file cannot be read as HDF5: ${whyOf(error)}. It is damaged, or was cut off.`);
   } finally {
-    try {
-      file?.close();
-    } finally {
-      FS.unlink(name);
-    }
+    // A spoilt file may refuse to be closed; what is thrown then says no more than what was thrown before.
+    for (const undo of [() => file?.close(), () => FS.unlink(name)])
+      try {
+        undo();
+      } catch {}
   }
+}
+
+/** Of the package's list of calls that failed, the outermost and the innermost: what could not be done, and why. */
+function whyOf(error: unknown): string {
+  const text = error instanceof Error ? error.message : String(error);
+  const calls = [...text.matchAll(/^ *#\d+: .*?\(\): (.*)$/gm)].map((m) => m[1].trim());
+  return [...new Set(calls.length ? [calls[0], calls[calls.length - 1]] : [text.split("\n")[0].replace(/\.$/, "")])].join(": ");
 }
 
 function nodeOf(group: Group, name: string, depth: number, counted: { nodes: number }): CgnsNode {
