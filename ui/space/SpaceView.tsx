@@ -1,8 +1,7 @@
 "use client";
 
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { PatchRecipe } from "@/core/dataset/patches";
-import { AXES } from "@/core/dataset/vector";
 import type { Painted, SurfaceDrawing } from "@/core/drawing/surfaceDrawing";
 import { resolve, scaleText } from "@/core/formatting/scale";
 import type { SurfaceLook } from "@/core/intake/surfaceLook";
@@ -11,11 +10,11 @@ import { useAnswer } from "../engine/useAnswer";
 import { FieldLegend } from "../field/FieldLegend";
 import { askSpace } from "./askSpace";
 import type { PaintedAsSaid } from "./asks";
-import { afterKey, sidesOf } from "./camera";
 import { Dimensions } from "./Dimensions";
 import { type Dot, Dots } from "./Dots";
 import { type Camera, type Colours, FIRST_LOOK, SurfaceScene } from "./scene";
-import { pictureOf, useDrag, useStage, useWheel } from "./viewing";
+import { type ShownLayers, ViewControls } from "./ViewControls";
+import { cameraKeys, pictureOf, useDrag, useStage, useWheel } from "./viewing";
 
 /** A face that was pressed, or that the pointer is over. */
 export interface PickedFace {
@@ -132,13 +131,7 @@ function Shown({ drawing, painted, ...p }: Props & { readonly drawing: SurfaceDr
     const found = faceAt(e);
     if (found) p.picked?.(found);
   });
-  const keys = (e: KeyboardEvent) => {
-    const next = afterKey(camera, e.key, e.shiftKey);
-    if (!next) return;
-    e.preventDefault();
-    e.stopPropagation();
-    setCamera(next);
-  };
+  const keys = cameraKeys(camera, setCamera);
   const unit = p.dots
     ? p.dots.unit
     : painted.by === "array"
@@ -200,12 +193,6 @@ function sayFace({ face, piece, name }: PickedFace, { values, range }: SurfaceDr
   return `face ${face}  piece ${piece + 1}${name ? ` “${name}”` : ", without a name"}${value}`;
 }
 
-interface ShownLayers {
-  readonly mesh: boolean;
-  readonly outline: boolean;
-  readonly size: boolean;
-}
-
 function Tools(
   p: Props & {
     readonly camera: Camera;
@@ -215,41 +202,13 @@ function Tools(
     readonly picture: () => Promise<Blob | null>;
   },
 ) {
-  const toggle = (key: keyof ShownLayers) => p.setLayers({ ...p.layers, [key]: !p.layers[key] });
   const write = async (as: "stl" | "vtp") => {
     const bytes = await askSpace("write", { recipe: p.recipe, as, title: p.title });
     saveFile(p.title, as, new Blob([bytes as BlobPart]), "application/octet-stream");
   };
   return (
     <div className="flex flex-wrap items-baseline gap-x-3 gap-y-2.5 text-[12px]">
-      {(["mesh", "outline", "size"] as const).map((key) => (
-        <label key={key} className="flex items-center gap-1">
-          <input type="checkbox" checked={p.layers[key]} onChange={() => toggle(key)} />{" "}
-          {key === "outline" ? "sharp edges" : key === "size" ? "dimensions" : "mesh"}
-        </label>
-      ))}
-      {sidesOf(p.camera.up).map(([words, side]) => (
-        <button key={words} type="button" className="link" onClick={() => p.setCamera({ ...p.camera, ...side })}>
-          {words}
-        </button>
-      ))}
-      <button type="button" className="link" onClick={() => p.setCamera({ ...FIRST_LOOK, up: p.camera.up })}>
-        askew, all of it
-      </button>
-      <label className="flex items-baseline gap-1">
-        up
-        <select
-          className="field h-6! w-12 py-0!"
-          value={p.camera.up}
-          onChange={(e) => p.setCamera({ ...p.camera, up: Number(e.target.value) as Camera["up"] })}
-        >
-          {AXES.map((axis, k) => (
-            <option key={axis} value={k}>
-              {axis}
-            </option>
-          ))}
-        </select>
-      </label>
+      <ViewControls camera={p.camera} setCamera={p.setCamera} layers={p.layers} setLayers={p.setLayers} />
       <span className="ml-auto flex gap-3">
         <button type="button" className="link" onClick={() => void p.picture().then((b) => b && saveFile(p.title, "png", b, "image/png"))}>
           PNG

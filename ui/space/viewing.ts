@@ -1,7 +1,7 @@
 "use client";
 
-import { type PointerEvent, useEffect, useRef, useState } from "react";
-import { afterDrag, afterWheel } from "./camera";
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { afterDrag, afterKey, afterWheel } from "./camera";
 import type { Camera, Colours, Stage } from "./scene";
 
 /** A colour of the scheme at hand, as the page has it at an element. */
@@ -82,6 +82,15 @@ export function useDrag(height: number, setCamera: (of: (c: Camera) => Camera) =
     onContextMenu: (e: { preventDefault: () => void }) => e.preventDefault(),
   };
 }
+
+/** Keys of the camera are its own; any other goes on to the page. */
+export const cameraKeys = (camera: Camera, setCamera: (next: Camera) => void) => (e: KeyboardEvent) => {
+  const next = afterKey(camera, e.key, e.shiftKey);
+  if (!next) return;
+  e.preventDefault();
+  e.stopPropagation();
+  setCamera(next);
+};
 
 /** The wheel zooms and does not move the page: that has to be said to the browser otherwise than React does. */
 export function useWheel(canvas: React.RefObject<HTMLCanvasElement | null>, setCamera: (of: (c: Camera) => Camera) => void): void {

@@ -5,7 +5,7 @@ import { stitch } from "../../dataset/stitch.ts";
 import { randomFrom } from "../../numeric/random.ts";
 import { readGridFile } from "../surface/readAny.ts";
 import { GridFileError } from "../vtk/scan.ts";
-import { base, cgnsFile, coordinates, type Made, section, zone } from "./cgnsForTests.ts";
+import { base, CUBE_FACES, cgnsFile, coordinates, type Made, section, zone } from "./cgnsForTests.ts";
 
 type Place = readonly [number, number, number];
 /** Points of a block of three by two by two cells and of another beside it, the first index fastest. */
@@ -118,20 +118,12 @@ describe("boundaries of a file of the CGNS standard name parts of its outside", 
     expect((await pieces(unstructured(undefined))).of).toEqual({ floorFaces: FACES.floor, inletFaces: FACES.inlet, "": FACES[""] });
   });
   test("of polyhedra by the numbers of the faces they are made of", async () => {
-    const faces = [
-      [1, 4, 3, 2],
-      [5, 6, 7, 8],
-      [1, 2, 6, 5],
-      [2, 3, 7, 6],
-      [3, 4, 8, 7],
-      [1, 5, 8, 4],
-    ];
     const corners = [0, 1].flatMap((z) => [[0, 0, z] as const, [1, 0, z] as const, [1, 1, z] as const, [0, 1, z] as const]);
     const file = cgnsFile({
       Base: base({
         Zone: zone("Unstructured", [8, 1, 0], {
           GridCoordinates: coordinates(corners),
-          F: section(22, 1, 6, faces.flat(), [0, 4, 8, 12, 16, 20, 24]),
+          F: section(22, 1, 6, CUBE_FACES.flat(), [0, 4, 8, 12, 16, 20, 24]),
           C: section(23, 7, 1, numbers(1, 6), [0, 6]),
           ZoneBC: { label: "ZoneBC_t", children: { side: condition({ ...list("PointList", [3, 5]), ...at("FaceCenter") }) } },
         }),

@@ -1,6 +1,6 @@
 import type { Boundary } from "../../dataset/boundaries.ts";
 import { type CgnsNode, childOf, ofKind, wholesOf, wordsOf } from "./node.ts";
-import type { Section } from "./sections.ts";
+import { cornersIn, type Section } from "./sections.ts";
 
 /** names one sentence tells */
 const MOST_TOLD = 12;
@@ -28,9 +28,7 @@ export function boundariesOf(zone: CgnsNode, vertices: Int32Array | number, sect
 const told = (names: readonly string[]): string =>
   `${names.slice(0, MOST_TOLD).join(", ")}${names.length > MOST_TOLD ? ` and ${names.length - MOST_TOLD} more` : ""}`;
 
-const cornersOf = ({ cells: { cellStart, corners } }: Section, c: number): number[] => Array.from(corners.subarray(cellStart[c], cellStart[c + 1]));
-
-const wholeSection = (s: Section): Boundary => ({ name: s.name, faces: Array.from(s.numbers, (_, c) => cornersOf(s, c)) });
+const wholeSection = (s: Section): Boundary => ({ name: s.name, faces: Array.from(s.numbers, (_, c) => cornersIn(s, c)) });
 
 interface Faces {
   readonly count: number;
@@ -43,7 +41,7 @@ function facesOf(sections: readonly Section[], conditions: readonly CgnsNode[]):
   if (conditions.length) for (const s of sections) if (s.dimension === 2) for (const [c, n] of s.numbers.entries()) places.set(n, [s, c]);
   const cornersAt = (number: number) => {
     const place = places.get(number);
-    return place && cornersOf(...place);
+    return place && cornersIn(...place);
   };
   return { count: places.size, cornersAt };
 }

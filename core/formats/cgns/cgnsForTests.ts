@@ -44,6 +44,16 @@ export async function cgnsFile(bases: Readonly<Record<string, Made>>): Promise<U
 const range = (first: number, last: number): Made => ({ label: "IndexRange_t", data: Int32Array.of(first, last) });
 const array = (data: NonNullable<Made["data"]>, shape?: readonly number[]): Made => ({ label: "DataArray_t", data, ...(shape ? { shape } : {}) });
 
+/** Faces of a hexahedron of the vertices 1 to 8, outward. */
+export const CUBE_FACES = [
+  [1, 4, 3, 2],
+  [5, 6, 7, 8],
+  [1, 2, 6, 5],
+  [2, 3, 7, 6],
+  [3, 4, 8, 7],
+  [1, 5, 8, 4],
+] as const;
+
 /** Elements of a section, from a number on. */
 export const section = (type: number, first: number, count: number, list: readonly number[], offsets?: readonly number[]): Made => ({
   label: "Elements_t",

@@ -4,7 +4,7 @@ import { gridQuality } from "../../dataset/gridQuality.ts";
 import { randomFrom } from "../../numeric/random.ts";
 import { readGridFile, readPlainGrid } from "../surface/readAny.ts";
 import { GridFileError } from "../vtk/scan.ts";
-import { base, cgnsFile, coordinates, type Made, section, solution, zone } from "./cgnsForTests.ts";
+import { base, CUBE_FACES, cgnsFile, coordinates, type Made, section, solution, zone } from "./cgnsForTests.ts";
 
 type Place = readonly [number, number, number];
 /** Points of a block, the first index fastest. */
@@ -82,19 +82,7 @@ describe("a file of the CGNS standard", () => {
     expect(gridQuality(grid).volume).toBeCloseTo(12, 12);
   });
   test("polyhedra come by their faces, numbers below nothing turn one round", async () => {
-    const faces = [
-      [1, 4, 3, 2],
-      [5, 6, 7, 8],
-      [1, 2, 6, 5],
-      [2, 3, 7, 6],
-      [3, 4, 8, 7],
-      [1, 5, 8, 4],
-      [9, 10, 11, 12],
-      [2, 9, 12, 6],
-      [9, 10, 3, 2],
-      [10, 11, 7, 3],
-      [11, 12, 6, 7],
-    ];
+    const faces = [...CUBE_FACES, [9, 10, 11, 12], [2, 9, 12, 6], [9, 10, 3, 2], [10, 11, 7, 3], [11, 12, 6, 7]];
     const starts = faces.map((_, k) => 4 * k);
     const made = (old: boolean): Readonly<Record<string, Made>> => ({
       Faces: section(22, 1, 11, old ? faces.flatMap((f) => [f.length, ...f]) : faces.flat(), old ? undefined : [...starts, 44]),

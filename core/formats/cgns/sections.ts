@@ -67,13 +67,20 @@ interface Raw {
 /** Sections of an unstructured zone. @throws {GridFileError} a kind that is not read, or lists that do not fit */
 export function sectionsOf(zone: CgnsNode, vertices: number): Section[] {
   const raw = ofKind(zone, "Elements_t").map(rawOf);
-  const faces = raw.filter((r) => r.type === FACES);
+  const ofCells = raw.some((r) => r.type === CELLS_OF_FACES);
+  const faces = new Map(raw.filter((r) => r.type === FACES).map((r) => [r, { ...polygons(r, vertices), ofCells }]));
+  const byNumber = new Map<number, readonly number[]>();
+  if (ofCells) for (const s of faces.values()) for (const [c, n] of s.numbers.entries()) byNumber.set(n, cornersIn(s, c));
   return raw.flatMap((r): Section[] => {
-    if (r.type === CELLS_OF_FACES) return [polyhedra(r, faces, vertices)];
-    if (r.type === FACES) return [{ ...polygons(r, vertices), ofCells: raw.some((x) => x.type === CELLS_OF_FACES) }];
-    return bySize(r, vertices);
+    if (r.type === CELLS_OF_FACES) return [polyhedra(r, byNumber)];
+    const own = faces.get(r);
+    return own ? [own] : bySize(r, vertices);
   });
 }
+
+/** Corners of an element of a section, by its place there. */
+export const cornersIn = ({ cells: { cellStart, corners } }: Section, c: number): number[] =>
+  Array.from(corners.subarray(cellStart[c], cellStart[c + 1]));
 
 function rawOf(node: CgnsNode): Raw {
   const [type = 0] = wholesOf(node);
@@ -156,15 +163,7 @@ function polygons(raw: Raw, vertices: number): Section {
 }
 
 /** Cells by their faces: a negative number turns a face round. */
-function polyhedra(raw: Raw, sections: readonly Raw[], vertices: number): Section {
-  const faces = new Map<number, readonly number[]>();
-  for (const s of sections)
-    listed(s, (c, entries) =>
-      faces.set(
-        s.first + c,
-        Array.from(entries, (q) => vertex(q, vertices, s.node)),
-      ),
-    );
+function polyhedra(raw: Raw, faces: ReadonlyMap<number, readonly number[]>): Section {
   const starts = [0];
   const corners: number[] = [];
   const own = new Map<number, readonly (readonly number[])[]>();

@@ -5,9 +5,9 @@ import type { SpaceScene } from "@/core/drawing/spaceScene";
 import { unitText } from "@/core/formatting/number";
 import { scaleText } from "@/core/formatting/scale";
 import { FieldLegend } from "../../field/FieldLegend";
-import { sidesOf } from "../camera";
 import { crosses } from "../crosses";
 import { type Camera, FIRST_LOOK } from "../scene";
+import { type ShownLayers, ViewControls } from "../ViewControls";
 import { FIRST_ENTRIES, fieldChoices, type LookEntries, sceneOf, typedPlace, vectorChoices } from "./entries";
 import { Integrals } from "./Integrals";
 import { LookPanel } from "./LookPanel";
@@ -35,7 +35,7 @@ export function Look(p: Props) {
   const { results, addRun, addWatched } = all;
   const [entries, setEntries] = useState<LookEntries>(FIRST_ENTRIES);
   const [camera, setCamera] = useState<Camera>(FIRST_LOOK);
-  const [layers, setLayers] = useState({ mesh: false, outline: true, size: true });
+  const [layers, setLayers] = useState<ShownLayers>({ mesh: false, outline: true, size: true });
   const [place, setPlace] = useState("");
   const [line, setLine] = useState({ on: false, from: "", to: "" });
   const begun = useRef(false);
@@ -81,34 +81,7 @@ export function Look(p: Props) {
       />
       <div className="min-w-0 flex-1 overflow-y-auto px-4 pt-2 pb-3">
         <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[12px]">
-          {(["mesh", "outline", "size"] as const).map((key) => (
-            <label key={key} className="flex items-center gap-1">
-              <input type="checkbox" checked={layers[key]} onChange={() => setLayers({ ...layers, [key]: !layers[key] })} />
-              {{ mesh: "mesh", outline: "sharp edges", size: "dimensions" }[key]}
-            </label>
-          ))}
-          {sidesOf(camera.up).map(([words, side]) => (
-            <button key={words} type="button" className="link" onClick={() => setCamera({ ...camera, ...side })}>
-              {words}
-            </button>
-          ))}
-          <button type="button" className="link" onClick={() => setCamera({ ...FIRST_LOOK, up: camera.up })}>
-            askew, all of it
-          </button>
-          <label className="flex items-baseline gap-1">
-            up
-            <select
-              className="field h-6! w-12 py-0!"
-              value={camera.up}
-              onChange={(e) => setCamera({ ...camera, up: Number(e.target.value) as Camera["up"] })}
-            >
-              {["x", "y", "z"].map((axis, k) => (
-                <option key={axis} value={k}>
-                  {axis}
-                </option>
-              ))}
-            </select>
-          </label>
+          <ViewControls camera={camera} setCamera={setCamera} layers={layers} setLayers={setLayers} />
         </div>
         <div ref={box} className={`mt-1 grid content-start gap-3 ${results.length > 1 ? "grid-cols-2" : ""}`}>
           {results.length ? null : <Nothing hasRuns={p.runs.length > 0} />}

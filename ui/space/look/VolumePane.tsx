@@ -1,16 +1,15 @@
 "use client";
 
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef } from "react";
+import { type PointerEvent, useEffect, useMemo, useRef } from "react";
 import type { SceneAsked } from "@/core/drawing/sceneAsked";
 import type { SpaceScene } from "@/core/drawing/spaceScene";
 import type { ArrayKey, VolumeLook } from "@/core/drawing/volume";
 import { count } from "@/core/formatting/number";
 import { saveFile } from "../../charts/saveFile";
 import { useAnswer } from "../../engine/useAnswer";
-import { afterKey } from "../camera";
 import { Dimensions } from "../Dimensions";
 import type { Camera, Colours } from "../scene";
-import { pictureOf, useDrag, useStage, useWheel } from "../viewing";
+import { cameraKeys, pictureOf, useDrag, useStage, useWheel } from "../viewing";
 import { askVolume } from "./askVolume";
 import type { Result } from "./useResults";
 import { type ShownOf, VolumeScene } from "./volumeScene";
@@ -133,13 +132,7 @@ function Drawn({ scene: made, look, ...p }: Props & { readonly scene: SpaceScene
     if (hit) p.pick(hit.place.map((v, d) => v * frame.radius + frame.middle[d]) as unknown as Place);
   });
   useWheel(canvas, p.setCamera);
-  const keys = (e: KeyboardEvent) => {
-    const next = afterKey(camera, e.key, e.shiftKey);
-    if (!next) return;
-    e.preventDefault();
-    e.stopPropagation();
-    p.setCamera(() => next);
-  };
+  const keys = cameraKeys(camera, (next) => p.setCamera(() => next));
   if (mistake) return <p className="mistake">{mistake}</p>;
   return (
     <div className="group relative border border-line bg-sheet" style={{ width: p.width, height: p.height }}>
