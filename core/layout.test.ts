@@ -40,6 +40,8 @@ const ORDER = [
   "solver/incompressible",
   "solver/gas",
   "monitors",
+  "monitors/reach",
+  "monitors/space",
   "problems/describe",
   "problems/truth",
   "problems/build",

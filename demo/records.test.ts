@@ -19,7 +19,7 @@ import { lookAtSurface } from "../core/intake/surfaceLook.ts";
 import { readSurface } from "../core/intake/surfaceRecord.ts";
 import { averageRecord } from "../core/method/averaging/record.ts";
 import { bestPoint } from "../core/method/comparison/bestPoint.ts";
-import { spaceField } from "../core/monitors/spaceFields.ts";
+import { spaceField } from "../core/monitors/space/spaceFields.ts";
 import { described } from "../core/problems/describe/catalogue.ts";
 import { wakeField } from "../core/problems/truth/wake.ts";
 import { CURTAIN_TRUTH, curtainRuns } from "./curtain.ts";

@@ -1,21 +1,17 @@
-import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
 import { unzipSync } from "fflate";
 import { lintelRuns } from "../demo/lintel.ts";
+import { sound } from "./strip.ts";
 
 test.describe.configure({ mode: "serial" });
 
 const STAGES = ["question", "yardsticks", "meshes", "runs", "settling", "balance", "refinement", "comparison", "verdict", "report"];
+/** The cases of a second try have names of their own: those of the first are still there. */
+const named = (name: string) => (test.info().retry ? `${name} once more` : name);
 let strip = "";
 let louvre = "";
 
 const idOf = (page: Page) => new URL(page.url()).pathname.split("/")[2];
-
-test("an empty programme says what comes first", async ({ page }) => {
-  await page.goto("/");
-  await expect(page.getByText("No case yet.")).toBeVisible();
-  await expect(page.getByText("0 cases, 0 quantities.")).toBeVisible();
-});
 
 test("what is typed before the page listens is not lost", async ({ page }) => {
   await page.route("**/_next/static/**/*.js", async (route) => {
@@ -30,7 +26,7 @@ test("what is typed before the page listens is not lost", async ({ page }) => {
 
 test("from a template to the issued report", async ({ page }) => {
   await page.goto("/new");
-  await page.getByLabel("Name of the case").fill("Strip with a draught");
+  await page.getByLabel("Name of the case").fill(named("Strip with a draught"));
   await page.getByLabel("Gap between the plates").fill("ten millimetres");
   await page.getByRole("button", { name: "Make the case" }).click();
   await expect(page.getByText("does not begin with a number").first()).toBeVisible();
@@ -105,7 +101,7 @@ test("the report shows the figures of the screen, and its files carry them", asy
   const screen = await (await request.get(`/api/cases/${strip}/assessment`)).json();
   const refined = screen.refinement.find((r: { key: string }) => r.key === "flowRate");
   await page.goto(`/cases/${strip}/reports/1`);
-  await expect(page.getByRole("heading", { name: "Strip with a draught" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: named("Strip with a draught") })).toBeVisible();
   await expect(page.getByText("issued", { exact: false }).first()).toContainText("by A. B.");
   // Its widest table has sixteen columns.
   expect(await page.evaluate(() => Math.max(...[...document.querySelectorAll("tr")].map((r) => r.cells.length)))).toBeGreaterThan(12);
@@ -166,8 +162,8 @@ test("the family is run again with the present set-up by one button; the case is
   await page.goto(`/cases/${strip}/question`);
   await page.getByRole("button", { name: "Copy the case" }).click();
   await page.waitForURL((url) => url.pathname.endsWith("/question") && !url.pathname.includes(strip));
-  await expect(page.getByLabel("Name of the case")).toHaveValue("Strip with a draught, copy");
-  await expect(page.getByText("Copied from Strip with a draught")).toBeVisible();
+  await expect(page.getByLabel("Name of the case")).toHaveValue(`${named("Strip with a draught")}, copy`);
+  await expect(page.getByText(`Copied from ${named("Strip with a draught")}`)).toBeVisible();
   await expect(page.getByLabel("Gap between the plates", { exact: true })).toHaveValue("1 cm");
   await page.goto(`/cases/${idOf(page)}/runs`);
   await expect(page.getByText("No run yet.")).toBeVisible();
@@ -176,7 +172,7 @@ test("the family is run again with the present set-up by one button; the case is
 test("a broken file is refused by its line, a good one becomes a run", async ({ page }) => {
   await page.goto("/new");
   await page.getByRole("radio", { name: "Results from another code" }).check();
-  await page.getByLabel("Name of the case").fill("Louvre step");
+  await page.getByLabel("Name of the case").fill(named("Louvre step"));
   await page.getByLabel("First quantity").fill("reattachment length");
   await page.getByLabel("Its unit").fill("m");
   await page.getByRole("button", { name: "Make the case" }).click();
@@ -212,26 +208,26 @@ test("a broken file is refused by its line, a good one becomes a run", async ({ 
 
 test("what is deleted is asked about and can be had back", async ({ page }) => {
   await page.goto("/");
-  await page.getByRole("button", { name: "Delete Louvre step" }).click();
+  await page.getByRole("button", { name: `Delete ${named("Louvre step")}`, exact: true }).click();
   await page.getByRole("button", { name: "Keep it" }).click();
-  await expect(page.getByRole("link", { name: "Louvre step", exact: true })).toBeVisible();
-  await page.getByRole("button", { name: "Delete Louvre step" }).click();
+  await expect(page.getByRole("link", { name: named("Louvre step"), exact: true })).toBeVisible();
+  await page.getByRole("button", { name: `Delete ${named("Louvre step")}`, exact: true }).click();
   await page.getByRole("button", { name: "Delete case" }).click();
-  await expect(page.getByRole("link", { name: "Louvre step", exact: true })).toHaveCount(0);
+  await expect(page.getByRole("link", { name: named("Louvre step"), exact: true })).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByRole("link", { name: "Louvre step", exact: true })).toBeVisible();
+  await expect(page.getByRole("link", { name: named("Louvre step"), exact: true })).toBeVisible();
 });
 
 test("a finding is written and linked to its run", async ({ page }) => {
   await page.goto(`/cases/${louvre}/verdict`);
   await page.getByRole("button", { name: "Write a finding" }).click();
-  await page.getByLabel("Name", { exact: true }).fill("Short bubble");
+  await page.getByLabel("Name", { exact: true }).fill(named("Short bubble"));
   await page.getByLabel("What is off").fill("The bubble is shorter than measured.");
   await page.getByLabel("Run that shows it").selectOption({ index: 1 });
   await page.getByRole("button", { name: "Save finding" }).click();
   await expect(page.getByText("Shown by L1.")).toBeVisible();
   await page.goto("/findings");
-  await expect(page.getByRole("link", { name: "Short bubble" })).toBeVisible();
+  await expect(page.getByRole("link", { name: named("Short bubble"), exact: true })).toBeVisible();
 });
 
 test("what is typed before the jump dialog has come is kept", async ({ page }) => {
@@ -289,7 +285,7 @@ test("keyboard alone: jump, stages, quantities, keys", async ({ page }) => {
   await expect(page.getByRole("heading", { level: 1, name: "Cases" })).toBeVisible();
 });
 
-test("no serious finding of the accessibility rules on any page", async ({ page }) => {
+test("no finding of the accessibility rules on any page", async ({ page }) => {
   for (const url of [
     "/",
     "/new",
@@ -303,17 +299,7 @@ test("no serious finding of the accessibility rules on any page", async ({ page 
   ]) {
     await page.goto(url);
     await page.waitForLoadState("networkidle");
-    const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
-    const serious = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
-    expect(
-      serious.map(
-        (v) =>
-          `${url}: ${v.id} ${v.nodes
-            .map((n) => n.target.join(" "))
-            .slice(0, 3)
-            .join(", ")}`,
-      ),
-    ).toEqual([]);
+    await sound(page);
   }
 });
 

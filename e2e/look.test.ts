@@ -69,10 +69,19 @@ test("results in space are looked at side by side: cut, followed along, made int
   await made.getByRole("button", { name: "Make it" }).click();
   await expect(made.getByText(/do not go together/)).toBeVisible();
 
+  // The floor's first cells stand 0.25 m above it; whoever asks for y+ says what the fluid is.
+  await made.getByLabel("Make").selectOption("yPlus");
+  await made.getByRole("button", { name: "Make it" }).click();
+  await expect(made.getByText('Viscosity: "" is not a number.')).toBeVisible();
+  await made.getByLabel("Viscosity, Pa s").fill("1e-5");
+  await made.getByLabel(/^Density/).fill("1.25");
+  await made.getByRole("button", { name: "Make it" }).click();
+  await expect(made.getByText(/^y\+: .*all of the outside taken for walls, since the file names no boundaries/)).toBeVisible();
+
   // Another one beside it: everything is that of both, and their difference is a field.
   await choose.setInputFiles(file("later.vtu", turning(1)));
   await expect(page.getByTestId("volume-view")).toHaveCount(2);
-  await expect(page.getByTestId("volume-view").last().getByText("It has no field vorticity, 1/s on cells; what shows it is left out.")).toBeVisible();
+  await expect(page.getByTestId("volume-view").last().getByText("It has no field y+ on cells; what shows it is left out.")).toBeVisible();
   await made.getByLabel("Make").selectOption("difference");
   await made.getByLabel("Of", { exact: true }).selectOption({ label: "p (Pa) (cells)" });
   await made.getByRole("button", { name: "Make it" }).click();
@@ -84,6 +93,33 @@ test("results in space are looked at side by side: cut, followed along, made int
   await page.getByLabel("Line from").fill("4.1, 4.1, 1");
   await page.getByLabel("to", { exact: true }).last().fill("7.9, 4.1, 1");
   await expect(read.locator("svg").getByText("later.vtu")).toBeVisible();
+  await sound(page);
+});
+
+test("how far a disturbance reaches round a crate on a floor is measured, and the surface at its limit drawn", async ({ page }) => {
+  const whole = hexahedra([16, 16, 8], (i, j, k) => [i / 2 - 4, j / 2 - 4, k / 2]);
+  const kept = Array.from(whole.kinds.keys()).filter((c) => c >= 256 || [c % 16, Math.floor(c / 16)].some((m) => m < 7 || m > 8));
+  const middle = (c: number) => [(c % 16) / 2 - 3.75, (Math.floor(c / 16) % 16) / 2 - 3.75, Math.floor(c / 256) / 2 + 0.25];
+  const crate = {
+    ...whole,
+    kinds: whole.kinds.slice(0, kept.length),
+    cellStart: whole.cellStart.slice(0, kept.length + 1),
+    corners: Int32Array.from(kept.flatMap((c) => [...whole.corners.subarray(8 * c, 8 * c + 8)])),
+    onCells: [{ name: "speed (m/s)", components: 1, values: Float64Array.from(kept, (c) => 2 - Math.max(0, 1 - Math.hypot(...middle(c)) / 3)) }],
+  };
+  await page.goto("/look");
+  await page.getByLabel(/iles of one result/).setInputFiles(file("crate.vtu", writeVtkCells(crate)));
+  const reach = page.getByRole("region", { name: "How far it reaches" });
+  await reach.getByLabel("speed (cells) far away, m/s").fill("2");
+  await reach.getByLabel("Departs by more than, %").fill("10");
+  await reach.getByRole("button", { name: "Measure it" }).press("Enter");
+  await expect(reach.getByText("The mesh has no hole: say which of its boundaries is the body.")).toBeVisible();
+  await reach.getByLabel("The body is").selectOption({ label: "what stands on the rim" });
+  await reach.getByRole("button", { name: "Measure it" }).press("Enter");
+  // The departure is 0.2 m/s at 2.4 m from the middle; the crate's side stands at 0.5 m and it is a metre long.
+  await expect(reach.getByRole("row", { name: /^along x/ })).toContainText(/1\.\d+\s*1\.\d+\s*3\.50/);
+  await expect(reach.getByRole("row", { name: /^against z/ })).toContainText("nothing");
+  await expect(page.getByTestId("volume-view").getByText(/Surface of departure of speed, m\/s 0\.2/)).toBeVisible();
   await sound(page);
 });
 
@@ -126,7 +162,10 @@ test("a run's own file opens from its row, and a curve read along a line is kept
   await page.getByLabel(/A grid in a plane, or in space to be cut/).setInputFiles(file("turning.vtu", turning(0)));
   await page.getByRole("button", { name: "Keep their quality with the run" }).click();
   await expect(page.getByText("The quality of its cells is kept with swirl; it stands at Meshes.")).toBeVisible();
-  await page.reload();
+  await page.goto(`/cases/${id}/meshes`);
+  const layers = page.getByRole("region", { name: "Layers along the outside" });
+  await expect(layers.getByRole("row", { name: /all of the outside/ })).toContainText(/872.*872.*0\.500.*8 to 16/);
+  await page.goto(`/cases/${id}/runs`);
   await row.getByRole("link", { name: "Look at swirl in space" }).click();
   await expect(page.locator("canvas")).toHaveAccessibleName(/swirl, 2 ?048 cells/);
   await page.getByLabel("Coloured by").selectOption({ label: "p (cells)" });

@@ -11,10 +11,14 @@ let server: ChildProcess | undefined;
 export async function startServer(folder = FOLDER, port = PORT): Promise<ChildProcess> {
   // Another one's answers would be taken for this one's.
   if (await fetch(`http://127.0.0.1:${port}/`).catch(() => undefined)) throw new Error(`Something answers on port ${port} already; end it first.`);
-  const child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
-    env: { ...process.env, NODE_ENV: "production", TIN_RULER_DATA: folder, NEXT_MANUAL_SIG_HANDLE: "true", NEXT_TELEMETRY_DISABLED: "1" },
-    stdio: ["ignore", "pipe", "pipe"],
-  });
+  const child = spawn(
+    process.execPath,
+    ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port), "--keepAliveTimeout", "65000"],
+    {
+      env: { ...process.env, NODE_ENV: "production", TIN_RULER_DATA: folder, NEXT_MANUAL_SIG_HANDLE: "true", NEXT_TELEMETRY_DISABLED: "1" },
+      stdio: ["ignore", "pipe", "pipe"],
+    },
+  );
   let said = "";
   child.stdout?.on("data", (b) => {
     said += b;

@@ -1,6 +1,6 @@
-import AxeBuilder from "@axe-core/playwright";
 import { expect, type Locator, type Page, test } from "@playwright/test";
 import { lintelRuns } from "../demo/lintel.ts";
+import { sound } from "./strip.ts";
 
 /** Counts what a person does: one for every entry filled, choice made, button or link pressed, file chosen, page opened. */
 class Hand {
@@ -150,8 +150,7 @@ test("from four files to a verdict and an issued report in at most forty actions
   await add.getByRole("button", { name: "Add to the run" }).click();
   await expect(add).toHaveCount(0);
 
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes[0].target.join(" ")}`)).toEqual([]);
+  await sound(page);
   const wrong = await request.post(`/api/cases/${id}/settlements`, {
     headers: { origin: baseURL ?? "" },
     data: { source: "domain", quantityKey: null, kind: "bounded", value: "much", reason: "x", by: "y" },

@@ -22,7 +22,7 @@ export default async function LookPage({ searchParams }: { searchParams: Promise
         open={open}
         caseTitle={book?.row.title}
         caseId={run?.caseId}
-        density={run?.settings.parameters.densityKgM3}
+        fluid={run?.settings.parameters ?? {}}
         followed={run?.settings.follow ? { runId: run.id, label: run.label } : undefined}
       />
     </PageShell>

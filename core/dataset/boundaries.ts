@@ -33,3 +33,24 @@ export function boundaryOfFaces(
 /** The same boundaries with their points under other numbers. */
 export const renumbered = (boundaries: readonly Boundary[], to: (point: number) => number): Boundary[] =>
   boundaries.map((b) => ("points" in b ? { name: b.name, points: b.points.map(to) } : { name: b.name, faces: b.faces.map((f) => f.map(to)) }));
+
+/** Which boundary each face on the outside of a grid's cells lies on, -1 on none and of faces between cells. */
+export function boundariesOfOutside(
+  { boundaries = [] }: { readonly boundaries?: readonly Boundary[] },
+  { start, corners, neighbour }: { readonly start: Int32Array; readonly corners: Int32Array; readonly neighbour: Int32Array },
+): Int32Array {
+  const out = new Int32Array(neighbour.length).fill(-1);
+  if (!boundaries.length) return out;
+  const outside = Int32Array.from(neighbour.keys()).filter((f) => neighbour[f] < 0);
+  const ends = new Int32Array(outside.length + 1);
+  const list: number[] = [];
+  outside.forEach((f, k) => {
+    for (let m = start[f]; m < start[f + 1]; m++) list.push(corners[m]);
+    ends[k + 1] = list.length;
+  });
+  const found = boundaryOfFaces({ start: ends, pointOf: Int32Array.from(list) }, boundaries);
+  outside.forEach((f, k) => {
+    out[f] = found[k];
+  });
+  return out;
+}

@@ -1,6 +1,7 @@
 import { select } from "../numeric/select.ts";
 import { CELL_KINDS, type Grid } from "./grid.ts";
 import { type GridFaces, gridFaces, sidesOf } from "./gridFaces.ts";
+import { gridLayers, type LayersAlong } from "./gridLayers.ts";
 import { type GridInterfaces, gridInterfaces } from "./interfaces.ts";
 import { cross, dot, minus, size, type Vector } from "./vector.ts";
 
@@ -48,6 +49,8 @@ export interface GridQuality {
   readonly crowded: number;
   /** where meshes that were made apart meet, if they do */
   readonly interfaces?: GridInterfaces;
+  /** layers of cells along the outside, by the parts the file names */
+  readonly layers: readonly LayersAlong[];
   readonly metrics: readonly MetricFound[];
 }
 
@@ -80,6 +83,7 @@ export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality 
     open: Array.from(own.list.filter((c) => own.gap[c] > CLOSED)),
     crowded: faces.crowded.length,
     ...(interfaces ? { interfaces } : {}),
+    layers: gridLayers(grid, faces, own.centre),
     metrics: values.map(([metric, of]) =>
       metricOf(
         metric,

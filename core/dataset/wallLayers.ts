@@ -1,5 +1,6 @@
 import { CELL_KINDS, type Grid } from "./grid.ts";
-import { type GridFaces, type Sides, sidesOf } from "./gridFaces.ts";
+import { type GridFaces, sidesOf } from "./gridFaces.ts";
+import { LayerWalk } from "./layerWalk.ts";
 
 /** How many cells lie between each cell in space and the outside: 0 of those that have a face there; NaN of cells that are not in space. */
 export function layersFromOutside({ kinds }: Grid, faces: GridFaces): Float64Array {
@@ -46,19 +47,21 @@ const STEP = 2;
  * Heights, number and growth of the layers of cells along the outside. A cell with several faces outside counts by the one it is thinnest along; the
  * face opposite to one is the one that shares no corner with it.
  * @param middles of the cells
+ * @param counts whether a face outside counts
  */
-export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array): WallLayers {
+export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array, counts: (face: number) => boolean = () => true): WallLayers {
   const n = grid.kinds.length;
   const [height, layers, growth] = [0, 1, 2].map(() => new Float64Array(n).fill(Number.NaN));
-  const walk = new Walk(grid, faces);
+  const walk = new LayerWalk(grid, faces);
   for (let f = 0; f < faces.owner.length; f++) {
-    if (faces.neighbour[f] >= 0) continue;
+    if (faces.neighbour[f] >= 0 || !counts(f)) continue;
     const c = faces.owner[f];
     if (CELL_KINDS[grid.kinds[c]].dimension !== 3) continue;
-    const { normal, middle } = walk.plane(f);
+    const plane = walk.plane(f);
+    const { normal, middle } = plane;
     const h = 2 * Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middles[3 * c + d] - middle[d]), 0));
     if (height[c] <= h) continue;
-    const stack = walk.inwards(f, normal, middle);
+    const stack = inwards(walk, faces, f, plane);
     if (!stack) continue;
     height[c] = h;
     layers[c] = stack.layers;
@@ -67,64 +70,27 @@ export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array):
   return { height, layers, growth };
 }
 
-class Walk {
-  private readonly sides: Sides;
-
-  constructor(
-    private readonly grid: Grid,
-    private readonly faces: GridFaces,
-  ) {
-    this.sides = sidesOf(grid.kinds.length, faces);
+/** Heights along a direction from a face inwards. */
+function inwards(
+  walk: LayerWalk,
+  { owner }: GridFaces,
+  from: number,
+  { normal, middle: begun }: ReturnType<LayerWalk["plane"]>,
+): { readonly layers: number; readonly growth: number } | undefined {
+  let [cell, face, at, last, layers, growth] = [owner[from], from, begun, 0, 0, 1];
+  while (cell >= 0 && layers < MOST_LAYERS) {
+    const out = walk.opposite(cell, face);
+    if (out < 0) break;
+    const { middle } = walk.plane(out);
+    const h = Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middle[d] - at[d]), 0));
+    const ratio = last > 0 ? Math.max(h / last, last / h) : 1;
+    if (!(ratio < STEP)) break;
+    growth = Math.max(growth, ratio);
+    layers++;
+    last = h;
+    at = middle;
+    face = out;
+    cell = walk.across(cell, out);
   }
-
-  /** Direction across a face, of length 1, and the mean of its corners. */
-  plane(f: number): { readonly normal: readonly number[]; readonly middle: readonly number[] } {
-    const { points } = this.grid;
-    const { start, corners } = this.faces;
-    const n = start[f + 1] - start[f];
-    const middle = [0, 0, 0];
-    for (let k = start[f]; k < start[f + 1]; k++) for (let d = 0; d < 3; d++) middle[d] += points[3 * corners[k] + d] / n;
-    const area = [0, 0, 0];
-    for (let k = start[f]; k < start[f + 1]; k++) {
-      const p = [0, 1, 2].map((d) => points[3 * corners[k] + d] - middle[d]);
-      const q = [0, 1, 2].map((d) => points[3 * corners[k + 1 < start[f + 1] ? k + 1 : start[f]] + d] - middle[d]);
-      for (let d = 0; d < 3; d++) area[d] += p[(d + 1) % 3] * q[(d + 2) % 3] - p[(d + 2) % 3] * q[(d + 1) % 3];
-    }
-    const length = Math.hypot(...area) || 1;
-    return { normal: area.map((v) => v / length), middle };
-  }
-
-  /** Heights along a direction from a face inwards. */
-  inwards(from: number, normal: readonly number[], begun: readonly number[]): { readonly layers: number; readonly growth: number } | undefined {
-    let [cell, face, at, last, layers, growth] = [this.faces.owner[from], from, begun, 0, 0, 1];
-    while (cell >= 0 && layers < MOST_LAYERS) {
-      const out = this.opposite(cell, face);
-      if (out < 0) break;
-      const { middle } = this.plane(out);
-      const h = Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middle[d] - at[d]), 0));
-      const ratio = last > 0 ? Math.max(h / last, last / h) : 1;
-      if (!(ratio < STEP)) break;
-      growth = Math.max(growth, ratio);
-      layers++;
-      last = h;
-      at = middle;
-      face = out;
-      cell = this.faces.owner[out] === cell ? this.faces.neighbour[out] : this.faces.owner[out];
-    }
-    return layers ? { layers, growth } : undefined;
-  }
-
-  /** The face of a cell that shares no corner with one of its faces, -1 where there is none or more than one. */
-  private opposite(cell: number, face: number): number {
-    const { start, corners } = this.faces;
-    const own = corners.subarray(start[face], start[face + 1]);
-    let found = -1;
-    for (let k = this.sides.start[cell]; k < this.sides.start[cell + 1]; k++) {
-      const f = this.sides.faces[k];
-      if (f === face || corners.subarray(start[f], start[f + 1]).some((q) => own.includes(q))) continue;
-      if (found >= 0) return -1;
-      found = f;
-    }
-    return found;
-  }
+  return layers ? { layers, growth } : undefined;
 }

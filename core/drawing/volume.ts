@@ -8,7 +8,8 @@ import { extentOf } from "../dataset/surface.ts";
 import { angleAt } from "../dataset/surfaceEdges.ts";
 import { minus, plus, size, times, type Vector } from "../dataset/vector.ts";
 import { guessRole, ROLE_UNITS, unitInName } from "../intake/gridFields.ts";
-import { type Made, type SpaceArray, type SpaceSaid, spaceField, type Wish } from "../monitors/spaceFields.ts";
+import type { Made, SpaceArray, SpaceSaid, Wish } from "../monitors/space/said.ts";
+import { spaceField } from "../monitors/space/spaceFields.ts";
 
 /** An array by its name and where it lies. */
 export interface ArrayKey {
@@ -36,6 +37,8 @@ export interface VolumeLook {
   readonly low: Vector;
   readonly high: Vector;
   readonly arrays: readonly ShownArray[];
+  /** names the file has for parts of its outside */
+  readonly boundaries: readonly string[];
   /** what each array of the file may be */
   readonly guessed: readonly SpaceArray[];
   readonly notes: readonly string[];
@@ -135,17 +138,16 @@ export class Volume {
 
   /** Adds a field made of others; one of the same name takes its place. @throws {FieldMistake} it cannot be made */
   make(said: SpaceSaid, wish: Wish): ShownArray {
-    const made = spaceField(this.work, said, wish);
-    this.put(made);
-    return shown(made.array, made.on, made.unit, made.made);
+    return this.put(spaceField(this.work, said, wish));
   }
 
   /** Adds a field that was worked out elsewhere. */
-  put(made: Made): void {
+  put(made: Made): ShownArray {
     const old = this.added.findIndex((m) => m.on === made.on && m.array.name === made.array.name);
     if (old >= 0) this.added.splice(old, 1);
     this.smoothed.delete(made.array.name);
     this.added.push(made);
+    return shown(made.array, made.on, made.unit, made.made);
   }
 
   look(): VolumeLook {
@@ -163,6 +165,7 @@ export class Volume {
         ...grid.onPoints.map((a) => shown(a, "points", unitInName(a.name) ?? "")),
         ...this.added.map((m) => shown(m.array, m.on, m.unit, m.made)),
       ],
+      boundaries: [...new Set(grid.boundaries?.map((b) => b.name) ?? [])],
       guessed: onlyOnce(guessed),
       notes: [...grid.notes, ...this.outside.surface.notes],
     };

@@ -1,6 +1,6 @@
 import type { GridArray } from "../dataset/grid.ts";
 import { size, type Vector } from "../dataset/vector.ts";
-import type { Made } from "../monitors/spaceFields.ts";
+import type { Made } from "../monitors/space/said.ts";
 import type { ArrayKey, Volume } from "./volume.ts";
 
 /** coordinates nearer than this over the room's size are the same */

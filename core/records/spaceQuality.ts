@@ -9,11 +9,13 @@ export interface KeptMetric extends Omit<MetricFound, "worst" | "median" | "leas
 }
 
 /** Quality of the mesh of a run in space: the file, and what was found in it. Places in the file's unit of length. */
-export interface SpaceQuality extends Omit<GridQuality, "metrics"> {
+export interface SpaceQuality extends Omit<GridQuality, "metrics" | "layers"> {
   readonly file: { readonly name: string; readonly hash: string };
   /** the file's unit of length */
   readonly length: string;
   readonly metrics: readonly KeptMetric[];
+  /** of meshes that were judged before layers were looked at there are none */
+  readonly layers?: GridQuality["layers"];
 }
 
 const bounded = (v: number): number | null => (Number.isFinite(v) ? v : null);

@@ -1,3 +1,4 @@
+import { LayersShape } from "../../core/assessment/meshes/assessor.ts";
 import { METRIC_KEYS } from "../../core/dataset/gridQuality.ts";
 import { FIELD_ROLES } from "../../core/intake/gridFields.ts";
 import { drawnField, drawnMoment, fieldList, fieldsFile, momentList, momentsFile, rawField, rawMesh, runsWithFieldsOf } from "../usecases/fields.ts";
@@ -73,6 +74,7 @@ export const FIELD_OPERATIONS: readonly Operation[] = [
           interfaces: z
             .object({ faces: z.number(), area: z.number(), open: z.number(), at: z.tuple([z.number(), z.number(), z.number()]) })
             .optional(),
+          layers: z.array(LayersShape),
           metrics: z.array(
             z.object({
               metric: z.enum(METRIC_KEYS),

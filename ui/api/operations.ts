@@ -1982,6 +1982,43 @@ export interface Operations {
            */
           at: [number, number, number];
         };
+        layers: {
+          name: string;
+          faces: number;
+          cells: number;
+          layered: number;
+          height?: {
+            least: number;
+            median: number;
+            greatest: number;
+          };
+          layers?: {
+            least: number;
+            median: number;
+            greatest: number;
+          };
+          growth?: {
+            least: number;
+            median: number;
+            greatest: number;
+          };
+          thinnest?: {
+            cell: number;
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            at: [number, number, number];
+          };
+          steepest?: {
+            cell: number;
+            /**
+             * @minItems 3
+             * @maxItems 3
+             */
+            at: [number, number, number];
+          };
+        }[];
         metrics: {
           metric: "nonOrthogonality" | "skewness" | "equiangle" | "aspect" | "volumeRatio" | "areaRatio" | "warpage";
           limit: number;

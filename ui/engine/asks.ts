@@ -4,7 +4,7 @@ import type { FaceMesh } from "@/core/mesh/faceMesh";
 import type { MeshQuality } from "@/core/mesh/quality";
 import type { DerivedField } from "@/core/monitors/derived";
 import type { FluidOfRun } from "@/core/monitors/fieldNames";
-import type { Reach } from "@/core/monitors/reach";
+import type { Reach } from "@/core/monitors/reach/reach";
 import type { MeshSpec } from "@/core/problems/describe/runSettings";
 import type { CellField } from "@/core/solver/simulation";
 

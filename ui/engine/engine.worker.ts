@@ -5,7 +5,8 @@ import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { meshQuality } from "@/core/mesh/quality";
 import { derivedFields } from "@/core/monitors/derived";
-import { reachOfDisturbance } from "@/core/monitors/reach";
+import { aroundPlane } from "@/core/monitors/reach/around";
+import { departureFrom, reachOfDisturbance } from "@/core/monitors/reach/reach";
 import { benchProblem } from "@/core/problems/build/catalogue";
 import { line } from "@/core/problems/describe/common";
 import { unpackMesh } from "@/core/solver/meshFile";
@@ -41,10 +42,10 @@ const ANSWERS: Answers = {
   },
   texture: ({ mesh, u, v, view }) => lineTexture(cellsUnderPixels(mesh, view), view, u, v),
   reach: ({ mesh, values, free, limit, body }) => {
-    const departure = values.map((v) => Math.abs(v - free));
+    const departure = departureFrom(values, free);
     const slopes = samplerOf(mesh).slopes(departure);
     const contour = contourLines(mesh, departure, pointValues(mesh, departure, slopes), [limit]);
-    return { reach: reachOfDisturbance(mesh, values, free, limit, body), contour };
+    return { reach: reachOfDisturbance(aroundPlane(mesh), departure, limit, body), contour };
   },
   sample: ({ mesh, values, from, to, count }) => samplerOf(mesh).at(values, line(from, to, count)),
 };

@@ -26,6 +26,15 @@ describe("a mesh in space", () => {
     expect([a.state, a.remarks, a.cells]).toEqual(["holds", [], 2]);
     expect(a.lines.every((l) => l.state === "holds" && l.beyond === 0)).toBe(true);
   });
+  test("layers along the outside go with the quality; of one that was kept before they were looked at there are none", () => {
+    const kept = keptQuality(gridQuality(pair(1)), FILE, "mm");
+    const { layers, length } = assessSpaceQuality("fine", kept);
+    expect(length).toBe("mm");
+    expect(layers).toMatchObject([
+      { name: "", faces: 10, cells: 2, layered: 2, height: { least: expect.closeTo(1, 12), greatest: expect.closeTo(1, 12) } },
+    ]);
+    expect(assessSpaceQuality("fine", { ...kept, layers: undefined } as typeof kept).layers).toEqual([]);
+  });
   test("a neighbour six times as large lies beyond its limit, with its place; by another limit it does not", () => {
     const a = judged(pair(6));
     expect(a.state).toBe("remark");

@@ -1,3 +1,4 @@
+import type { LayersAlong } from "../../dataset/gridLayers.ts";
 import { METRICS } from "../../dataset/gridQuality.ts";
 import { percent, significant } from "../../formatting/number.ts";
 import type { KeptMetric, SpaceQuality } from "../../records/spaceQuality.ts";
@@ -20,6 +21,9 @@ export interface SpaceQualityAssessment {
   readonly file: string;
   readonly cells: number;
   readonly lines: readonly MetricLine[];
+  /** along the outside, in the file's unit of length */
+  readonly layers: readonly LayersAlong[];
+  readonly length: string;
   readonly remarks: readonly Remark[];
   readonly state: State;
 }
@@ -63,7 +67,7 @@ export function assessSpaceQuality(label: string, q: SpaceQuality): SpaceQuality
     }
     return { metric: m.metric, name, unit, worst: m.worst, median: m.median, limit: m.limit, beyond: m.beyond, state: m.beyond ? "remark" : "holds" };
   });
-  return { file: q.file.name, cells: q.cells, lines, remarks, state: stateOf(remarks) };
+  return { file: q.file.name, cells: q.cells, lines, layers: q.layers ?? [], length: q.length, remarks, state: stateOf(remarks) };
 }
 
 /** The rules of this file in words. */

@@ -11,6 +11,7 @@ import { type ShownLayers, ViewControls } from "../ViewControls";
 import { FIRST_ENTRIES, fieldChoices, type LookEntries, sceneOf, typedPlace, vectorChoices } from "./entries";
 import { Integrals } from "./Integrals";
 import { LookPanel } from "./LookPanel";
+import type { FluidSaid } from "./MadeFields";
 import { Moments } from "./Moments";
 import { ReadOff } from "./ReadOff";
 import { MOST_RESULTS, type Result, type RunFile, useResults } from "./useResults";
@@ -24,7 +25,7 @@ interface Props {
   readonly open: readonly string[];
   readonly caseTitle: string | undefined;
   readonly caseId: string | undefined;
-  readonly density: number | undefined;
+  readonly fluid: FluidSaid;
   /** a run that is followed, whose results are written beside its log */
   readonly followed?: { readonly runId: string; readonly label: string } | undefined;
 }
@@ -70,7 +71,7 @@ export function Look(p: Props) {
         runs={p.runs}
         caseId={p.caseId}
         caseTitle={p.caseTitle}
-        density={p.density}
+        fluid={p.fluid}
         entries={entries}
         setEntries={setEntries}
         choices={choices}

@@ -6,16 +6,17 @@ import { count } from "@/core/formatting/number";
 import { Field } from "../../forms/Field";
 import { type FieldChoice, type LookEntries, type LookMistakes, middlePlane, roundedOut } from "./entries";
 import { Level, middleOf, Seeds, seedLine } from "./levelAndLines";
-import { MadeFields } from "./MadeFields";
+import { type FluidSaid, MadeFields } from "./MadeFields";
 import { Part, Tick } from "./PanelParts";
 import { PlaneFields } from "./PlaneFields";
+import { ReachPart } from "./ReachPart";
 import type { Result, RunFile, useResults } from "./useResults";
 
 interface Props extends ReturnType<typeof useResults> {
   readonly runs: readonly RunFile[];
   readonly caseId: string | undefined;
   readonly caseTitle: string | undefined;
-  readonly density: number | undefined;
+  readonly fluid: FluidSaid;
   readonly entries: LookEntries;
   readonly setEntries: (e: LookEntries) => void;
   readonly choices: readonly FieldChoice[];
@@ -75,8 +76,11 @@ export function LookPanel(p: Props) {
                   onChange={(arrows) => set({ arrows })}
                 />
               </Part>
+              <Part name="How far it reaches">
+                <ReachPart first={first} choice={choices.find((c) => c.key === e.colour)} reach={p.reach} set={set} />
+              </Part>
               <Part name="Fields made of others">
-                <MadeFields results={p.results} make={p.make} difference={p.difference} density={p.density} shown={(colour) => set({ colour })} />
+                <MadeFields results={p.results} make={p.make} difference={p.difference} fluid={p.fluid} shown={(colour) => set({ colour })} />
               </Part>
             </>
           ) : null}

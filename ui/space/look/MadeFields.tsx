@@ -1,21 +1,29 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { MADE_FIELDS, type MadeKind, type SpaceArray, type SpaceSaid, type Wish } from "@/core/monitors/spaceFields";
+import { MADE_FIELDS, type MadeKind, type SpaceArray, type SpaceSaid, type Wish } from "@/core/monitors/space/said";
 import { asChoices, type Choice, Field } from "../../forms/Field";
 import { typedNumber } from "../../forms/typedNumber";
 import { sentenceOf } from "../../shell/notify";
 import { askVolume } from "./askVolume";
 import { fieldChoices } from "./entries";
+import { METRES } from "./metres";
+import { Tick } from "./PanelParts";
 import type { Result, useResults } from "./useResults";
 
 type Made = ReturnType<typeof useResults>;
+
+/** What a case says of its fluid. */
+export interface FluidSaid {
+  readonly densityKgM3?: number;
+  readonly viscosityPaS?: number;
+}
 
 interface Props {
   readonly results: readonly Result[];
   readonly make: Made["make"];
   readonly difference: Made["difference"];
-  readonly density: number | undefined;
+  readonly fluid: FluidSaid;
   /** shows the field that was made, by the key of its choice */
   readonly shown: (key: string) => void;
 }
@@ -33,11 +41,15 @@ const KINDS = [...(Object.entries(MADE_FIELDS) as [MadeKind, string][]), ["diffe
 /** which further entries each kind needs */
 const NEEDS_GAS: readonly Kind[] = ["mach", "totalTemperature", "entropy"];
 const NEEDS_FAR: readonly Kind[] = ["pressureCoefficient", "entropy"];
-const NEEDS_DENSITY: readonly Kind[] = ["totalPressure", "pressureCoefficient"];
+const NEEDS_DENSITY: readonly Kind[] = ["totalPressure", "pressureCoefficient", "yPlus"];
+const NEEDS_WALLS: readonly Kind[] = ["wallShear", "yPlus"];
 
 interface Entries {
   readonly length: string;
   readonly density: string;
+  readonly viscosity: string;
+  /** boundaries of the file that are walls */
+  readonly walls: readonly string[];
   readonly gamma: string;
   readonly gasConstant: string;
   readonly pressure: string;
@@ -48,17 +60,18 @@ interface Entries {
   readonly name: string;
 }
 
-/** Metres of a unit of length a person may say. */
-const METRES: Readonly<Record<string, number>> = { m: 1, mm: 0.001, cm: 0.01, km: 1000, um: 1e-6, in: 0.0254, ft: 0.3048 };
+const numberText = (v: number | undefined): string => (v === undefined ? "" : String(v));
 
 /** Fields made of those the file has: what each array is, is said once. */
-export function MadeFields({ results, make, difference, density, shown }: Props) {
+export function MadeFields({ results, make, difference, fluid, shown }: Props) {
   const first = results.find((r) => r.look);
   const [kind, setKind] = useState<Kind>("speed");
   const [arrays, setArrays] = useState<readonly SpaceArray[]>(first?.look?.guessed ?? []);
   const [e, setE] = useState<Entries>(() => ({
     length: first?.run?.length || "m",
-    density: density === undefined ? "" : String(density),
+    density: numberText(fluid.densityKgM3),
+    viscosity: numberText(fluid.viscosityPaS),
+    walls: [],
     gamma: "1.4",
     gasConstant: "287.05",
     pressure: "",
@@ -112,6 +125,7 @@ export function MadeFields({ results, make, difference, density, shown }: Props)
       {NEEDS_DENSITY.includes(kind) || kinematic ? (
         <Field label="Density, kg/m³, where no field has it" value={e.density} onChange={(v) => set({ density: v })} />
       ) : null}
+      {NEEDS_WALLS.includes(kind) ? <Walls names={look.boundaries} e={e} set={set} /> : null}
       {NEEDS_GAS.includes(kind) ? (
         <div className="grid grid-cols-2 gap-2">
           <Field label="Ratio of heats" value={e.gamma} onChange={(gamma) => set({ gamma })} />
@@ -175,6 +189,28 @@ export function MadeFields({ results, make, difference, density, shown }: Props)
   );
 }
 
+/** The viscosity, and which of the boundaries the file names are walls. */
+function Walls({ names, e, set }: { readonly names: readonly string[]; readonly e: Entries; readonly set: (change: Partial<Entries>) => void }) {
+  return (
+    <>
+      <Field label="Viscosity, Pa s" value={e.viscosity} onChange={(viscosity) => set({ viscosity })} />
+      {names.length ? (
+        <fieldset className="flex flex-col gap-0.5">
+          <legend className="text-[11.5px] text-ink-2">Standing walls</legend>
+          {names.map((name) => (
+            <Tick
+              key={name}
+              label={name}
+              value={e.walls.includes(name)}
+              onChange={(on) => set({ walls: on ? [...e.walls, name] : e.walls.filter((w) => w !== name) })}
+            />
+          ))}
+        </fieldset>
+      ) : null}
+    </>
+  );
+}
+
 /** A formula, and the names it may use. */
 function Formula({ first, e, set, said }: { first: Result; e: Entries; set: (change: Partial<Entries>) => void; said: () => SpaceSaid }) {
   const [names, setNames] = useState("");
@@ -216,6 +252,8 @@ function saidOf(e: Entries, arrays: readonly SpaceArray[], kind: Kind): SpaceSai
   return {
     unitM: METRES[e.length] ?? 1,
     arrays,
+    ...(e.walls.length ? { walls: e.walls } : {}),
+    ...(NEEDS_WALLS.includes(kind) ? { viscosityPaS: number(e.viscosity, "Viscosity") } : {}),
     ...(e.density.trim() ? { densityKgM3: number(e.density, "Density") } : {}),
     ...(gas ? { gas } : {}),
     ...(far ? { far } : {}),

@@ -2,8 +2,10 @@ import type { LineProfile } from "@/core/drawing/lineProfile";
 import type { SceneAsked } from "@/core/drawing/sceneAsked";
 import type { SpaceScene } from "@/core/drawing/spaceScene";
 import type { ArrayKey, ShownArray, Volume, VolumeLook } from "@/core/drawing/volume";
+import type { ReachAsked } from "@/core/drawing/volumeReach";
 import type { Moment } from "@/core/formats/vtk/collections";
-import type { SpaceSaid, Wish } from "@/core/monitors/spaceFields";
+import type { Reach } from "@/core/monitors/reach/reach";
+import type { SpaceSaid, Wish } from "@/core/monitors/space/said";
 
 /** Of which of the results that are held. */
 interface Of {
@@ -30,6 +32,11 @@ export interface VolumeQuestions {
   difference: {
     readonly ask: Of & { readonly other: string; readonly key: ArrayKey; readonly unit: string; readonly name: string };
     readonly answer: { readonly made: ShownArray; readonly look: VolumeLook };
+  };
+  /** how far a disturbance reaches around a body */
+  reach: {
+    readonly ask: Of & { readonly asked: ReachAsked };
+    readonly answer: { readonly reach: Reach; readonly made: ShownArray; readonly look: VolumeLook };
   };
   probe: { readonly ask: Of & { readonly place: readonly [number, number, number] }; readonly answer: ReturnType<Volume["probe"]> };
   line: {

@@ -2,7 +2,8 @@
 
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { ShownArray, VolumeLook } from "@/core/drawing/volume";
-import type { SpaceSaid, Wish } from "@/core/monitors/spaceFields";
+import type { ReachAsked } from "@/core/drawing/volumeReach";
+import type { SpaceSaid, Wish } from "@/core/monitors/space/said";
 import { call } from "../../api/call";
 import { sentenceOf } from "../../shell/notify";
 import { bytesAt } from "../bytesAt";
@@ -113,7 +114,14 @@ export function useResults() {
     return made;
   }, []);
 
-  return { results, ...opening, remove, goTo, make, difference };
+  /** How far a disturbance reaches in one result; the departure becomes a field of it. */
+  const reach = useCallback(async (id: string, asked: ReachAsked) => {
+    const { look, ...found } = await askVolume("reach", { id, asked });
+    setResults((all) => all.map((x) => (x.id === id ? { ...x, look, edition: x.edition + 1 } : x)));
+    return found;
+  }, []);
+
+  return { results, ...opening, remove, goTo, make, difference, reach };
 }
 
 type Load = ReturnType<typeof useLoad>;

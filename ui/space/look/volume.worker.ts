@@ -3,10 +3,12 @@ import { lineProfile } from "@/core/drawing/lineProfile";
 import { spaceScene } from "@/core/drawing/spaceScene";
 import { Volume } from "@/core/drawing/volume";
 import { volumeDifference } from "@/core/drawing/volumeDifference";
+import { volumeReach } from "@/core/drawing/volumeReach";
 import { readGridFile } from "@/core/formats/surface/readAny";
 import { momentsOf, readCollection } from "@/core/formats/vtk/collections";
 import { joined } from "@/core/formats/vtk/readGrid";
-import { formulaNames, type SpaceSaid, type Wish } from "@/core/monitors/spaceFields";
+import type { SpaceSaid, Wish } from "@/core/monitors/space/said";
+import { formulaNames } from "@/core/monitors/space/spaceFields";
 import { answering } from "../../engine/answering";
 import type { VolumeKind, VolumeQuestions } from "./asks";
 
@@ -60,11 +62,12 @@ const ANSWERS: Answers = {
   difference: ({ id, other, key, unit, name }) => {
     const { volume } = of(id);
     const made = volumeDifference(volume, of(other).volume, key, unit, name);
-    volume.put(made);
-    const look = volume.look();
-    const found = look.arrays.find((a) => a.name === made.array.name && a.on === made.on);
-    if (!found) throw new Error("The difference was not kept.");
-    return { made: found, look };
+    return { made: volume.put(made), look: volume.look() };
+  },
+  reach: ({ id, asked }) => {
+    const { volume } = of(id);
+    const { reach, made } = volumeReach(volume, asked);
+    return { reach, made: volume.put(made), look: volume.look() };
   },
   probe: ({ id, place }) => of(id).volume.probe(place),
   line: ({ id, of: what, smooth, from, to, count }) => lineProfile(of(id).volume, what, smooth, from, to, count),

@@ -9,6 +9,7 @@ import { StateMark } from "../../shell/StateMark";
 import { Bars } from "../../tables/Bars";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable, Unseen } from "../../tables/DataTable";
+import { LayersTable } from "../../tables/LayersTable";
 import { metricFigure, metricName, qualityCsv } from "../../tables/qualityFigures";
 import type { JudgedMesh } from "../../view";
 
@@ -64,6 +65,7 @@ export function SpaceMesh({ judged: { runId, label, quality: q }, found }: { rea
           {chosen.cells.map((c) => `${c.cell} (${metricFigure(c.value)}) at ${c.at.map((v) => significant(v, 3)).join(", ")}`).join("; ")} {q.length}.
         </p>
       ) : null}
+      <LayersTable layers={found.layers} length={found.length} name={label} />
       {open ? <MeshLookedAt runId={runId} label={label} length={q.length} places={chosen?.cells.map((c) => c.at) ?? []} /> : null}
     </section>
   );

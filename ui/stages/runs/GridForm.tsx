@@ -17,6 +17,7 @@ import { arrayColumns, arrayKey, type SaidArray } from "../../tables/arrayColumn
 import { Bars } from "../../tables/Bars";
 import { CsvButton } from "../../tables/CsvButton";
 import { type Column, DataTable } from "../../tables/DataTable";
+import { LayersTable } from "../../tables/LayersTable";
 import { metricFigure, metricName, qualityCsv } from "../../tables/qualityFigures";
 import type { RunView } from "../../view";
 
@@ -287,6 +288,7 @@ function Quality({ quality: q, name, run, hash, length }: { quality: Judged; nam
         {faults.length ? <b className="font-[600] text-ink">Cells: {faults.join("; ")}.</b> : "No cell is inside out, none is open."}
       </p>
       <DataTable rows={q.metrics} rowKey={(m) => m.metric} columns={qualityColumns(limits, (metric, v) => setLimits({ ...limits, [metric]: v }))} />
+      <LayersTable layers={q.layers} length={length} name={name} />
       {wrong ? <p className="mistake">{`The limit of ${METRICS[wrong.metric].name}, "${limits[wrong.metric]}", is no positive number.`}</p> : null}
       <button type="button" className="btn quiet mt-1" disabled={busy || wrong !== undefined} onClick={keep}>
         {busy ? "Judging its cells" : "Keep their quality with the run"}

@@ -1,13 +1,14 @@
 import { describe, expect, test } from "vitest";
-import type { Grid } from "../dataset/grid.ts";
-import { hexahedra } from "../dataset/made.ts";
-import { cellMiddles } from "../dataset/pointValues.ts";
-import { SlopeWork } from "../dataset/slopes.ts";
-import type { Vector } from "../dataset/vector.ts";
-import { FieldMistake } from "../intake/gridFields.ts";
-import { fieldFormula } from "./fieldFormula.ts";
-import { formulaNames, type SpaceArray, type SpaceSaid, spaceField } from "./spaceFields.ts";
-import { symbolsOf } from "./symbols.ts";
+import type { Grid } from "../../dataset/grid.ts";
+import { hexahedra } from "../../dataset/made.ts";
+import { cellMiddles } from "../../dataset/pointValues.ts";
+import { SlopeWork } from "../../dataset/slopes.ts";
+import type { Vector } from "../../dataset/vector.ts";
+import { FieldMistake } from "../../intake/gridFields.ts";
+import { fieldFormula } from "../fieldFormula.ts";
+import { symbolsOf } from "../symbols.ts";
+import type { SpaceArray, SpaceSaid } from "./said.ts";
+import { formulaNames, spaceField } from "./spaceFields.ts";
 
 const plain = hexahedra([3, 3, 3], (i, j, k) => [i, j, k].map((m, d) => m + 0.1 * Math.sin(3 * i + 5 * j + 7 * k + d)) as unknown as Vector);
 
