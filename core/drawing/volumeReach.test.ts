@@ -32,7 +32,7 @@ test("a field on points reaches as far as it departs, in metres, and its departu
   const { reach, made } = volumeReach(volume, asked);
   expect(reach.bodyM).toBeCloseTo(0.002, 12);
   // 1 - r / 5 is 0.2 at 4 mm; the crate's sides stand at 1 mm.
-  for (const w of reach.ways.filter((x) => x.way !== "against z")) expect(Math.abs(1000 * w.extentM - 3)).toBeLessThan(0.25);
+  for (const w of reach.ways.filter((x) => x.way !== "−z")) expect(Math.abs(1000 * w.extentM - 3)).toBeLessThan(0.25);
   expect(made).toMatchObject({ on: "cells", unit: "m/s", array: { name: "departure of U, m/s", components: 1 } });
   expect(made.made).toBe("Departure: how far U, m/s lies from 3 m/s, the mean of each cell's corners.");
   const shown = volume.put(made);

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { significant } from "@/core/formatting/number";
+import { axisText, significant, unitText } from "@/core/formatting/number";
 import { HOLES, OFF_BOX } from "@/core/monitors/reach/around";
 import { proposedLengths, type Reach, type ReachOfWay } from "@/core/monitors/reach/reach";
 import { Field } from "../forms/Field";
@@ -16,6 +16,8 @@ interface Props {
   /** boundaries that may be the body */
   readonly named: readonly string[];
   readonly className: string;
+  /** beside a view: lengths of the body alone */
+  readonly narrow?: boolean;
   /** @param limit departure that counts as none, in the field's unit */
   readonly measure: (free: number, limit: number, body: string) => Promise<Reach>;
   /** nothing holds any more of what was found before */
@@ -23,7 +25,7 @@ interface Props {
 }
 
 /** How far the flow departs from the free stream around a body, by direction, and a domain that leaves room for it. */
-export function ReachForm({ name, unit, named, className, measure, begun }: Props) {
+export function ReachForm({ name, unit, named, className, narrow = false, measure, begun }: Props) {
   const [body, setBody] = useState(HOLES);
   const [free, setFree] = useState("");
   const [percent, setPercent] = useState("1");
@@ -55,7 +57,7 @@ export function ReachForm({ name, unit, named, className, measure, begun }: Prop
           void put();
         }}
       >
-        <Field label={`${name} far away${unit ? `, ${unit}` : ""}`} value={free} onChange={setFree} />
+        <Field label={axisText({ name: `${name} far away`, unit })} value={free} onChange={setFree} />
         <Field label="Departs by more than, %" value={percent} onChange={setPercent} />
         <Field
           label="The body is"
@@ -69,12 +71,12 @@ export function ReachForm({ name, unit, named, className, measure, begun }: Prop
         </button>
       </form>
       <div aria-live="polite">{mistake ? <p className="mistake">{mistake}</p> : null}</div>
-      {found ? <Found reach={found} unit={unit} /> : null}
+      {found ? <Found reach={found} unit={unit} narrow={narrow} /> : null}
     </>
   );
 }
 
-function Found({ reach, unit }: { readonly reach: Reach; readonly unit: string }) {
+function Found({ reach, unit, narrow }: { readonly reach: Reach; readonly unit: string; readonly narrow: boolean }) {
   const lengths = (m: number) => significant(m / reach.bodyM, 3);
   const proposed = (w: ReachOfWay): string => {
     if (w.roomM === 0) return "–";
@@ -90,14 +92,15 @@ function Found({ reach, unit }: { readonly reach: Reach; readonly unit: string }
         rowKey={(w) => w.way}
         columns={[
           { header: "Way", words: true, cell: (w) => w.way },
-          { header: "Reaches, m", cell: (w) => `${w.cutOff ? "> " : ""}${significant(w.extentM, 3)}` },
-          { header: "lengths", cell: (w) => `${w.cutOff ? "> " : ""}${lengths(w.extentM)}` },
-          { header: "Domain has", cell: (w) => (w.roomM ? lengths(w.roomM) : "nothing") },
-          { header: "Should have", cell: proposed },
+          ...(narrow ? [] : [{ header: "Reaches, m", cell: (w: ReachOfWay) => `${w.cutOff ? "> " : ""}${significant(w.extentM, 3)}` }]),
+          { header: narrow ? "Reaches" : "lengths", cell: (w) => `${w.cutOff ? "> " : ""}${lengths(w.extentM)}` },
+          { header: narrow ? "has" : "Domain has", cell: (w) => (w.roomM ? lengths(w.roomM) : "nothing") },
+          { header: narrow ? "should have" : "Should have", cell: proposed },
         ]}
       />
       <p className="text-[11.5px] text-ink-2">
-        Lengths of the body, {significant(reach.bodyM, 3)} m; the limit is {significant(reach.limit, 3)} {unit}.{" "}
+        {narrow ? "All in lengths" : "Lengths"} of the body, {significant(reach.bodyM, 3)} m; the limit is {significant(reach.limit, 3)}{" "}
+        {unitText(unit)}.{" "}
         {reach.ways.some((w) => w.cutOff)
           ? "Where the domain cuts the disturbance off, what it should have follows from how it falls on the outer half of the way: compute it again with more room. "
           : ""}

@@ -3,7 +3,7 @@ import { type Around, boxOf, HOLES, holesOf, OFF_BOX, offBox, rimOf } from "./ar
 /** Ways out from a body in the plane, as they stand on the screen, and in space, by its axes. */
 const WAYS = {
   2: ["left", "right", "below", "above"],
-  3: ["against x", "along x", "against y", "along y", "against z", "along z"],
+  3: ["−x", "+x", "−y", "+y", "−z", "+z"],
 } as const;
 export type Way = (typeof WAYS)[2 | 3][number];
 

@@ -30,7 +30,7 @@ const cubic = (x: number, y: number, z: number) => 2 - (x * x + y * y + z * z) *
 describe("how far a disturbance reaches in space", () => {
   test("one that falls with the cube of the distance reaches as far as the cube root of the limit says, all six ways, in metres", () => {
     const found = reach(roundCube(6), cubic, 2, 0.01, HOLES, 0.001);
-    expect(found.ways.map((w) => w.way)).toEqual(["against x", "along x", "against y", "along y", "against z", "along z"]);
+    expect(found.ways.map((w) => w.way)).toEqual(["−x", "+x", "−y", "+y", "−z", "+z"]);
     expect(found.bodyM).toBeCloseTo(0.001, 15);
     for (const w of found.ways) {
       expect(w.cutOff).toBe(false);
@@ -50,7 +50,7 @@ describe("how far a disturbance reaches in space", () => {
     // The last cell on the floor within the region reaches to 4, the region to 3.79.
     for (const w of reach(standing, cubic, 2, 3.79 ** -3, OFF_BOX).ways.filter((x) => x.roomM > 0))
       expect(Math.abs(w.extentM - 3.29)).toBeLessThan(0.07);
-    expect(down).toEqual({ way: "against z", extentM: 0, roomM: 0, cutOff: false });
+    expect(down).toEqual({ way: "−z", extentM: 0, roomM: 0, cutOff: false });
   });
   test("a wake that leaves the domain is cut off on that way alone; where it would end follows from how it falls", () => {
     const wake = (x: number, y: number, z: number) => (x > 0 && Math.hypot(y, z) < 1 ? 1 - 0.2 / Math.max(x, 0.5) : 1);

@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { SpaceScene } from "@/core/drawing/spaceScene";
-import { unitText } from "@/core/formatting/number";
+import { axisText } from "@/core/formatting/number";
 import { scaleText } from "@/core/formatting/scale";
 import { FieldLegend } from "../../field/FieldLegend";
 import { crosses } from "../crosses";
@@ -111,8 +111,8 @@ export function Look(p: Props) {
               colors={legend.scheme}
             />
             <p className="text-[11.5px] text-ink-3">
-              {colour.words}
-              {colour.unit ? `, ${unitText(colour.unit)}` : ", no unit said"}; {howShown(colour.array.on, entries.smooth)}; colours reach over{" "}
+              {colour.unit ? axisText({ name: colour.words, unit: colour.unit }) : `${colour.words}, no unit said`};{" "}
+              {howShown(colour.array.on, entries.smooth)}; colours reach over{" "}
               {entries.range === "typed" ? "what was typed" : entries.range === "whole" ? "all there is" : "what is seen"}
               {results.length > 1 && entries.range !== "typed" ? ", in all views alike" : ""}
             </p>

@@ -27,11 +27,12 @@ export function ReachPart({ first, choice, reach, set }: Props) {
         name={choice.words}
         unit={choice.unit}
         named={first.look?.boundaries ?? []}
-        className="flex flex-col gap-1.5"
+        narrow
+        className="flex flex-col items-stretch gap-1.5 [&>button]:self-start"
         measure={async (free, limit, body) => {
           const { array, component, unit } = choice;
           const found = await reach(first.id, { of: { ...array, component }, unit, free, limit, body, unitM: METRES[length] ?? 1 });
-          set({ level: fieldChoices([found.made])[0].key, value: String(Number(limit.toPrecision(6))) });
+          set({ level: fieldChoices([found.made])[0].key, value: String(Number(limit.toPrecision(6))), outside: "outline" });
           return found.reach;
         }}
       />

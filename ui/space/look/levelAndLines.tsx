@@ -1,3 +1,4 @@
+import { axisText } from "@/core/formatting/number";
 import { Field } from "../../forms/Field";
 import type { FieldChoice, LookEntries, LookMistakes } from "./entries";
 import { Sweep } from "./PanelParts";
@@ -21,7 +22,7 @@ export function Level({
   if (!choice) return null;
   return (
     <>
-      <Field label={`Where it is${choice.unit ? `, ${choice.unit}` : ""}`} value={e.value} onChange={(v) => set({ value: v })} mistake={mistake} />
+      <Field label={axisText({ name: "Where it is", unit: choice.unit })} value={e.value} onChange={(v) => set({ value: v })} mistake={mistake} />
       <Sweep label="Sweep the value" value={e.value} low={choice.low} high={choice.high} onChange={(value) => set({ value })} />
     </>
   );
