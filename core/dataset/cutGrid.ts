@@ -58,11 +58,14 @@ export function cutGrid(grid: Grid, plane: Plane, tree?: CellTree): Grid {
   const [a, b, c] = normal;
   const straight = axisOf(plane);
   const near = IN_PLANE * side;
-  const above = (q: number): number => {
-    const g = a * points[3 * q] + b * points[3 * q + 1] + c * points[3 * q + 2] - offset;
-    return g < near && g > -near ? 0 : g;
+  const heights = (list: Int32Array, from: number, to: number, out: Float64Array): void => {
+    for (let k = from; k < to; k++) {
+      const q = 3 * list[k];
+      const g = a * points[q] + b * points[q + 1] + c * points[q + 2] - offset;
+      out[k - from] = g < near && g > -near ? 0 : g;
+    }
   };
-  const cut = cutAtLevel(grid, tree ? cellsAcross(tree, normal, offset) : everyCell(grid), { above, side });
+  const cut = cutAtLevel(grid, tree ? cellsAcross(tree, normal, offset) : everyCell(grid), { heights, side });
   if (!cut) throw new NoCut(`${missing(grid, plane)}`);
   // Round-off along the edges would leave what stands across an axis a little bent.
   if (straight) for (let q = straight.axis; q < cut.grid.points.length; q += 3) cut.grid.points[q] = straight.at;

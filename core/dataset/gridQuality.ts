@@ -84,15 +84,7 @@ export function gridQuality(grid: Grid, limits: MetricLimits = {}): GridQuality 
     crowded: faces.crowded.length,
     ...(interfaces ? { interfaces } : {}),
     layers: gridLayers(grid, faces, own.centre),
-    metrics: values.map(([metric, of]) =>
-      metricOf(
-        metric,
-        Float64Array.from(own.list, (c) => of[c]),
-        own.list,
-        own.centre,
-        limits[metric] ?? METRICS[metric].limit,
-      ),
-    ),
+    metrics: values.map(([metric, of]) => metricOf(metric, picked(of, own.list), own.list, own.centre, limits[metric] ?? METRICS[metric].limit)),
   };
 }
 
@@ -105,9 +97,21 @@ export function cellMetrics(grid: Grid, faces: GridFaces): Readonly<Record<Metri
   return { ...(Object.fromEntries(METRIC_KEYS.map((m) => [m, known(own.values[m])])) as Record<Metric, Float64Array>), volume: known(own.volume) };
 }
 
+/** Values at some places of a list: the list itself where it is all of them. */
+function picked(values: Float64Array, places: Int32Array): Float64Array {
+  if (places.length === values.length) return values;
+  const out = new Float64Array(places.length);
+  for (let k = 0; k < places.length; k++) out[k] = values[places[k]];
+  return out;
+}
+
 function metricOf(metric: Metric, values: Float64Array, cells: Int32Array, centre: Float64Array, limit: number): MetricFound {
-  const least = values.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
-  const worst = values.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
+  let [least, worst, beyond] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, 0];
+  for (const v of values) {
+    least = Math.min(least, v);
+    worst = Math.max(worst, v);
+    if (v > limit) beyond++;
+  }
   const counts = new Array<number>(BINS).fill(0);
   for (const v of values) counts[worst > least ? Math.min(BINS - 1, Math.floor((BINS * (v - least)) / (worst - least))) : 0]++;
   return {
@@ -116,7 +120,7 @@ function metricOf(metric: Metric, values: Float64Array, cells: Int32Array, centr
     worst,
     least,
     median: select(values.slice(), Math.floor(values.length / 2)),
-    beyond: values.reduce((n, v) => n + (v > limit ? 1 : 0), 0),
+    beyond,
     counts,
     cells: greatest(values, WORST).map((k) => {
       const c = cells[k];

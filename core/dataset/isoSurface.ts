@@ -26,11 +26,13 @@ export function isoSurface(
     most = Math.max(most, ranges.high[b]);
   }
   const near = AT_LEVEL * (most - least);
-  const above = (q: number): number => {
-    const g = values[q] - level;
-    return g < near && g > -near ? 0 : g;
+  const heights = (list: Int32Array, from: number, to: number, out: Float64Array): void => {
+    for (let k = from; k < to; k++) {
+      const g = values[list[k]] - level;
+      out[k - from] = g < near && g > -near ? 0 : g;
+    }
   };
-  const cut = cutAtLevel(grid, cellsAtLevel(tree, ranges, level), { above, side: longestOf(tree) });
+  const cut = cutAtLevel(grid, cellsAtLevel(tree, ranges, level), { heights, side: longestOf(tree) });
   if (!cut) throw new NoCut(`${name} is ${level} nowhere inside the cells; it reaches from ${least} to ${most}.`);
   return cut.grid;
 }

@@ -3,7 +3,7 @@ import { gridFaces } from "./gridFaces.ts";
 import { cellMetrics, gridQuality } from "./gridQuality.ts";
 import { hexahedra } from "./made.ts";
 import { cellMiddles } from "./pointValues.ts";
-import { layersFromOutside, wallLayers } from "./wallLayers.ts";
+import { layersFromOutside, MOST_LAYERS, wallLayers } from "./wallLayers.ts";
 
 /** 5 x 5 columns of cells whose heights grow by 1.3 from 0.01 upwards, 8 of them, and then one that is 5 times the last. */
 const heights = [...Array.from({ length: 8 }, (_, k) => 0.01 * 1.3 ** k), 0.01 * 1.3 ** 7 * 5];
@@ -24,6 +24,10 @@ describe("layers of cells on the outside", () => {
     expect(height[cell(0, 0, 0)]).toBeCloseTo(0.01, 12);
     expect(height[cell(2, 2, 4)]).toBeNaN();
     expect([height[cell(0, 2, 4)], layers[cell(0, 2, 4)], growth[cell(0, 2, 4)]]).toEqual([expect.closeTo(1, 12), 5, 1]);
+  });
+  test("an endless block of even cells counts as many layers as are followed, and no more", () => {
+    const block = hexahedra([1, 1, 100], (i, j, k) => [1e3 * i, 1e3 * j, k]);
+    expect(wallLayers(block, gridFaces(block), cellMiddles(block)).layers[0]).toBe(MOST_LAYERS);
   });
   test("cells without a face opposite to the outside, such as tetrahedra, have none", () => {
     const lone = { ...grid, kinds: Uint8Array.of(10), cellStart: Int32Array.of(0, 4), corners: Int32Array.of(0, 1, 6, 36) };

@@ -38,8 +38,8 @@ export interface WallLayers {
   readonly growth: Float64Array;
 }
 
-/** cells are followed inwards no further */
-const MOST_LAYERS = 200;
+/** cells are followed inwards no further: no layer at a wall has more, and a block of even cells is none */
+export const MOST_LAYERS = 40;
 /** change of height at which the layers end */
 const STEP = 2;
 
@@ -57,11 +57,10 @@ export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array, 
     if (faces.neighbour[f] >= 0 || !counts(f)) continue;
     const c = faces.owner[f];
     if (CELL_KINDS[grid.kinds[c]].dimension !== 3) continue;
-    const plane = walk.plane(f);
-    const { normal, middle } = plane;
+    const { normal, middle } = walk.plane(f);
     const h = 2 * Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middles[3 * c + d] - middle[d]), 0));
     if (height[c] <= h) continue;
-    const stack = inwards(walk, faces, f, plane);
+    const stack = inwards(walk, faces, f, normal);
     if (!stack) continue;
     height[c] = h;
     layers[c] = stack.layers;
@@ -75,20 +74,20 @@ function inwards(
   walk: LayerWalk,
   { owner }: GridFaces,
   from: number,
-  { normal, middle: begun }: ReturnType<LayerWalk["plane"]>,
+  normal: readonly number[],
 ): { readonly layers: number; readonly growth: number } | undefined {
-  let [cell, face, at, last, layers, growth] = [owner[from], from, begun, 0, 0, 1];
+  let [cell, face, at, last, layers, growth] = [owner[from], from, walk.level(from, normal), 0, 0, 1];
   while (cell >= 0 && layers < MOST_LAYERS) {
     const out = walk.opposite(cell, face);
     if (out < 0) break;
-    const { middle } = walk.plane(out);
-    const h = Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middle[d] - at[d]), 0));
+    const level = walk.level(out, normal);
+    const h = Math.abs(level - at);
     const ratio = last > 0 ? Math.max(h / last, last / h) : 1;
     if (!(ratio < STEP)) break;
     growth = Math.max(growth, ratio);
     layers++;
     last = h;
-    at = middle;
+    at = level;
     face = out;
     cell = walk.across(cell, out);
   }

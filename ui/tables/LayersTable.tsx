@@ -1,4 +1,5 @@
 import type { LayersAlong, Spread } from "@/core/dataset/gridLayers";
+import { MOST_LAYERS } from "@/core/dataset/wallLayers";
 import { count, significant } from "@/core/formatting/number";
 import { CsvButton } from "./CsvButton";
 import { DataTable } from "./DataTable";
@@ -50,7 +51,8 @@ export function LayersTable({ layers, length, name }: { readonly layers: readonl
         ]}
       />
       <p className="mt-1 text-[12px] text-ink-2">
-        A cell has layers where its face outside has one opposite; they end where heights change by more than a factor of two.
+        A cell has layers where its face outside has one opposite; they end where heights change by more than a factor of two, and count to{" "}
+        {MOST_LAYERS} at most.
         {place?.steepest
           ? ` The steepest growth along ${place.name || "the outside"}: cell ${place.steepest.cell} at ${place.steepest.at.map((v) => significant(v, 3)).join(", ")} ${length}.`
           : ""}

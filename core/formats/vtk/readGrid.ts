@@ -74,7 +74,7 @@ const exactly = (r: ValueReader, place: ArrayPlace, count: number): Float64Array
 const places = (r: ValueReader, place: ArrayPlace, count: number, highest: number): Int32Array =>
   complete(r.readPlaces(place, count, highest), place, count);
 
-function complete<T extends Float64Array | Int32Array>(values: T, { name, at }: ArrayPlace, count: number): T {
+function complete<T extends Float64Array | Int32Array | Uint8Array>(values: T, { name, at }: ArrayPlace, count: number): T {
   if (values.length !== count)
     throw new GridFileError(`The array ${name.slice(0, 60)} has ${values.length} values where ${count} are due: the file was cut off.`, at);
   return values;
@@ -111,7 +111,8 @@ function unstructured(p: Piece, r: ValueReader): Counted {
   const offsets = places(r, ends, cellCount, MOST_CORNERS);
   const due = cellCount ? offsets[cellCount - 1] : 0;
   const corners = places(r, needed(p, "Cells", "connectivity"), due, pointCount - 1);
-  const kinds = Uint8Array.from(places(r, needed(p, "Cells", "types"), cellCount, 255));
+  const types = needed(p, "Cells", "types");
+  const kinds = complete(r.readKinds(types, cellCount), types, cellCount);
   const grid = {
     points: pointsOf(p, r, pointCount),
     kinds,
@@ -295,7 +296,9 @@ function checked(grid: Counted): Counted {
   for (let i = finite(points) ? points.length : 0; i < points.length; i++)
     if (!Number.isFinite(points[i])) throw new GridFileError(`Point ${Math.floor(i / 3)} has a coordinate that is no number.`);
   const quadratic = new Set<string>();
-  for (let c = 0; c < kinds.length; c++) {
+  let first = 0;
+  while (first < kinds.length && cellStart[first + 1] - cellStart[first] === PLAIN[kinds[first]]) first++;
+  for (let c = first; c < kinds.length; c++) {
     const kind = kinds[c];
     const known = KINDS[kind];
     const own = cellStart[c + 1] - cellStart[c];

@@ -65,10 +65,21 @@ export class ValueReader {
     if (count > most) throw tooMany(place, count, most);
     const out = new Int32Array(count);
     let odd = 0;
-    inPieces(raw, count, SIZES[place.type], (piece, from, n) => {
-      odd |= long ? longPlaces(out, from, new Int32Array(piece, 0, 2 * n), highest) : shortPlaces(out, from, short(piece, n), highest);
+    inPieces(raw, count, SIZES[place.type], (bytes, at, from, n) => {
+      odd |= long ? longPlaces(out, from, new Int32Array(bytes, at, 2 * n), highest) : shortPlaces(out, from, short(bytes, at, n), highest);
     });
     return odd ? wholeOf(this.read(place, most), place, highest) : out;
+  }
+
+  /**
+   * The kinds of so many cells, a byte each.
+   * @throws {GridFileError} as `readPlaces`
+   */
+  readKinds(place: ArrayPlace, most: number): Uint8Array {
+    if (place.type !== "UInt8" || place.format === "ascii") return new Uint8Array(this.readPlaces(place, most, 255));
+    const raw = this.packed(place, most);
+    if (raw.length > most) throw tooMany(place, raw.length, most);
+    return raw.slice();
   }
 
   /** The bytes of an array, unpacked. */
@@ -139,12 +150,12 @@ export class ValueReader {
     const little = !this.file.bigEndian;
     if (little && HERE_LITTLE) {
       // Taken as what it is: value by value it would take ten times as long.
-      if (type === "Float64") return new Float64Array(raw.slice(0, count * size).buffer);
+      if (type === "Float64") return new Float64Array(ownBytes(raw, count * size));
       const out = new Float64Array(count);
       const whole = WHOLE[type];
-      inPieces(raw, count, size, (buffer, from, n) => {
-        if (whole) out.set(whole(buffer, n), from);
-        else longInto(out, from, new Int32Array(buffer, 0, 2 * n), type === "UInt64");
+      inPieces(raw, count, size, (bytes, at, from, n) => {
+        if (whole) out.set(whole(bytes, at, n), from);
+        else longInto(out, from, new Int32Array(bytes, at, 2 * n), type === "UInt64");
       });
       return out;
     }
@@ -156,36 +167,48 @@ export class ValueReader {
   }
 }
 
+/** The first bytes of an array in a buffer of their own: the one they came in where nothing else is in it. */
+const ownBytes = (raw: Uint8Array, length: number): ArrayBuffer =>
+  (raw.byteOffset === 0 && raw.byteLength === length && raw.buffer.byteLength === length ? raw : raw.slice(0, length)).buffer as ArrayBuffer;
+
 const HERE_LITTLE = new Uint8Array(Uint16Array.of(1).buffer)[0] === 1;
 
 /** values taken at a time: they stay in the fast memory of the processor */
 const PIECE = 8192;
 
-/** Values one piece after another, each copied to where values of any type may lie. @param use the piece, its first value, how many it has */
-function inPieces(raw: Uint8Array, count: number, size: number, use: (piece: ArrayBuffer, from: number, n: number) => void): void {
-  const piece = new Uint8Array(PIECE * size);
+/**
+ * Values one piece after another, each copied to where values of any type may lie, unless they lie so already.
+ * @param use the bytes and where in them the piece begins, its first value, how many it has
+ */
+function inPieces(raw: Uint8Array, count: number, size: number, use: (bytes: ArrayBufferLike, at: number, from: number, n: number) => void): void {
+  const lies = raw.byteOffset % size === 0;
+  const piece = new Uint8Array(lies ? 0 : PIECE * size);
   for (let from = 0; from < count; from += PIECE) {
     const n = Math.min(PIECE, count - from);
+    if (lies) {
+      use(raw.buffer, raw.byteOffset + from * size, from, n);
+      continue;
+    }
     piece.set(raw.subarray(from * size, (from + n) * size));
-    use(piece.buffer, from, n);
+    use(piece.buffer, 0, from, n);
   }
 }
 
 /** The first values of a piece, of each type, in this machine's order. */
-const WHOLE: Readonly<Record<string, (piece: ArrayBuffer, n: number) => ArrayLike<number>>> = {
-  Int8: (b, n) => new Int8Array(b, 0, n),
-  UInt8: (b, n) => new Uint8Array(b, 0, n),
-  Int16: (b, n) => new Int16Array(b, 0, n),
-  UInt16: (b, n) => new Uint16Array(b, 0, n),
-  Int32: (b, n) => new Int32Array(b, 0, n),
-  UInt32: (b, n) => new Uint32Array(b, 0, n),
-  Float32: (b, n) => new Float32Array(b, 0, n),
+const WHOLE: Readonly<Record<string, (bytes: ArrayBufferLike, at: number, n: number) => ArrayLike<number>>> = {
+  Int8: (b, at, n) => new Int8Array(b, at, n),
+  UInt8: (b, at, n) => new Uint8Array(b, at, n),
+  Int16: (b, at, n) => new Int16Array(b, at, n),
+  UInt16: (b, at, n) => new Uint16Array(b, at, n),
+  Int32: (b, at, n) => new Int32Array(b, at, n),
+  UInt32: (b, at, n) => new Uint32Array(b, at, n),
+  Float32: (b, at, n) => new Float32Array(b, at, n),
 };
 
 /** types places mostly come in, but those of eight bytes */
-const SHORT: Readonly<Record<string, (piece: ArrayBuffer, n: number) => Uint8Array | Int32Array>> = {
-  UInt8: (b, n) => new Uint8Array(b, 0, n),
-  Int32: (b, n) => new Int32Array(b, 0, n),
+const SHORT: Readonly<Record<string, (bytes: ArrayBufferLike, at: number, n: number) => Uint8Array | Int32Array>> = {
+  UInt8: (b, at, n) => new Uint8Array(b, at, n),
+  Int32: (b, at, n) => new Int32Array(b, at, n),
 };
 
 /** Takes places over. A sign anywhere, of a value or of what is left to the highest, leaves its mark; which value it was is asked only then. */
@@ -201,16 +224,35 @@ function shortPlaces(out: Int32Array, from: number, values: Uint8Array | Int32Ar
 
 /** The same of whole numbers of eight bytes, from their halves, the lesser first. */
 function longPlaces(out: Int32Array, from: number, halves: Int32Array, highest: number): number {
+  const n = halves.length >> 1;
+  const taken = SCRATCH.length < n ? new Int32Array(n) : SCRATCH;
   let marks = 0;
   let higher = 0;
-  for (let i = 0; 2 * i < halves.length; i++) {
+  let i = 0;
+  // Four at a time into a list at hand takes two thirds of the time of one by one into the long list.
+  for (; i + 3 < n; i += 4) {
+    const a = halves[2 * i];
+    const b = halves[2 * i + 2];
+    const c = halves[2 * i + 4];
+    const d = halves[2 * i + 6];
+    taken[i] = a;
+    taken[i + 1] = b;
+    taken[i + 2] = c;
+    taken[i + 3] = d;
+    marks |= a | b | c | d | ((highest - a) | 0) | ((highest - b) | 0) | ((highest - c) | 0) | ((highest - d) | 0);
+    higher |= halves[2 * i + 1] | halves[2 * i + 3] | halves[2 * i + 5] | halves[2 * i + 7];
+  }
+  for (; i < n; i++) {
     const v = halves[2 * i];
-    out[from + i] = v;
-    marks |= v | (highest - v);
+    taken[i] = v;
+    marks |= v | ((highest - v) | 0);
     higher |= halves[2 * i + 1];
   }
+  out.set(taken.subarray(0, n), from);
   return marks < 0 || higher !== 0 ? 1 : 0;
 }
+
+const SCRATCH = new Int32Array(PIECE);
 
 function tooMany({ name, at }: ArrayPlace, found: number, most: number): GridFileError {
   return new GridFileError(`The array ${name.slice(0, 60)} has ${found} values where ${most} are due.`, at);

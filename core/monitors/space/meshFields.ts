@@ -1,5 +1,5 @@
 import { cellMetrics, METRICS } from "../../dataset/gridQuality.ts";
-import { layersFromOutside, wallLayers } from "../../dataset/wallLayers.ts";
+import { layersFromOutside, MOST_LAYERS, wallLayers } from "../../dataset/wallLayers.ts";
 import type { KnownFields } from "./knownFields.ts";
 import { type Made, MESH_FIELDS, type MeshField } from "./said.ts";
 
@@ -10,7 +10,7 @@ export function ofMesh(fields: KnownFields, kind: MeshField): Made {
   if (kind === "depth") return fields.made(name, "1", 1, layersFromOutside(fields.grid, fields.work.faces), "cells", "counted inwards over faces");
   if (kind === "firstHeight" || kind === "layerCount" || kind === "layerGrowth") {
     const layers = wallLayers(fields.grid, fields.work.faces, fields.work.middles);
-    const words = "along the outside, of cells whose face there has one opposite; where heights change by more than a factor of two the layers end";
+    const words = `along the outside, of cells whose face there has one opposite; where heights change by more than a factor of two the layers end, and after ${MOST_LAYERS}`;
     if (kind === "layerCount") return fields.made(name, "1", 1, layers.layers, "cells", words);
     if (kind === "layerGrowth") return fields.made(name, "1", 1, layers.growth, "cells", words);
     const height = layers.height.map((h) => h * unitM);
