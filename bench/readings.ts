@@ -3,12 +3,11 @@ import path from "node:path";
 import { unzlibSync } from "fflate";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { scanVtk } from "../core/formats/vtk/scan.ts";
-import { cpuSeconds } from "./cpu.ts";
+import { fastest } from "./cpu.ts";
 
 /** CPU seconds in which the files of one folder are read, and in which the blocks of the packed one are unpacked and nothing else: as JSON. */
 const [folder] = process.argv.slice(2);
 const TIMES = 9;
-const fastest = (work: () => void): number => Math.min(...Array.from({ length: TIMES }, () => cpuSeconds(work)));
 const bytesOf = (kind: string): Uint8Array => Uint8Array.from(readFileSync(path.join(folder, `${kind}.vtu`)));
 
 /** Packed blocks of every array of a file, each with the length it unpacks to. */
@@ -32,12 +31,12 @@ function blocksOf(bytes: Uint8Array): { readonly packed: Uint8Array; readonly le
 const zlib = bytesOf("zlib");
 const blocks = blocksOf(zlib);
 const seconds = {
-  "read raw": fastest(readOf("raw")),
-  "read zlib": fastest(() => void readVtkGrid(zlib)),
-  "unpack alone": fastest(() => {
+  "read raw": fastest(TIMES, readOf("raw")),
+  "read zlib": fastest(TIMES, () => void readVtkGrid(zlib)),
+  "unpack alone": fastest(TIMES, () => {
     for (const { packed, length } of blocks) unzlibSync(packed, { out: new Uint8Array(length) });
   }),
-  "read ascii": fastest(readOf("ascii")),
+  "read ascii": fastest(TIMES, readOf("ascii")),
 };
 process.stdout.write(JSON.stringify(seconds));
 

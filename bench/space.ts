@@ -7,21 +7,20 @@ import { acrossAxis, cutGrid } from "../core/dataset/cutGrid.ts";
 import { Finder } from "../core/dataset/finder.ts";
 import type { Grid } from "../core/dataset/grid.ts";
 import { gridQuality } from "../core/dataset/gridQuality.ts";
-import { boxFaces, hexahedra, polygons } from "../core/dataset/made.ts";
+import { boxFaces, polygons } from "../core/dataset/made.ts";
 import { stitch } from "../core/dataset/stitch.ts";
 import { streamline } from "../core/dataset/streamline.ts";
 import { surfaceForces } from "../core/dataset/surfaceForces.ts";
-import { cpuSeconds } from "./cpu.ts";
+import { block } from "./blocks.ts";
+import { fastest } from "./cpu.ts";
 import { say } from "./say.ts";
 
 /** cells along a side of the largest grid */
 const SIDE = 100;
 
-/** n hexahedra a side. */
-const block = (n: number): Grid =>
-  hexahedra([n, n, n], (i, j, k) => [i / n, j / n, k / n], [{ name: "p", components: 1, values: new Float64Array(n ** 3) }]);
-
-const fastest = (times: number, work: () => void): number => Math.min(...Array.from({ length: times }, () => cpuSeconds(work)));
+/** What a file of the bench finds in a process of its own: beside all that is loaded here, collecting garbage counts for more than the work. */
+const alone = (file: string, ...words: string[]): Readonly<Record<string, number>> =>
+  JSON.parse(spawnSync(process.execPath, ["--import", "tsx", `bench/${file}`, ...words], { encoding: "utf8" }).stdout);
 
 /** Follows a hundred lines through a flow that turns and rises. */
 function streamlines(grid: Grid, tree: CellTree): () => void {
@@ -37,8 +36,8 @@ function streamlines(grid: Grid, tree: CellTree): () => void {
 export function space(): void {
   say("## Grids and surfaces in space");
   say("");
-  // First, while nothing else takes room.
   const read = reading();
+  const cuts = alone("cutting.ts", String(SIDE));
   const [small, large] = [block(SIDE / 2), block(SIDE)];
   const [few, many] = [cellTree(small), cellTree(large)];
   const across = acrossAxis(2, 0.503);
@@ -63,23 +62,15 @@ export function space(): void {
   say("");
   say(`The larger grid has ${SIDE ** 3} hexahedra, the larger surface ${6 * 288 ** 2} quadrilaterals (${12 * 288 ** 2} triangles).`);
   say("");
-  const askew = Array.from({ length: 60 }, (_, i) => {
-    const normal = [Math.sin(i), Math.cos(3 * i), Math.sin(7 * i + 1)] as const;
-    return cpuSeconds(() => void cutGrid(large, { normal, through: [0.5, 0.5, 0.5] }, many));
-  }).sort((a, b) => a - b);
   say(
-    `Sixty planes askew through its middle: ${(1000 * askew[30]).toFixed(0)} ms in the median, ${(1000 * askew[56]).toFixed(0)} ms at the 95th percentile.`,
+    `Sixty planes askew through its middle, after five others: ${(1000 * cuts["askew, median"]).toFixed(0)} ms in the median, ${(1000 * cuts["askew, 95th"]).toFixed(0)} ms at the 95th percentile.`,
   );
   say("");
   if (!read) {
     say("Debian's python3-vtk9 is not installed: nothing is held against it.");
     return;
   }
-  const ours: Readonly<Record<string, number>> = {
-    ...read.ours,
-    cut: fastest(9, () => void cutGrid(large, across, many)),
-    quality: fastest(1, () => void gridQuality(large)),
-  };
+  const ours: Readonly<Record<string, number>> = { ...read.ours, ...cuts };
   say("| what, a million hexahedra | ours, CPU s | an independent library, CPU s | ours over theirs |");
   say("|---|---|---|---|");
   for (const [what, seconds] of Object.entries(read.theirs))
@@ -102,11 +93,7 @@ function reading(): Readonly<Record<"theirs" | "ours", Readonly<Record<string, n
   try {
     spawnSync(python, ["bench/space.py", folder, String(SIDE)], { stdio: "inherit" });
     const theirs = JSON.parse(readFileSync(path.join(folder, "seconds.json"), "utf8")) as Record<string, number>;
-    // In a process of their own as theirs are: beside all that the bench has loaded, collecting garbage counts for more than reading.
-    const ours = JSON.parse(spawnSync(process.execPath, ["--import", "tsx", "bench/readings.ts", folder], { encoding: "utf8" }).stdout) as Record<
-      string,
-      number
-    >;
+    const ours = alone("readings.ts", folder);
     return { theirs, ours };
   } finally {
     rmSync(folder, { recursive: true, force: true });
