@@ -1,5 +1,5 @@
 import { execFileSync, spawn } from "node:child_process";
-import { existsSync, writeFileSync } from "node:fs";
+import { existsSync, rmSync, writeFileSync } from "node:fs";
 import { cpus } from "node:os";
 import path from "node:path";
 import { chromium } from "@playwright/test";
@@ -15,6 +15,7 @@ import { fieldStudy } from "../core/study/fieldStudy.ts";
 import { launchOptions } from "../e2e/browser.ts";
 import { cpuSeconds } from "./cpu.ts";
 import { cycleHere, cycles } from "./cycles.ts";
+import { fluid } from "./fluid.ts";
 import { out, say } from "./say.ts";
 import { space } from "./space.ts";
 import { truth } from "./truth.ts";
@@ -132,6 +133,13 @@ function fieldStudies(): void {
   say(
     `A field on four meshes of about 256 × 256 cells takes ${fine.toFixed(2)} s of CPU brought to the finest, ${coarse.toFixed(2)} s to the coarsest (aim: two seconds, in a worker of the page).`,
   );
+}
+
+async function fluidOnFreshData(): Promise<void> {
+  const folder = path.resolve(".data-fluid");
+  rmSync(folder, { recursive: true, force: true });
+  await fluid(folder);
+  rmSync(folder, { recursive: true, force: true });
 }
 
 async function pages(): Promise<void> {
@@ -254,6 +262,10 @@ if (only === "fields") {
   fieldStudies();
   process.exit(0);
 }
+if (only === "fluid") {
+  await fluidOnFreshData();
+  process.exit(0);
+}
 if (only === "truth") {
   truth();
   process.exit(0);
@@ -274,4 +286,5 @@ fieldStudies();
 truth();
 space();
 await pages();
+await fluidOnFreshData();
 writeFileSync("docs/benchmarks.md", `${out.join("\n")}\n`);

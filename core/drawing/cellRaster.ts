@@ -66,6 +66,17 @@ export function cellsUnderPixels(mesh: Pick<FaceMesh, "pointsM" | "cellStart" | 
   return ids;
 }
 
+/** The cell at a place in a picture whose cells are known; -1 outside. */
+export function cellAt(
+  { ids, view: { x0, y0, pixelM, width, height } }: { readonly ids: Int32Array; readonly view: Window },
+  x: number,
+  y: number,
+): number {
+  const i = Math.floor((x - x0) / pixelM);
+  const row = height - 1 - Math.floor((y - y0) / pixelM);
+  return i >= 0 && i < width && row >= 0 && row < height ? ids[row * width + i] : -1;
+}
+
 const tableOf = (colors: FieldColors) => Array.from({ length: 256 }, (_, k) => fieldColor(k / 255, colors));
 const TABLES = { even: tableOf("even"), signed: tableOf("signed") };
 const PAPER = [255, 255, 255] as const;

@@ -32,6 +32,8 @@ export interface Questions {
     readonly ask: { readonly mesh: FaceMesh; readonly u: Float64Array; readonly v: Float64Array; readonly seedsAcross: number };
     readonly answer: Segments;
   };
+  /** which cell lies under the middle of each pixel of a picture */
+  under: { readonly ask: { readonly mesh: FaceMesh; readonly view: Window }; readonly answer: Int32Array };
   /** a texture along a flow, for the part of the plane a picture shows */
   texture: {
     readonly ask: { readonly mesh: FaceMesh; readonly u: Float64Array; readonly v: Float64Array; readonly view: Window };
@@ -61,7 +63,13 @@ export interface Questions {
   };
 }
 
-/** Stands for the mesh that was sent last: a mesh goes to the worker once, and what was worked out of it there stays with it. */
-export const SAME_MESH = "same mesh";
+/** A mesh by its number: it goes to the worker once, and what was worked out of it there stays with it. */
+export interface SentMesh {
+  readonly number: number;
+  readonly mesh?: FaceMesh;
+}
+
+/** meshes the worker keeps at hand, those used last */
+export const MESHES_KEPT = 4;
 
 export type Kind = keyof Questions;

@@ -1,4 +1,4 @@
-import { cellsUnderPixels } from "@/core/drawing/cellRaster";
+import { cellsUnderPixels, type Window } from "@/core/drawing/cellRaster";
 import { lineTexture } from "@/core/drawing/lineTexture";
 import { contourLines, pointValues, type Segments, streamlines } from "@/core/drawing/lineWork";
 import { bounds } from "@/core/mesh/bounds";
@@ -12,7 +12,7 @@ import { line } from "@/core/problems/describe/common";
 import { unpackMesh } from "@/core/solver/meshFile";
 import { samplerOf } from "@/core/solver/readings/sampler";
 import { answering } from "./answering";
-import { type Kind, type MeshWish, type Questions, SAME_MESH } from "./asks";
+import { type Kind, MESHES_KEPT, type MeshWish, type Questions, type SentMesh } from "./asks";
 
 const meshOf = ({ problemId, parameters, spec }: MeshWish) => benchProblem(problemId).mesh(parameters, spec);
 
@@ -40,7 +40,8 @@ const ANSWERS: Answers = {
       for (let k = 0; k + 3 < path.length; k += 2) segments.push(path[k], path[k + 1], path[k + 2], path[k + 3]);
     return segments;
   },
-  texture: ({ mesh, u, v, view }) => lineTexture(cellsUnderPixels(mesh, view), view, u, v),
+  under: ({ mesh, view }) => under(mesh, view),
+  texture: ({ mesh, u, v, view }) => lineTexture(under(mesh, view), view, u, v),
   reach: ({ mesh, values, free, limit, body }) => {
     const departure = departureFrom(values, free);
     const slopes = samplerOf(mesh).slopes(departure);
@@ -50,13 +51,27 @@ const ANSWERS: Answers = {
   sample: ({ mesh, values, from, to, count }) => samplerOf(mesh).at(values, line(from, to, count)),
 };
 
-let atHand: FaceMesh | undefined;
+const atHand = new Map<number, FaceMesh>();
 
-/** A question with its mesh, which stays here for the next one. */
+/** A question with its mesh, which stays here for the next ones. */
 function withMesh(ask: unknown): unknown {
   if (typeof ask !== "object" || ask === null || !("mesh" in ask)) return ask;
-  if (ask.mesh !== SAME_MESH) atHand = ask.mesh as FaceMesh;
-  return { ...ask, mesh: atHand };
+  const { number, mesh = atHand.get(number) } = ask.mesh as SentMesh;
+  if (!mesh) throw new Error("The mesh is not at hand any more. Load the page again.");
+  // The one used last stands at the end.
+  atHand.delete(number);
+  atHand.set(number, mesh);
+  if (atHand.size > MESHES_KEPT) atHand.delete(atHand.keys().next().value as number);
+  return { ...ask, mesh };
+}
+
+/** the picture asked for last: a texture is laid over the same */
+let pixels: { readonly mesh: FaceMesh; readonly view: Window; readonly ids: Int32Array } | undefined;
+
+function under(mesh: FaceMesh, view: Window): Int32Array {
+  const same = pixels?.mesh === mesh && (Object.keys(view) as (keyof Window)[]).every((k) => pixels?.view[k] === view[k]);
+  if (!pixels || !same) pixels = { mesh, view, ids: cellsUnderPixels(mesh, view) };
+  return pixels.ids;
 }
 
 answering(ANSWERS, withMesh);

@@ -1,13 +1,13 @@
 "use client";
 
 import { type RefObject, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { cellsUnderPixels, paintCells, paintSmooth, type Window } from "@/core/drawing/cellRaster";
+import { cellAt, paintCells, paintSmooth, type Window } from "@/core/drawing/cellRaster";
 import type { FieldColors } from "@/core/drawing/fieldRaster";
 import { textured } from "@/core/drawing/lineTexture";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { ask } from "../engine/engine";
 import { useAnswer } from "../engine/useAnswer";
-import { strokeArrows, strokeSegments } from "./strokes";
+import { slicesWithin, strokeArrows, strokeSegments } from "./strokes";
 import type { Layers, Stroke } from "./useFieldWork";
 import type { useWindow } from "./useWindow";
 
@@ -49,26 +49,23 @@ interface Props {
 export function FieldCanvas(p: Props) {
   const { canvas, mesh, window: shown, width: w, height: h, values, double, slopes, range, strokes, velocity, layers, sample, colors } = p;
   const { view, resting } = shown;
-  const ids = useMemo(() => cellsUnderPixels(mesh, resting), [mesh, resting]);
-  const bitmap = useRef<HTMLCanvasElement>(undefined);
-  const [painted, setPainted] = useState(0);
-
-  const texture = useTexture(mesh, layers.texture ? velocity : undefined, resting);
-
+  const raster = useRaster(mesh, resting);
+  const texture = useTexture(mesh, layers.texture ? velocity : undefined, raster);
   // The picture at rest; while it is moved the last one is drawn where it belongs by then.
-  useEffect(() => {
-    if (!values) return;
-    const picture = bitmap.current ?? document.createElement("canvas");
-    bitmap.current = picture;
-    picture.width = resting.width;
-    picture.height = resting.height;
+  const picture = useMemo((): Picture | undefined => {
+    if (!values || !raster) return undefined;
+    const { ids, view: at } = raster;
     const smooth = layers.smooth && double && slopes;
     const ends = [...range] as [number, number];
-    const rgba = smooth ? paintSmooth(ids, resting, mesh.centroidM, double, [...slopes], ends) : paintCells(ids, values, ends, colors);
+    const rgba = smooth ? paintSmooth(ids, at, mesh.centroidM, double, [...slopes], ends) : paintCells(ids, values, ends, colors);
     if (texture?.length === ids.length) textured(rgba, texture, ids);
-    picture.getContext("2d")?.putImageData(new ImageData(rgba, resting.width, resting.height), 0, 0);
-    setPainted((n) => n + 1);
-  }, [ids, values, range, resting, layers.smooth, double, slopes, mesh, colors, texture]);
+    const made = document.createElement("canvas");
+    made.width = at.width;
+    made.height = at.height;
+    made.getContext("2d")?.putImageData(new ImageData(rgba, at.width, at.height), 0, 0);
+    return { canvas: made, view: at };
+  }, [raster, values, range, layers.smooth, double, slopes, mesh, colors, texture]);
+  const ink = useInk(strokes, resting);
 
   const draw = useCallback(() => {
     const context = canvas.current?.getContext("2d");
@@ -82,20 +79,20 @@ export function FieldCanvas(p: Props) {
     context.imageSmoothingEnabled = false;
     const px = (x: number) => (x - view.x0) / view.pixelM;
     const py = (y: number) => h - (y - view.y0) / view.pixelM;
-    if (painted && bitmap.current && values) {
-      const scale = resting.pixelM / view.pixelM;
-      const top = py(resting.y0 + resting.height * resting.pixelM);
-      context.drawImage(bitmap.current, px(resting.x0), top, resting.width * scale, resting.height * scale);
+    for (const part of [picture, ink]) {
+      if (!part) continue;
+      const { x0, y0, pixelM, width, height } = part.view;
+      const scale = pixelM / view.pixelM;
+      context.drawImage(part.canvas, px(x0), py(y0 + height * pixelM), width * scale, height * scale);
     }
-    for (const part of strokes) strokeSegments(context, part.segments, px, py, part.color, part.width);
-    if (layers.vectors && velocity) strokeArrows(context, ids, resting, velocity[0], velocity[1], px, py);
+    if (layers.vectors && velocity && raster) strokeArrows(context, raster.ids, raster.view, velocity[0], velocity[1], px, py);
     if (sample) strokeSegments(context, [...sample.a, ...(sample.b ?? sample.a)], px, py, "#A3341F", 1.6);
-  }, [canvas, view, resting, strokes, values, w, h, layers.vectors, velocity, ids, sample, painted]);
+  }, [canvas, view, picture, ink, w, h, layers.vectors, velocity, raster, sample]);
   useEffect(() => {
     const frame = requestAnimationFrame(draw);
     return () => cancelAnimationFrame(frame);
   }, [draw]);
-  const pointer = usePointer(p, ids);
+  const pointer = usePointer(p, raster);
   return (
     <canvas
       ref={canvas}
@@ -111,15 +108,75 @@ export function FieldCanvas(p: Props) {
   );
 }
 
-/** A texture along the flow for the picture at rest, worked out by the page's worker. */
-function useTexture(mesh: FaceMesh, velocity: Props["velocity"], resting: Window): Uint8Array | undefined {
-  return useAnswer(velocity && (() => ask("texture", { mesh, u: velocity[0], v: velocity[1], view: resting })), [mesh, velocity, resting]).value;
+/** Something drawn for a part of the plane. */
+interface Picture {
+  readonly canvas: HTMLCanvasElement;
+  readonly view: Window;
+}
+
+/** Which cell lies under each pixel of a part of the plane. */
+interface Raster {
+  readonly ids: Int32Array;
+  readonly view: Window;
+}
+
+/** Cells under the pixels of the picture at rest, worked out by the page's worker; the last ones until it answers, unless they are of another mesh. */
+function useRaster(mesh: FaceMesh, resting: Window): Raster | undefined {
+  const { value } = useAnswer(async () => ({ ids: await ask("under", { mesh, view: resting }), view: resting, mesh }), [mesh, resting]);
+  return value?.mesh === mesh ? value : undefined;
+}
+
+/** A texture along the flow for the same pixels. */
+function useTexture(mesh: FaceMesh, velocity: Props["velocity"], raster: Raster | undefined): Uint8Array | undefined {
+  const wanted = velocity && raster && (() => ask("texture", { mesh, u: velocity[0], v: velocity[1], view: raster.view }));
+  return useAnswer(wanted, [mesh, velocity, raster]).value;
+}
+
+/** straight pieces drawn before the page has its turn again */
+const PIECES_A_TURN = 6000;
+
+/** Lines over the picture at rest, drawn a few thousand pieces at a time: a mesh of a hundred thousand cells would hold the page up at every move. */
+function useInk(strokes: readonly Stroke[], view: Window): Picture | undefined {
+  const [ink, setInk] = useState<Picture>();
+  useEffect(() => {
+    const ratio = globalThis.devicePixelRatio || 1;
+    const canvas = document.createElement("canvas");
+    canvas.width = view.width * ratio;
+    canvas.height = view.height * ratio;
+    const context = canvas.getContext("2d");
+    if (!context) return;
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const px = (x: number) => (x - view.x0) / view.pixelM;
+    const py = (y: number) => view.height - (y - view.y0) / view.pixelM;
+    const parts = strokes.flatMap((s) => slicesWithin(s.segments, view, PIECES_A_TURN).map((segments) => ({ ...s, segments })));
+    let [next, frame] = [0, 0];
+    const turn = () => {
+      const part = parts[next++];
+      if (part) strokeSegments(context, part.segments, px, py, part.color, part.width);
+      if (next < parts.length) frame = requestAnimationFrame(turn);
+      else setInk({ canvas, view });
+    };
+    turn();
+    return () => cancelAnimationFrame(frame);
+  }, [strokes, view]);
+  return ink;
 }
 
 /** Dragging, sampling and what lies under the pointer. */
-function usePointer({ window: shown, sampling, sample, setSample, setUnder }: Props, ids: Int32Array) {
+function usePointer({ window: shown, sampling, sample, setSample, setUnder }: Props, raster: Raster | undefined) {
   const drag = useRef<{ x: number; y: number; from: typeof shown.view } | undefined>(undefined);
-  const { resting } = shown;
+  const last = useRef<readonly [number, number]>(undefined);
+  const tell = useCallback(
+    ([x, y]: readonly [number, number]) => {
+      const cell = raster ? cellAt(raster, x, y) : -1;
+      setUnder(cell >= 0 ? { x, y, cell } : undefined);
+    },
+    [raster, setUnder],
+  );
+  // A pointer that rests hears of its cell as soon as it is known.
+  useEffect(() => {
+    if (last.current) tell(last.current);
+  }, [tell]);
   return {
     onPointerDown: (e: React.PointerEvent<HTMLCanvasElement>) => {
       e.currentTarget.setPointerCapture(e.pointerId);
@@ -136,15 +193,15 @@ function usePointer({ window: shown, sampling, sample, setSample, setUnder }: Pr
         shown.drag(d.from, e.clientX - d.x, e.clientY - d.y);
         return;
       }
-      const [x, y] = shown.place(e);
-      const i = Math.floor((x - resting.x0) / resting.pixelM);
-      const row = resting.height - 1 - Math.floor((y - resting.y0) / resting.pixelM);
-      const cell = i >= 0 && i < resting.width && row >= 0 && row < resting.height ? ids[row * resting.width + i] : -1;
-      setUnder(cell >= 0 ? { x, y, cell } : undefined);
+      last.current = shown.place(e);
+      tell(last.current);
     },
     onPointerUp: () => {
       drag.current = undefined;
     },
-    onPointerLeave: () => setUnder(undefined),
+    onPointerLeave: () => {
+      last.current = undefined;
+      setUnder(undefined);
+    },
   };
 }

@@ -24,6 +24,23 @@ export function strokeSegments(
   context.stroke();
 }
 
+/** Straight pieces that may reach into a part of the plane, so many at a time at most. */
+export function slicesWithin(segments: ArrayLike<number>, { x0, y0, pixelM, width, height }: Window, most: number): number[][] {
+  const [x1, y1] = [x0 + width * pixelM, y0 + height * pixelM];
+  const out: number[][] = [];
+  let slice: number[] = [];
+  for (let k = 0; k < segments.length; k += 4) {
+    const [ax, ay, bx, by] = [segments[k], segments[k + 1], segments[k + 2], segments[k + 3]];
+    if ((ax < x0 && bx < x0) || (ax > x1 && bx > x1) || (ay < y0 && by < y0) || (ay > y1 && by > y1)) continue;
+    if (slice.length === 4 * most) {
+      out.push(slice);
+      slice = [];
+    }
+    slice.push(ax, ay, bx, by);
+  }
+  return slice.length ? [...out, slice] : out;
+}
+
 /** Arrows on an even raster of the picture, as long as the velocity is large. */
 export function strokeArrows(
   context: CanvasRenderingContext2D,
