@@ -26,7 +26,8 @@ export async function gridBytes({ blobs, hash }: GridFile): Promise<Uint8Array> 
       "invalid",
       `A file with a grid may have ${MOST_GRID / 1024 / 1024} MB at most; cut what you need of it in the code that made it.`,
     );
-  return bytes;
+  // Plain bytes, whose parts are copies.
+  return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 }
 
 /** The same where the work has to wait. */

@@ -55,6 +55,23 @@ const input = (change: object = {}) =>
     ...change,
   });
 
+describe("a file whose values are appended as they are", () => {
+  test.each([false, true])("is read on the server as anywhere, packed: %s", async (packed) => {
+    const m = new FileMaker({ format: "appended", packed });
+    const values = [1.5, -2.25];
+    const body = `<Piece Extent="0 2 0 1 0 0"><CellData>${m.array("p", "Float64", values)}</CellData><Points>${m.array(
+      "Points",
+      "Float64",
+      [0, 1].flatMap((j) => [0, 1, 2].map((i) => [i, j, 0])).flat(),
+      3,
+    )}</Points></Piece>`;
+    const appended = await opened.blobs.put(m.file("StructuredGrid", body, 'WholeExtent="0 2 0 1 0 0"'));
+    const found = await lookAtGrid(opened, runId, { hash: appended });
+    expect(found).toMatchObject({ cells: 2, points: 6, low: [0, 0, 0], high: [2, 1, 0], plane: { cells: 2, width: 2, height: 1 } });
+    expect(found.arrays).toMatchObject([{ name: "p", low: -2.25, high: 1.5 }]);
+  });
+});
+
 describe("fields of another code's run", () => {
   test("are looked at first: cells, arrays with what they may be, the plane", async () => {
     const found = await lookAtGrid(opened, runId, { hash });

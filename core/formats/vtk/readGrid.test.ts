@@ -40,6 +40,29 @@ describe("a cell of every kind, with values on points and cells", () => {
   });
 });
 
+/** A list of bytes whose parts are no copies, as a server has it, somewhere in a larger one. */
+class Shared extends Uint8Array<ArrayBuffer> {
+  static within(bytes: Uint8Array, before: number): Shared {
+    const all = new Uint8Array(before + bytes.length + 5).fill(255);
+    all.set(bytes, before);
+    return new Shared(all.buffer, before, bytes.length);
+  }
+  override slice(from?: number, to?: number): Uint8Array<ArrayBuffer> {
+    return this.subarray(from, to);
+  }
+}
+
+describe("bytes that lie in others, as a server reads a file", () => {
+  const plain = readVtkGrid(everyKind({ format: "ascii" }));
+  const cases = STYLES.flatMap(([name, style]) => [0, 1, 4, 7, 8].map((before) => [name, before, style] as const));
+  test.each(cases)("are read as they are: %s, %d bytes in", (_name, before, style) => {
+    const read = readVtkGrid(Shared.within(everyKind(style), before));
+    expect(read).toEqual(plain);
+    const arrays = [read.points, read.kinds, read.corners, ...read.onCells.map((a) => a.values)];
+    for (const a of arrays) expect(Object.getPrototypeOf(a)).not.toBe(Shared.prototype);
+  });
+});
+
 describe("other kinds of files", () => {
   test("our own file comes back: points, cells, fields", () => {
     const uniform = { kind: "uniform" } as const;

@@ -26,10 +26,15 @@ const MOST_BYTES = 4 * 1024 ** 3;
 
 /** Reads values of a scanned file; what is packed is never unpacked beyond what the file says it has. */
 export class ValueReader {
+  private readonly bytes: Uint8Array;
+
   constructor(
-    private readonly bytes: Uint8Array,
+    bytes: Uint8Array,
     private readonly file: Scanned,
-  ) {}
+  ) {
+    // A list of bytes may come as one whose parts are no copies, as a server reads files: taken apart it would be the whole file.
+    this.bytes = new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  }
 
   /** bytes of the file */
   get size(): number {
