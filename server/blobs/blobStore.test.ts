@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { hashBytes } from "../hash.ts";
-import { BlobStore } from "./blobStore.ts";
+import { BlobStore, bytesToDoubles } from "./blobStore.ts";
 
 const MB = 1024 * 1024;
 let root: string;
@@ -65,4 +65,15 @@ test("a large blob is hashed in pieces to the same name, and lets others have th
   expect((await store.get(hash)).length).toBe(bytes.length);
   clearInterval(timer);
   expect(heard).toBeGreaterThan(3);
+});
+
+test("what is read are plain bytes, whose parts are copies", async () => {
+  const written = Float64Array.of(1.5, -2.25, 1e300);
+  const store = new BlobStore(path.join(root, "plain"));
+  const read = await store.get(await store.put(new Uint8Array(written.buffer)));
+  expect(read.constructor).toBe(Uint8Array);
+  const part = read.slice(8, 16);
+  expect(part.buffer.byteLength).toBe(8);
+  part.fill(0);
+  expect(bytesToDoubles(read)).toEqual(written);
 });

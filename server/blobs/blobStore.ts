@@ -189,7 +189,8 @@ export class BlobStore {
     const bytes = await readFile(this.place(hash)).catch(() => undefined);
     if (!bytes) throw new BlobError("missing", hash);
     if ((await hashInPieces(bytes)) !== hash) throw new BlobError("damaged", hash);
-    return bytes;
+    // Plain bytes: of a buffer, parts are no copies.
+    return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   }
 }
 
