@@ -34,12 +34,14 @@ test("is evidence at Meshes, by limits of one's own where they are given, in the
   expect(meshes[0]).toMatchObject({ runId, label: "fine", file: "block.vtu", cells: 1680, state: "remark" });
   expect(meshes[0].lines.find((l) => l.metric === "nonOrthogonality")).toMatchObject({ limit: 5 });
   expect(meshes[0].remarks[0].sentence).toContain("the limit of non-orthogonality, 5 degrees");
+  // The block has twelve layers of 0.1 m from its floor up, bent in the middle.
+  expect(meshes[0].layers).toMatchObject([{ name: "", cells: 720, layered: 720, height: { least: expect.closeTo(0.1, 3) }, layers: { median: 12 } }]);
   expect(stages.find((s) => s.stage === "meshes")?.state).toBe("remark");
   expect((await findRun(opened.db, runId))?.settings.files?.map((f) => f.name)).toContain("block.vtu");
   expect((await spaceFile(opened, runId)).bytes.length).toBeGreaterThan(10_000);
   const report = await issueReport(opened, caseId, "H. M.");
   const pack = await opened.blobs.get(report.archive);
-  expect(Object.keys(unpacked(pack))).toEqual(expect.arrayContaining(["tables/mesh-quality.csv", "files/block.vtu"]));
+  expect(Object.keys(unpacked(pack))).toEqual(expect.arrayContaining(["tables/mesh-quality.csv", "tables/mesh-layers.csv", "files/block.vtu"]));
   expect(await assessPack(pack)).toMatchObject({ holds: true, differences: [], otherFiles: [] });
 });
 
