@@ -18,6 +18,7 @@ parentPort.on("message", ({ input }) => {
   if (text === "hang") for (;;);
   if (text === "end") process.exit(3);
   if (text === "eat") { const all = []; for (;;) all.push(new Array(1e5).fill(all.length)); }
+  if (text === "spent") return parentPort.postMessage({ type: "failed", error: { name: "Error", message: "damaged" }, spent: true });
   if (text === "tell") for (let done = 1; done <= 3; done++) parentPort.postMessage({ type: "told", done, of: 3, what: "counting" });
   const answer = () => parentPort.postMessage({ type: "done", value: { text, count: ++count } });
   if (text === "slow") setTimeout(answer, 100); else answer();
@@ -56,6 +57,13 @@ describe("threads of the desk", () => {
         { text: "b", count: 2 },
         { text: "c", count: 3 },
       ]);
+    }));
+  test("one that says it is spent answers, and the next task has another", () =>
+    withDesk(20, async (ask) => {
+      expect(await ask("a")).toEqual({ text: "a", count: 1 });
+      const [refused, after] = await Promise.allSettled([ask("spent"), ask("b")]);
+      expect(refused).toMatchObject({ status: "rejected", reason: { message: "damaged" } });
+      expect(after).toMatchObject({ status: "fulfilled", value: { text: "b", count: 1 } });
     }));
   test("what hangs is ended with a sentence, and the next has a thread of its own", () => {
     // Only what hangs has little time: on a busy machine the next thread may need longer to begin.

@@ -1,4 +1,5 @@
 import { parentPort } from "node:worker_threads";
+import { hdf5IsSpent } from "../../core/formats/cgns/hdf5.ts";
 import { NICENESS, standBack } from "../jobs/niceness.ts";
 import { type DeskMessage, type TaskMessage, writeError } from "./messages.ts";
 import { carryOut } from "./tasks.ts";
@@ -23,6 +24,6 @@ parentPort?.on("message", async ({ task, input }: TaskMessage) => {
     });
     parentPort?.postMessage({ type: "done", value } satisfies DeskMessage, [...new Set(handedOver(value))]);
   } catch (error) {
-    tell({ type: "failed", error: writeError(error) });
+    tell({ type: "failed", error: writeError(error), spent: hdf5IsSpent() });
   }
 });

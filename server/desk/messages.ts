@@ -13,7 +13,8 @@ export interface TaskMessage<K extends TaskName = TaskName> {
 export type DeskMessage =
   | ({ readonly type: "told" } & Told)
   | { readonly type: "done"; readonly value: unknown }
-  | { readonly type: "failed"; readonly error: WrittenError };
+  /** spent: what the thread has loaded wears out with failures, and it should not be asked again */
+  | { readonly type: "failed"; readonly error: WrittenError; readonly spent?: boolean };
 
 /** An error as it crosses from thread to thread, which keeps no class but those of the language. */
 export interface WrittenError {

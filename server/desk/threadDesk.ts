@@ -76,6 +76,7 @@ class Thread {
     worker.on("message", (m: DeskMessage) => {
       if (m.type === "told") this.current?.asking.told?.({ done: m.done, of: m.of, what: m.what });
       else if (m.type === "done") this.end((job) => job.resolve(m.value));
+      else if (m.spent) this.breakOff(readError(m.error));
       else this.end((job) => job.reject(readError(m.error)));
     });
     const lost = (error: Error) => {

@@ -32,6 +32,12 @@ interface Group {
 const isGroup = (v: unknown): v is Group => typeof (v as Partial<Group> | null)?.keys === "function";
 
 let files = 0;
+let refused = 0;
+/** damaged files after which the package is not to be asked again: each leaves a handle open, and with some two thousand it stops */
+const MOST_REFUSED = 200;
+
+/** Whether the package has met so many damaged files that whoever loaded it should load it anew, in a thread of its own. */
+export const hdf5IsSpent = (): boolean => refused >= MOST_REFUSED;
 
 /**
  * Opens a file of the CGNS standard in HDF5; the package that reads it is fetched with the first.
@@ -52,6 +58,7 @@ export async function withHdf5<T>(bytes: Uint8Array, use: (root: CgnsNode) => T)
     const counted = { nodes: 0 };
     return use(nodeOf(file as unknown as Group, "", 0, counted));
   } catch (error) {
+    refused++;
     if (error instanceof GridFileError) throw error;
     throw new GridFileError(`The file cannot be read as HDF5: ${whyOf(error)}. It is damaged, or was cut off.`);
   } finally {

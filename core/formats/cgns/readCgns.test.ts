@@ -5,6 +5,7 @@ import { randomFrom } from "../../numeric/random.ts";
 import { readGridFile, readPlainGrid } from "../surface/readAny.ts";
 import { GridFileError } from "../vtk/scan.ts";
 import { base, CUBE_FACES, cgnsFile, coordinates, type Made, section, solution, zone } from "./cgnsForTests.ts";
+import { hdf5IsSpent } from "./hdf5.ts";
 
 type Place = readonly [number, number, number];
 /** Points of a block, the first index fastest. */
@@ -171,5 +172,14 @@ describe("what cannot be read ends in a sentence", () => {
       }
     }
     expect(refused).toBeGreaterThan(20);
+  });
+  test("with hundreds of damaged files the package is spent, but not with sound ones", async () => {
+    const sound = await everyKind();
+    const before = hdf5IsSpent();
+    for (let n = 0; n < 250; n++) await readGridFile(sound);
+    expect(hdf5IsSpent()).toBe(before);
+    for (let n = 0; n < 200; n++) await expect(readGridFile(sound.subarray(0, 500))).rejects.toThrow(GridFileError);
+    expect(hdf5IsSpent()).toBe(true);
+    expect((await readGridFile(sound)).kinds.length).toBeGreaterThan(0);
   });
 });

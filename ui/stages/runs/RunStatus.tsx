@@ -29,7 +29,7 @@ function statusSentence(s: Status): string {
   const parts = [
     left === undefined
       ? "The residuals do not fall at present."
-      : `About ${duration(left)} left${s.iterationsLeft ? `, ${s.iterationsLeft} iterations` : ""}.`,
+      : `${left < 1 ? "Less than a second" : `About ${duration(left)}`} left${s.iterationsLeft ? `, ${s.iterationsLeft} iterations` : ""}.`,
     s.share === undefined ? "" : `${Math.round(s.share * 100)} % of the time is done.`,
     `${significant(s.memoryBytes / 1e6, 2)} MB.`,
     `Out of balance: ${s.balance.map((l) => `${l.what} ${percent(l.relative)}`).join(", ") || "nothing flows"}.`,
