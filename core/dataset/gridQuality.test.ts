@@ -2,7 +2,8 @@ import { describe, expect, test } from "vitest";
 import { randomFrom } from "../numeric/random.ts";
 import type { Grid } from "./grid.ts";
 import { gridFaces } from "./gridFaces.ts";
-import { equiangle, gridQuality, type Metric } from "./gridQuality.ts";
+import { equiangle, gridQuality } from "./gridQuality.ts";
+import type { Metric } from "./metrics.ts";
 
 const EMPTY = { polyhedra: new Map(), onPoints: [], onCells: [], notes: [] } as const;
 

@@ -3,21 +3,8 @@ import { CELL_KINDS, type Grid } from "./grid.ts";
 import { type GridFaces, gridFaces, sidesOf } from "./gridFaces.ts";
 import { gridLayers, type LayersAlong } from "./gridLayers.ts";
 import { type GridInterfaces, gridInterfaces } from "./interfaces.ts";
+import { METRIC_KEYS, METRICS, type Metric, type MetricLimits } from "./metrics.ts";
 import { cross, dot, minus, size, type Vector } from "./vector.ts";
-
-export const METRIC_KEYS = ["nonOrthogonality", "skewness", "equiangle", "aspect", "volumeRatio", "areaRatio", "warpage"] as const;
-export type Metric = (typeof METRIC_KEYS)[number];
-
-/** What each metric is, and from where on a cell is looked at. @source method, section 10 */
-export const METRICS: Readonly<Record<Metric, { readonly name: string; readonly unit: string; readonly limit: number }>> = {
-  nonOrthogonality: { name: "non-orthogonality", unit: "deg", limit: 70 },
-  skewness: { name: "face skewness", unit: "1", limit: 0.5 },
-  equiangle: { name: "equiangle skewness", unit: "1", limit: 0.85 },
-  aspect: { name: "aspect ratio", unit: "1", limit: 100 },
-  volumeRatio: { name: "volume ratio of neighbours", unit: "1", limit: 5 },
-  areaRatio: { name: "ratio of a cell's face areas", unit: "1", limit: 100 },
-  warpage: { name: "warp of a face", unit: "deg", limit: 20 },
-};
 
 /** One metric over all cells in space. */
 export interface MetricFound {
@@ -60,9 +47,6 @@ const BINS = 10;
 const CLOSED = 1e-9;
 
 const degrees = (cosine: number): number => (180 / Math.PI) * Math.acos(Math.min(1, Math.max(-1, cosine)));
-
-/** Limits of metrics, where they are other than the usual ones. */
-export type MetricLimits = Readonly<Partial<Record<Metric, number>>>;
 
 /**
  * Quality of the cells of a grid in space, metric by metric, with the worst cells and where they are.

@@ -2,8 +2,9 @@ import { describe, expect, test } from "vitest";
 import { gridFaces } from "./gridFaces.ts";
 import { cellMetrics, gridQuality } from "./gridQuality.ts";
 import { hexahedra } from "./made.ts";
+import { MOST_LAYERS } from "./metrics.ts";
 import { cellMiddles } from "./pointValues.ts";
-import { layersFromOutside, MOST_LAYERS, wallLayers } from "./wallLayers.ts";
+import { layersFromOutside, wallLayers } from "./wallLayers.ts";
 
 /** 5 x 5 columns of cells whose heights grow by 1.3 from 0.01 upwards, 8 of them, and then one that is 5 times the last. */
 const heights = [...Array.from({ length: 8 }, (_, k) => 0.01 * 1.3 ** k), 0.01 * 1.3 ** 7 * 5];

@@ -1,6 +1,7 @@
 import { CELL_KINDS, type Grid } from "./grid.ts";
 import { type GridFaces, sidesOf } from "./gridFaces.ts";
 import { LayerWalk } from "./layerWalk.ts";
+import { MOST_LAYERS } from "./metrics.ts";
 
 /** How many cells lie between each cell in space and the outside: 0 of those that have a face there; NaN of cells that are not in space. */
 export function layersFromOutside({ kinds }: Grid, faces: GridFaces): Float64Array {
@@ -38,8 +39,6 @@ export interface WallLayers {
   readonly growth: Float64Array;
 }
 
-/** cells are followed inwards no further: no layer at a wall has more, and a block of even cells is none */
-export const MOST_LAYERS = 40;
 /** change of height at which the layers end */
 const STEP = 2;
 

@@ -1,6 +1,7 @@
 import { type Cut, cutGrid, NoCut, planeOf } from "../../core/dataset/cutGrid.ts";
 import { CELL_KINDS, type Grid } from "../../core/dataset/grid.ts";
-import { type GridQuality, gridQuality, type MetricLimits } from "../../core/dataset/gridQuality.ts";
+import { type GridQuality, gridQuality } from "../../core/dataset/gridQuality.ts";
+import type { MetricLimits } from "../../core/dataset/metrics.ts";
 import { extentOf } from "../../core/dataset/surface.ts";
 import { readCellsFile } from "../../core/formats/surface/readAny.ts";
 import { type ArrayWords, type FieldRole, gridFields, guessRole, ROLE_UNITS, unitInName } from "../../core/intake/gridFields.ts";

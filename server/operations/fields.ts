@@ -1,5 +1,5 @@
 import { LayersShape } from "../../core/assessment/meshes/assessor.ts";
-import { METRIC_KEYS } from "../../core/dataset/gridQuality.ts";
+import { METRIC_KEYS } from "../../core/dataset/metrics.ts";
 import { FIELD_ROLES } from "../../core/intake/gridFields.ts";
 import { drawnField, drawnMoment, fieldList, fieldsFile, momentList, momentsFile, rawField, rawMesh, runsWithFieldsOf } from "../usecases/fields.ts";
 import { LookGridInput, lookAtGrid, TakeGridInput, takeFields } from "../usecases/gridFields.ts";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { METRIC_KEYS } from "../../core/dataset/gridQuality.ts";
+import { METRIC_KEYS } from "../../core/dataset/metrics.ts";
 import { keptQuality } from "../../core/records/spaceQuality.ts";
 import type { Store } from "../db/store.ts";
 import { desk } from "../desk/desk.ts";

@@ -1,5 +1,5 @@
 import type { LayersAlong, Spread } from "@/core/dataset/gridLayers";
-import { MOST_LAYERS } from "@/core/dataset/wallLayers";
+import { MOST_LAYERS } from "@/core/dataset/metrics";
 import { count, significant } from "@/core/formatting/number";
 import { CsvButton } from "./CsvButton";
 import { DataTable } from "./DataTable";

@@ -1,4 +1,4 @@
-import { METRICS, type Metric } from "@/core/dataset/gridQuality";
+import { METRICS, type Metric } from "@/core/dataset/metrics";
 import { significant } from "@/core/formatting/number";
 
 /** what rounding leaves of nothing */

@@ -1,5 +1,5 @@
 import type { LayersAlong } from "../../dataset/gridLayers.ts";
-import { METRICS } from "../../dataset/gridQuality.ts";
+import { METRICS } from "../../dataset/metrics.ts";
 import { percent, significant } from "../../formatting/number.ts";
 import type { KeptMetric, SpaceQuality } from "../../records/spaceQuality.ts";
 import { type Remark, type State, stateOf } from "../../remarks/remark.ts";

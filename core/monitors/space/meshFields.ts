@@ -1,5 +1,6 @@
-import { cellMetrics, METRICS } from "../../dataset/gridQuality.ts";
-import { layersFromOutside, MOST_LAYERS, wallLayers } from "../../dataset/wallLayers.ts";
+import { cellMetrics } from "../../dataset/gridQuality.ts";
+import { METRICS, MOST_LAYERS } from "../../dataset/metrics.ts";
+import { layersFromOutside, wallLayers } from "../../dataset/wallLayers.ts";
 import type { KnownFields } from "./knownFields.ts";
 import { type Made, MESH_FIELDS, type MeshField } from "./said.ts";
 

@@ -1,5 +1,5 @@
 import type { GridArray } from "../../dataset/grid.ts";
-import { METRICS } from "../../dataset/gridQuality.ts";
+import { METRICS } from "../../dataset/metrics.ts";
 import type { FieldRole } from "../../intake/gridFields.ts";
 
 /** An array of a grid in space with what it is said to be. */

@@ -1,10 +1,13 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import { Empty, StageHeader } from "../../shell/StageHeader";
 import type { MeshesView } from "../../view";
 import { Family } from "./Family";
 import { MeshTable } from "./MeshTable";
-import { SpaceMesh } from "./SpaceMesh";
+
+// Of most cases no mesh in space was judged.
+const SpaceMesh = dynamic(() => import("./SpaceMesh").then((m) => m.SpaceMesh));
 
 /** A family of meshes by base size, ratio and grading: counted, measured and drawn before anything is run; of other codes what is known of theirs. */
 export function MeshesStage({ view }: { view: MeshesView }) {

@@ -1,7 +1,7 @@
 "use client";
 
 import { useRef, useState } from "react";
-import { METRICS } from "@/core/dataset/gridQuality";
+import { METRICS } from "@/core/dataset/metrics";
 import { percent, significant } from "@/core/formatting/number";
 import { FIELD_ROLES, type FieldRole, ROLE_UNITS } from "@/core/intake/gridFields";
 import { type Answer, call, type Input, Refused } from "../../api/call";
