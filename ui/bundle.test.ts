@@ -55,6 +55,20 @@ describe("what pages load", () => {
     expect(heavy.map(([, way]) => way.map((f) => path.relative(ROOT, f)).join(" -> "))).toEqual([]);
     expect(pages.length).toBeGreaterThan(11);
   });
+  test.each(["ui/shell/HeadRule.tsx", "ui/charts/MiniRule.tsx", "ui/stages/verdict/VerdictStage.tsx", "ui/stages/question/QuestionStage.tsx"])(
+    "%s lays out no chart: its scales come with the charts",
+    (start) => {
+      const all = closure(path.join(ROOT, start));
+      const laid = [...all].filter(([file]) => /from "d3-(scale|shape)"/.test(readFileSync(file, "utf8")));
+      expect(laid.map(([, way]) => way.map((f) => path.relative(ROOT, f)).join(" -> "))).toEqual([]);
+      expect([...all.keys()].map((f) => path.relative(ROOT, f))).toContain(start);
+    },
+  );
+  test("what is said of a quantity of a mesh is printed without what works it out", () => {
+    const names = [...closure(path.join(ROOT, "ui/stages/meshes/SpaceMesh.tsx")).keys()].map((f) => path.relative(ROOT, f));
+    expect(names).toContain("core/dataset/metrics.ts");
+    expect(names.filter((f) => /core\/dataset\/(grid|wallLayers|layerWalk)/.test(f))).toEqual([]);
+  });
   test("the worker has all of them", () => {
     const names = [...closure(path.join(ROOT, "ui/engine/engine.worker.ts")).keys()].map((f) => path.relative(ROOT, f));
     expect(names).toContain("core/problems/build/catalogue.ts");

@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { tickText } from "../formatting/scale.ts";
 import type { BetweenCodes } from "../method/comparison/betweenCodes.ts";
-import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
+import { escapeXml, FONT, n } from "./svgText.ts";
 
 const ROW = 22;
 const NAMES = 250;

@@ -3,6 +3,7 @@ import { line } from "d3-shape";
 import { powerOfTen, scientific, significant } from "../formatting/number.ts";
 import { tickText } from "../formatting/scale.ts";
 import { DASHES, INK, SERIES } from "./palette.ts";
+import { escapeXml, FONT, MONO, n } from "./svgText.ts";
 
 export interface AxisSpec {
   readonly label: string;
@@ -49,15 +50,6 @@ function reachAt({ spread, band }: SeriesSpec, i: number): number {
   const reach = band?.[i] ?? (typeof spread === "object" ? spread[i] : spread) ?? 0;
   return Number.isFinite(reach) ? reach : 0;
 }
-
-/** The face of every drawing's words. */
-export const FONT = "'Archivo Variable', 'DejaVu Sans', sans-serif";
-const MONO = "'IBM Plex Mono', 'DejaVu Sans Mono', monospace";
-
-/** Text that stands for itself inside a drawing, whatever signs it has. */
-export const escapeXml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
-/** A length or place in a drawing, to a hundredth of a pixel. */
-export const n = (x: number): string => (Math.round(x * 100) / 100).toString();
 
 /** A chart as a self-contained SVG drawing: the same on screen, in the report and in an exported file. */
 export function drawChart(spec: ChartSpec): string {

@@ -1,7 +1,6 @@
-import { scaleLinear } from "d3-scale";
 import type { Credibility } from "../method/credibility/credibility.ts";
-import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
+import { escapeXml, FONT, n } from "./svgText.ts";
 
 const ROW = 21;
 const NAMES = 190;
@@ -14,7 +13,7 @@ const SAID = "solid: level; hollow: what the evidence alone supports; brass line
 export function credibilityProfile({ factors, target }: Credibility, width = 560): string {
   const height = TOP + ROW * factors.length + FOOT;
   const bottom = TOP + ROW * factors.length;
-  const x = scaleLinear([0, 4], [NAMES, width - 16]);
+  const x = (level: number): number => NAMES + (level / 4) * (width - 16 - NAMES);
   const ruled = LEVELS.map(
     (l) =>
       `<path d="M${n(x(l))} ${TOP}V${bottom + 6}" stroke="${INK.line}"/><text x="${n(x(l))}" y="${bottom + 18}" text-anchor="middle" fill="${INK.ink2}">${l}</text>`,

@@ -1,6 +1,6 @@
 import { DEPENDENCE_COLUMNS, type Dependence } from "../assessment/dependence.ts";
-import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
+import { escapeXml, FONT, n } from "./svgText.ts";
 
 const ROW = 26;
 const HEAD = 30;

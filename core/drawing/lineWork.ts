@@ -1,8 +1,6 @@
 import type { FaceMesh } from "../mesh/faceMesh.ts";
 import { NearestCell } from "../mesh/locate.ts";
-
-/** Straight pieces [x0, y0, x1, y1, ...], m. */
-export type Segments = number[];
+import type { Segments } from "./meshLines.ts";
 
 /** Values at the corner points of a mesh: means of the cells around them, nearer ones counting more, with their slopes. */
 export function pointValues(mesh: FaceMesh, values: ArrayLike<number>, [gx, gy]: readonly [Float64Array, Float64Array]): Float64Array {
@@ -49,17 +47,6 @@ export function contourLines(mesh: FaceMesh, values: ArrayLike<number>, corners:
         if (out.length - before !== 4) out.length = before;
       }
     }
-  }
-  return out;
-}
-
-/** Edges of a mesh: boundary faces alone, or all. */
-export function meshLines(mesh: FaceMesh, which: "boundary" | "all"): Segments {
-  const { facePoints, pointsM, faceCount, joinCount } = mesh;
-  const out: Segments = [];
-  for (let f = which === "all" ? 0 : joinCount; f < faceCount; f++) {
-    const [a, b] = [2 * facePoints[2 * f], 2 * facePoints[2 * f + 1]];
-    out.push(pointsM[a], pointsM[a + 1], pointsM[b], pointsM[b + 1]);
   }
   return out;
 }

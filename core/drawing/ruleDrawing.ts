@@ -1,8 +1,8 @@
 import { percent, signedPercent } from "../formatting/number.ts";
 import type { ErrorBudget } from "../method/budget/errorBudget.ts";
-import { escapeXml } from "./chart.ts";
 import { INK } from "./palette.ts";
 import { placeLabels } from "./pinLabels.ts";
+import { escapeXml } from "./svgText.ts";
 
 export interface RulePin {
   readonly key: string;

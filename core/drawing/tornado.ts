@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { percent } from "../formatting/number.ts";
 import type { InputBudget } from "../method/propagation/inputs.ts";
-import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
+import { escapeXml, FONT, n } from "./svgText.ts";
 
 const WIDTH = 560;
 const ROW = 22;

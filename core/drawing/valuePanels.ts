@@ -3,8 +3,8 @@ import { line } from "d3-shape";
 import type { QuantityRefinement } from "../assessment/results/refinement.ts";
 import { percent } from "../formatting/number.ts";
 import type { QuantitySpec } from "../records/quantity.ts";
-import { escapeXml, FONT, n } from "./chart.ts";
 import { INK } from "./palette.ts";
+import { escapeXml, FONT, n } from "./svgText.ts";
 
 const ACROSS = 4;
 const WIDTH = 188;

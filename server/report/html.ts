@@ -1,4 +1,4 @@
-import { escapeXml } from "../../core/drawing/chart.ts";
+import { escapeXml } from "../../core/drawing/svgText.ts";
 import { type ProseBlock, type ProseRun, readProse } from "../../core/formats/prose.ts";
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { withNumbers } from "../../core/formats/reportNumbers.ts";

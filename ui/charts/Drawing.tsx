@@ -1,6 +1,6 @@
 "use client";
 
-import { escapeXml } from "@/core/drawing/chart";
+import { escapeXml } from "@/core/drawing/svgText";
 import { notifyError } from "../shell/notify";
 import { asPng } from "./asPng";
 import { RestsOnChip, useOrigin } from "./FigureOrigin";

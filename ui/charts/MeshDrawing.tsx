@@ -1,4 +1,4 @@
-import { meshLines } from "@/core/drawing/lineWork";
+import { meshLines } from "@/core/drawing/meshLines";
 import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 

@@ -1,5 +1,5 @@
 import type { Window } from "@/core/drawing/cellRaster";
-import type { Segments } from "@/core/drawing/lineWork";
+import type { Segments } from "@/core/drawing/meshLines";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import type { MeshQuality } from "@/core/mesh/quality";
 import type { DerivedField } from "@/core/monitors/derived";

@@ -1,6 +1,7 @@
 import { cellsUnderPixels, type Window } from "@/core/drawing/cellRaster";
 import { lineTexture } from "@/core/drawing/lineTexture";
-import { contourLines, pointValues, type Segments, streamlines } from "@/core/drawing/lineWork";
+import { contourLines, pointValues, streamlines } from "@/core/drawing/lineWork";
+import type { Segments } from "@/core/drawing/meshLines";
 import { bounds } from "@/core/mesh/bounds";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { meshQuality } from "@/core/mesh/quality";

@@ -1,5 +1,6 @@
 import { useMemo } from "react";
-import { contourLines, meshLines, pointValues, type Segments } from "@/core/drawing/lineWork";
+import { contourLines, pointValues } from "@/core/drawing/lineWork";
+import { meshLines, type Segments } from "@/core/drawing/meshLines";
 import type { FaceMesh } from "@/core/mesh/faceMesh";
 import { ask } from "../engine/engine";
 import { useAnswer } from "../engine/useAnswer";

@@ -14,7 +14,6 @@ import type { QuestionView } from "../../view";
 import { Conditions } from "./Conditions";
 import { type Consequence, Consequences } from "./Consequences";
 import { FluidState } from "./FluidState";
-import { InputAnswers } from "./InputAnswers";
 import { InputUncertainties } from "./InputUncertainties";
 import { Purpose } from "./Purpose";
 import { Quantities } from "./Quantities";
@@ -66,12 +65,14 @@ export function QuestionStage({ view }: { view: QuestionView }) {
           <Quantities view={view} />
         </div>
       </form>
-      <InputAnswers view={view} />
+      {view.assessment.inputs.length ? <InputAnswers view={view} /> : null}
       {problem?.formulas ? <WrittenOut id={view.id} version={view.version} /> : null}
     </FormProvider>
   );
 }
 
+// There once an uncertainty was saved.
+const InputAnswers = dynamic(() => import("./InputAnswers").then((m) => m.InputAnswers));
 // Its typesetting is fetched with the cases that have formulas.
 const WrittenOut = dynamic(() => import("./WrittenOut").then((m) => m.WrittenOut));
 

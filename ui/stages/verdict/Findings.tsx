@@ -5,18 +5,17 @@ import { useSearchParams } from "next/navigation";
 import { lazy, Suspense, useState } from "react";
 import { STAGES } from "@/core/assessment/results/stage";
 import { findCause } from "@/core/assessment/verdict/causes";
-import { drawChart } from "@/core/drawing/chart";
-import { INK } from "@/core/drawing/palette";
-import { axisText, sentenceCase } from "@/core/formatting/number";
-import { Drawing } from "../../charts/Drawing";
+import { sentenceCase } from "@/core/formatting/number";
 import { ageText } from "../../findings/age";
 import { ConfirmButton } from "../../forms/ConfirmButton";
 import { useRemoval } from "../../forms/useRemoval";
 import { useSave } from "../../forms/useSave";
 import { StateMark } from "../../shell/StateMark";
 import type { FindingView, VerdictView } from "../../view";
-import { FindingForm } from "./FindingForm";
 
+// What opens at a press is fetched at the press, and a picture with what it is of.
+const FindingForm = lazy(() => import("./FindingForm").then((m) => ({ default: m.FindingForm })));
+const BeforeAfter = lazy(() => import("./BeforeAfter").then((m) => ({ default: m.BeforeAfter })));
 const RuleForm = lazy(() => import("../../findings/RuleForm").then((m) => ({ default: m.RuleForm })));
 
 const NEW = "new";
@@ -34,13 +33,19 @@ export function Findings({ view }: { view: VerdictView }) {
           Write a finding
         </button>
       </div>
-      {editing === NEW ? <FindingForm view={view} finding={undefined} begun={begun} done={close} /> : null}
+      {editing === NEW ? (
+        <Suspense fallback={null}>
+          <FindingForm view={view} finding={undefined} begun={begun} done={close} />
+        </Suspense>
+      ) : null}
       {view.findings.length === 0 && editing !== NEW ? (
         <p className="mt-1 text-ink-2">None yet. A finding says what is off, what is suspected, what was changed, and which run shows it cured.</p>
       ) : null}
       {view.findings.map((f) =>
         editing === f.id ? (
-          <FindingForm key={f.id} view={view} finding={f} done={close} />
+          <Suspense key={f.id} fallback={null}>
+            <FindingForm view={view} finding={f} done={close} />
+          </Suspense>
         ) : (
           <Finding key={f.id} view={view} f={f} change={() => setEditing(f.id)} />
         ),
@@ -63,31 +68,6 @@ function suspected(f: FindingView): string {
   const known = findCause(f.causeKey)?.name;
   if (!known && !f.cause) return "";
   return `Suspected: ${[known && `${known}.`, f.cause].filter(Boolean).join(" ")}`;
-}
-
-/** The quantity a finding is about, in the run that shows it and in the one that cures it, against the yardstick. */
-function BeforeAfter({ view, f, labels }: { view: VerdictView; f: FindingView; labels: readonly (string | null)[] }) {
-  const q = view.evidence.quantities.find((x) => x.key === f.quantityKey);
-  if (!q || f.before === null || f.after === null) return null;
-  const yardstick = view.assessment.comparison.values[q.key]?.[0];
-  const svg = drawChart({
-    title: `${f.title}: before and after`,
-    width: 376,
-    height: 190,
-    x: { label: `1 ${labels[0]}, 2 ${labels[1]}`, domain: [0.5, 2.5] },
-    y: { label: axisText(q) },
-    series: [
-      { name: "before", kind: "points", color: INK.pointer, points: [[1, f.before]] },
-      { name: "after", kind: "points", color: INK.verdigris, points: [[2, f.after]] },
-    ],
-    levels: yardstick ? [{ y: yardstick.reference, label: yardstick.yardstick, color: INK.brass }] : [],
-    legend: true,
-  });
-  return (
-    <div className="mt-6 max-w-[400px]">
-      <Drawing svg={svg} name={`${f.title} before and after`} />
-    </div>
-  );
 }
 
 function Finding({ view, f, change }: { view: VerdictView; f: FindingView; change: () => void }) {
@@ -142,7 +122,11 @@ function Finding({ view, f, change }: { view: VerdictView; f: FindingView; chang
           <RuleForm caseId={view.id} finding={f} done={() => setRuling(false)} />
         </Suspense>
       ) : null}
-      <BeforeAfter view={view} f={f} labels={[f.shownBy && label(f.shownBy), f.curedBy && label(f.curedBy)]} />
+      {f.before === null || f.after === null ? null : (
+        <Suspense fallback={null}>
+          <BeforeAfter view={view} f={f} labels={[f.shownBy && label(f.shownBy), f.curedBy && label(f.curedBy)]} />
+        </Suspense>
+      )}
     </article>
   );
 }

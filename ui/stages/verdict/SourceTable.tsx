@@ -1,5 +1,6 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useState } from "react";
 import { sentenceCase } from "@/core/formatting/number";
@@ -10,7 +11,8 @@ import { useSave } from "../../forms/useSave";
 import { type Column, DataTable } from "../../tables/DataTable";
 import { sourceSize } from "../../tables/sourceSize";
 import type { VerdictView } from "../../view";
-import { SettleForm } from "./SettleForm";
+
+const SettleForm = dynamic(() => import("./SettleForm").then((m) => m.SettleForm));
 
 const age = (at: string | undefined) => (at ? at.slice(0, 16).replace("T", " ") : "");
 

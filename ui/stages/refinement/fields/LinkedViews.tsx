@@ -1,7 +1,7 @@
 "use client";
 
 import { type RefObject, useMemo, useRef, useState } from "react";
-import { meshLines } from "@/core/drawing/lineWork";
+import { meshLines } from "@/core/drawing/meshLines";
 import { significant, unitText } from "@/core/formatting/number";
 import type { StudiedField } from "../../../engine/fieldStudyAsks";
 import { FieldCanvas, type Sample, type Under } from "../../../field/FieldCanvas";
