@@ -170,6 +170,12 @@ test("a run's own file opens from its row, and a curve read along a line is kept
   await expect(page.locator("canvas")).toHaveAccessibleName(/swirl, 2 ?048 cells/);
   await page.getByLabel("Coloured by").selectOption({ label: "p (cells)" });
   await page.getByRole("button", { name: "Read along a line" }).click();
+  // Round a corner, and straight again.
+  await page.getByLabel("by way of, if it turns").fill("4, 1; 2");
+  await expect(page.getByText("places of three numbers, semicolons between them")).toBeVisible();
+  await page.getByLabel("by way of, if it turns").fill("4, 1, 2");
+  await expect(page.getByText("places of three numbers, semicolons between them")).toHaveCount(0);
+  await page.getByLabel("by way of, if it turns").fill("");
   await page.getByLabel("Keep it with swirl as").fill("pressure across");
   await page.getByLabel("Over", { exact: true }).selectOption("x");
   await page.getByRole("button", { name: "Keep the curve" }).click();

@@ -203,15 +203,72 @@ describe("a scene of it", () => {
 
 describe("values along a line", () => {
   test("are linear between points, steps between cells, and gaps outside, which is said", () => {
-    const along = lineProfile(volume, height, false, [0.05, 0.05, -0.9], [0.05, 0.05, 1.1], 5);
+    const along = lineProfile(
+      volume,
+      height,
+      false,
+      [
+        [0.05, 0.05, -0.9],
+        [0.05, 0.05, 1.1],
+      ],
+      5,
+    );
     expect(along.way).toEqual([0, 0.5, 1, 1.5, 2]);
     [-0.9, -0.4, 0.1, 0.6].forEach((v, k) => {
       expect(along.values[k]).toBeCloseTo(v, 9);
     });
     expect(along.values[4]).toBeNaN();
     expect(along.said).toBe("values on points, linear between them; 1 of 5 places lie in no cell");
-    expect(lineProfile(volume, x, false, [-0.9, 0.1, 0.1], [0.9, 0.1, 0.1], 7).values[0]).toBeCloseTo(-5 / 6, 12);
-    expect(lineProfile(volume, x, true, [-0.3, 0.1, 0.1], [0.3, 0.1, 0.1], 3).values[1]).toBeCloseTo(0, 9);
-    expect(() => lineProfile(volume, x, false, [0, 0, 0], [0, 0, 0], 7)).toThrow(RangeError);
+    expect(
+      lineProfile(
+        volume,
+        x,
+        false,
+        [
+          [-0.9, 0.1, 0.1],
+          [0.9, 0.1, 0.1],
+        ],
+        7,
+      ).values[0],
+    ).toBeCloseTo(-5 / 6, 12);
+    expect(
+      lineProfile(
+        volume,
+        x,
+        true,
+        [
+          [-0.3, 0.1, 0.1],
+          [0.3, 0.1, 0.1],
+        ],
+        3,
+      ).values[1],
+    ).toBeCloseTo(0, 9);
+    expect(() =>
+      lineProfile(
+        volume,
+        x,
+        false,
+        [
+          [0, 0, 0],
+          [0, 0, 0],
+        ],
+        7,
+      ),
+    ).toThrow(RangeError);
+  });
+  test("with corners go on round each of them, at even steps over the whole way", () => {
+    const corners = [
+      [-0.8, 0.05, -0.5],
+      [-0.8, 0.05, 0.5],
+      [0.7, 0.05, 0.5],
+    ] as const;
+    const { way, places, values } = lineProfile(volume, height, false, corners, 6);
+    expect(way).toEqual([0, 0.5, 1, 1.5, 2, 2.5].map((s) => expect.closeTo(s, 12)));
+    expect(places[2]).toEqual([-0.8, 0.05, 0.5].map((v) => expect.closeTo(v, 12)));
+    expect(places[4]).toEqual([0.2, 0.05, 0.5].map((v) => expect.closeTo(v, 12)));
+    // The field is the height itself: it rises along the first leg and stays along the second.
+    expect(values).toEqual([-0.5, 0, 0.5, 0.5, 0.5, 0.5].map((v) => expect.closeTo(v, 9)));
+    expect(() => lineProfile(volume, height, false, [corners[0], corners[1], corners[1]], 6)).toThrow("corners that differ");
+    expect(() => lineProfile(volume, height, false, [corners[0]], 6)).toThrow(RangeError);
   });
 });

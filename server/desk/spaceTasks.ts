@@ -13,6 +13,8 @@ export interface LineThrough extends GridFile {
   /** metres of the file's unit of length */
   readonly unitM: number;
   readonly from: Vector;
+  /** corners between the ends */
+  readonly by: readonly Vector[];
   readonly to: Vector;
   readonly count: number;
   readonly against: "way" | "x" | "y" | "z";
@@ -24,7 +26,7 @@ export interface LineThrough extends GridFile {
  * @throws {UseCaseError} no such field, no line, fewer than two places inside, or a coordinate that does not change along it
  */
 export async function lineThrough(
-  { of, component, smooth, unitM, from, to, count, against, ...file }: LineThrough,
+  { of, component, smooth, unitM, from, by, to, count, against, ...file }: LineThrough,
   tell: Tell,
 ): Promise<{ readonly abscissa: number[]; readonly values: number[]; readonly said: string }> {
   tell({ done: 0, of: 2, what: "Reading the file" });
@@ -32,11 +34,12 @@ export async function lineThrough(
   const grid = await inWordsLater(() => readGridFile(bytes));
   const volume = inWords(() => new Volume(grid));
   tell({ done: 1, of: 2, what: "Reading along the line" });
-  const { way, values, said } = plainly(() => lineProfile(volume, { ...of, component }, smooth, from, to, count));
+  const { way, places, values, said } = plainly(() => lineProfile(volume, { ...of, component }, smooth, [from, ...by, to], count));
   const axis = against === "way" ? -1 : "xyz".indexOf(against);
-  if (axis >= 0 && from[axis] === to[axis]) throw new UseCaseError("invalid", `${against} does not change along the line; take another abscissa.`);
-  const length = way[way.length - 1];
-  const at = (k: number) => unitM * (axis < 0 ? way[k] : from[axis] + ((to[axis] - from[axis]) * way[k]) / length);
+  const sense = axis < 0 ? 1 : Math.sign(to[axis] - from[axis]);
+  if (axis >= 0 && !places.every((p, k) => k === 0 || sense * (p[axis] - places[k - 1][axis]) > 0))
+    throw new UseCaseError("invalid", `${against} does not go one way all along the line; take another abscissa.`);
+  const at = (k: number) => unitM * (axis < 0 ? way[k] : places[k][axis]);
   const kept = way.map((_, k) => k).filter((k) => Number.isFinite(values[k]));
   if (kept.length < 2) throw new UseCaseError("invalid", `${kept.length} of ${count} places of the line lie in a cell: there is no curve.`);
   return { abscissa: kept.map(at), values: kept.map((k) => values[k]), said };

@@ -75,12 +75,32 @@ describe("files in space", () => {
     ["the same name again", {}, "conflict"],
     ["a field that is not there", { of: { name: "q", on: "cells" } }, "invalid"],
     ["a coordinate that does not change", { name: "b", against: "y" }, "invalid"],
+    ["a coordinate that turns back on the way", { name: "b", by: [[5, 1.5, 1.5]] }, "invalid"],
+    ["a corner that stands twice", { name: "c", by: [[4, 1.5, 1.5]] }, "invalid"],
     ["a line of no length", { name: "c", to: [-1, 1.5, 1.5] }, "invalid"],
     ["a line beside the cells", { name: "d", from: [9, 9, 9], to: [9, 9, 10] }, "invalid"],
   ])("%s is refused, and nothing is kept", async (_name, change, code) => {
     const before = (await findRun(opened.db, runId))?.result?.profiles;
     await expect(keepLine(opened, runId, line(change))).rejects.toMatchObject({ code });
     expect((await findRun(opened.db, runId))?.result?.profiles).toEqual(before);
+  });
+  test("turn at corners, over the whole way or a coordinate that only grows", async () => {
+    const corners = { from: [0.5, 0.5, 0.5], by: [[0.5, 2.5, 0.5]], to: [2.5, 2.5, 0.5], count: 5 };
+    await keepLine(opened, runId, line({ ...corners, name: "round the corner", against: "way" }));
+    const [curve] = (await findRun(opened.db, runId))?.result?.profiles?.filter((p) => p.name === "round the corner") ?? [];
+    curve.abscissa.values.forEach((s, k) => {
+      expect(s).toBeCloseTo(0.01 * k, 12);
+    });
+    expect(curve.abscissa.values).toHaveLength(5);
+    // Along the first leg x stays, and with it the pressure's share of it.
+    await expect(keepLine(opened, runId, line({ ...corners, name: "over x", against: "x" }))).rejects.toThrow(
+      "x does not go one way all along the line",
+    );
+    await keepLine(opened, runId, line({ name: "bent", from: [0.5, 0.5, 0.5], by: [[1.5, 2.5, 0.5]], to: [2.5, 0.5, 0.5], count: 5, against: "x" }));
+    const [bent] = (await findRun(opened.db, runId))?.result?.profiles?.filter((p) => p.name === "bent") ?? [];
+    bent.abscissa.values.forEach((x, k) => {
+      expect(x).toBeCloseTo(0.005 + 0.005 * k, 12);
+    });
   });
   test("the same name again takes its place where that is said; a run without a file has no line", async () => {
     await keepLine(opened, runId, line({ replace: true, count: 21, smooth: true, against: "way" }));

@@ -58,13 +58,15 @@ export const LineInput = z.object({
   /** ends of the line, in the file's unit of length */
   from: Place,
   to: Place,
+  /** corners between the ends */
+  by: z.array(Place).max(20, "A line has twenty corners at most.").default([]),
   count: z.number().int().min(2).max(10_000),
   /** what it is a curve over: the way along the line, or a coordinate, in metres */
   against: z.enum(["way", "x", "y", "z"]),
   replace: z.boolean().optional(),
 });
 
-/** Reads a run's file along a straight line and keeps the curve with the run: Comparison holds it against a yardstick's of the same name. */
+/** Reads a run's file along a line and keeps the curve with the run: Comparison holds it against a yardstick's of the same name. */
 export async function keepLine(opened: Store, runId: string, input: z.infer<typeof LineInput>): Promise<{ notes: string[] }> {
   const run = await broughtInRun(opened, runId, "curves");
   const file = spaceFileOf(run);

@@ -2147,6 +2147,10 @@ export interface Operations {
        * @maxItems 3
        */
       to: [number, number, number];
+      /**
+       * @maxItems 20
+       */
+      by?: [number, number, number][];
       count: number;
       against: "way" | "x" | "y" | "z";
       replace?: boolean;

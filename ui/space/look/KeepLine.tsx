@@ -8,17 +8,18 @@ import type { FieldChoice } from "./entries";
 
 type Place = readonly [number, number, number];
 
+const own = ([x, y, z]: Place): [number, number, number] => [x, y, z];
+
 interface Props {
   readonly run: { readonly id: string; readonly label: string };
   readonly colour: FieldChoice;
   readonly smooth: boolean;
-  readonly from: Place;
-  readonly to: Place;
+  readonly corners: readonly Place[];
   readonly count: number;
 }
 
 /** Keeps what was read along a line as a curve of the run; the server reads it again from the file it keeps. */
-export function KeepLine({ run, colour, smooth, from, to, count }: Props) {
+export function KeepLine({ run, colour, smooth, corners, count }: Props) {
   const { save, busy, mistakes } = useSave();
   const [name, setName] = useState(`${colour.words} along a line`);
   const [unit, setUnit] = useState(colour.unit);
@@ -31,8 +32,9 @@ export function KeepLine({ run, colour, smooth, from, to, count }: Props) {
       component: colour.component,
       smooth,
       unit,
-      from: [...from] as [number, number, number],
-      to: [...to] as [number, number, number],
+      from: own(corners[0]),
+      to: own(corners[corners.length - 1]),
+      by: corners.slice(1, -1).map(own),
       count,
       against,
       replace,

@@ -8,12 +8,12 @@ import { FieldLegend } from "../../field/FieldLegend";
 import { crosses } from "../crosses";
 import { type Camera, FIRST_LOOK } from "../scene";
 import { type ShownLayers, ViewControls } from "../ViewControls";
-import { FIRST_ENTRIES, fieldChoices, type LookEntries, sceneOf, typedPlace, vectorChoices } from "./entries";
+import { cornersOf, FIRST_ENTRIES, fieldChoices, type LookEntries, sceneOf, typedPlace, vectorChoices } from "./entries";
 import { Integrals } from "./Integrals";
 import { LookPanel } from "./LookPanel";
 import type { FluidSaid } from "./MadeFields";
 import { Moments } from "./Moments";
-import { ReadOff } from "./ReadOff";
+import { type LineEntry, ReadOff } from "./ReadOff";
 import { MOST_RESULTS, type Result, type RunFile, useResults } from "./useResults";
 import { VolumePane } from "./VolumePane";
 
@@ -38,7 +38,7 @@ export function Look(p: Props) {
   const [camera, setCamera] = useState<Camera>(FIRST_LOOK);
   const [layers, setLayers] = useState<ShownLayers>({ mesh: false, outline: true, size: true });
   const [place, setPlace] = useState("");
-  const [line, setLine] = useState({ on: false, from: "", to: "" });
+  const [line, setLine] = useState<LineEntry>({ on: false, from: "", to: "", by: "" });
   const begun = useRef(false);
   useEffect(() => {
     if (begun.current) return;
@@ -180,11 +180,11 @@ function useScenes(results: readonly Result[], typed: boolean) {
 }
 
 /** The place that is read, and the line, as strokes in the grid's unit. */
-function marksOf(place: string, line: { readonly on: boolean; readonly from: string; readonly to: string }, first: Result | undefined): Place[][] {
+function marksOf(place: string, line: LineEntry, first: Result | undefined): Place[][] {
   const at = typedPlace(place);
-  const ends = [typedPlace(line.from), typedPlace(line.to)];
+  const corners = line.on ? cornersOf(line) : undefined;
   const marks: Place[][] = at && first?.look ? crosses([at], first.look) : [];
-  return line.on && ends[0] && ends[1] ? [...marks, [ends[0], ends[1]]] : marks;
+  return corners ? [...marks, ...corners.slice(1).map((to, k) => [corners[k], to])] : marks;
 }
 
 /** least size of a view, px */

@@ -9,22 +9,25 @@ import { Field } from "../../forms/Field";
 import { typedNumber } from "../../forms/typedNumber";
 import { CsvButton } from "../../tables/CsvButton";
 import { askVolume } from "./askVolume";
-import { type FieldChoice, typedPlace } from "./entries";
+import { cornersOf, type FieldChoice, typedPlace } from "./entries";
 import { KeepLine } from "./KeepLine";
 import type { Result } from "./useResults";
 
-interface Line {
+/** A line values are read along, as it is typed. */
+export interface LineEntry {
   readonly on: boolean;
   readonly from: string;
   readonly to: string;
+  /** corners between the ends, with semicolons between them */
+  readonly by: string;
 }
 
 interface Props {
   readonly results: readonly Result[];
   readonly place: string;
   readonly setPlace: (text: string) => void;
-  readonly line: Line;
-  readonly setLine: (line: Line) => void;
+  readonly line: LineEntry;
+  readonly setLine: (line: LineEntry) => void;
   readonly colour: FieldChoice | undefined;
   readonly smooth: boolean;
 }
@@ -82,8 +85,9 @@ function AlongLine({ results: open, line, setLine, colour, smooth }: Props) {
   const results = open.filter((r) => r.look?.arrays.some((a) => a.name === colour?.array.name && a.on === colour.array.on));
   const [places, setPlaces] = useState(String(PLACES));
   const [from, to] = [typedPlace(line.from), typedPlace(line.to)];
+  const corners = cornersOf(line);
   const number = Math.round(typedNumber(places));
-  const able = line.on && from && to && colour && number >= 2 && number <= 10_000;
+  const able = line.on && corners && colour && number >= 2 && number <= 10_000;
   const editions = results.map((r) => `${r.id} ${r.edition}`).join();
   const { value, mistake } = useAnswer(
     able
@@ -95,8 +99,7 @@ function AlongLine({ results: open, line, setLine, colour, smooth }: Props) {
                 id: r.id,
                 of: { ...colour.array, component: colour.component },
                 smooth,
-                from,
-                to,
+                corners,
                 count: number,
               }),
             })),
@@ -120,6 +123,15 @@ function AlongLine({ results: open, line, setLine, colour, smooth }: Props) {
         </div>
         <div className="w-36">
           <Field label="to" value={line.to} onChange={(v) => setLine({ ...line, to: v })} mistake={wrong(line.to, to)} />
+        </div>
+        <div className="w-44">
+          <Field
+            label="by way of, if it turns"
+            value={line.by}
+            placeholder="x, y, z; x, y, z"
+            onChange={(v) => setLine({ ...line, by: v })}
+            mistake={from && to && !corners ? "places of three numbers, semicolons between them" : undefined}
+          />
         </div>
         <div className="w-24">
           <Field label="Places" value={places} onChange={setPlaces} mistake={number >= 2 && number <= 10_000 ? undefined : "from 2 to 10,000"} />
@@ -158,8 +170,8 @@ function AlongLine({ results: open, line, setLine, colour, smooth }: Props) {
             rows={() => value.flatMap(({ result, profile }) => profile.way.map((s, k) => [result.name, s, profile.values[k]] as const))}
           />
           {value.map(({ result }) =>
-            result.run && from && to && !colourMade(result, colour) ? (
-              <KeepLine key={result.id} run={result.run} colour={colour} smooth={smooth} from={from} to={to} count={number} />
+            result.run && corners && !colourMade(result, colour) ? (
+              <KeepLine key={result.id} run={result.run} colour={colour} smooth={smooth} corners={corners} count={number} />
             ) : null,
           )}
         </>
@@ -173,9 +185,9 @@ const colourMade = (r: Result, colour: FieldChoice): boolean =>
   r.look?.arrays.find((a) => a.name === colour.array.name && a.on === colour.array.on)?.made !== undefined;
 
 /** A line through the middle, along the longest side. */
-function spanOf(r: Result | undefined): Line {
+function spanOf(r: Result | undefined): LineEntry {
   const { low = [0, 0, 0], high = [1, 1, 1] } = r?.look ?? {};
   const longest = [0, 1, 2].reduce((a, b) => (high[b] - low[b] > high[a] - low[a] ? b : a));
   const end = (ends: readonly number[]) => [0, 1, 2].map((d) => Number((d === longest ? ends[d] : (low[d] + high[d]) / 2).toPrecision(5))).join(", ");
-  return { on: true, from: end(low), to: end(high) };
+  return { on: true, from: end(low), to: end(high), by: "" };
 }

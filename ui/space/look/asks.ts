@@ -43,8 +43,8 @@ export interface VolumeQuestions {
     readonly ask: Of & {
       readonly of: ArrayKey & { readonly component: number | "size" };
       readonly smooth: boolean;
-      readonly from: readonly [number, number, number];
-      readonly to: readonly [number, number, number];
+      /** both ends, and in between where it turns */
+      readonly corners: readonly (readonly [number, number, number])[];
       readonly count: number;
     };
     readonly answer: LineProfile;

@@ -1,6 +1,17 @@
 import { describe, expect, test } from "vitest";
 import type { ShownArray } from "@/core/drawing/volume";
-import { FIRST_ENTRIES, fieldChoices, type LookEntries, middlePlane, reachOf, roundedOut, sceneOf, typedPlace, vectorChoices } from "./entries";
+import {
+  cornersOf,
+  FIRST_ENTRIES,
+  fieldChoices,
+  type LookEntries,
+  middlePlane,
+  reachOf,
+  roundedOut,
+  sceneOf,
+  typedPlace,
+  vectorChoices,
+} from "./entries";
 
 const arrays: ShownArray[] = [
   { name: "U, m/s", on: "points", components: 3, unit: "m/s", low: 0, high: 2 },
@@ -143,4 +154,20 @@ describe("what was typed as a scene", () => {
     expect(of({ lines: choices[0].key, planes: [{ across: "0", normal: "", at: "1" }] }).asked.lines?.seeds).toEqual({ from: "cut", count: 24 });
     expect(of({ lines: choices[0].key, from: "line", begin: "0 0 0", end: "1 1 1", count: "0" }).asked.lines).toBeUndefined();
   });
+});
+
+test("a line has its ends and corners in their order; where one is no place there is none", () => {
+  const line = { from: "0, 0, 0", to: "1 1 1", by: "" };
+  expect(cornersOf(line)).toEqual([
+    [0, 0, 0],
+    [1, 1, 1],
+  ]);
+  expect(cornersOf({ ...line, by: "2, 0, 0; 2, 1, 0;" })).toEqual([
+    [0, 0, 0],
+    [2, 0, 0],
+    [2, 1, 0],
+    [1, 1, 1],
+  ]);
+  expect(cornersOf({ ...line, by: "2, 0; 1" })).toBeUndefined();
+  expect(cornersOf({ ...line, to: "" })).toBeUndefined();
 });

@@ -115,6 +115,13 @@ export function typedPlace(text: string): Vector | undefined {
   return found.length === 3 && found.every(Number.isFinite) ? (found as unknown as Vector) : undefined;
 }
 
+/** A line as it is typed: its ends, and corners between them with semicolons in between; nothing where one of them is no place. */
+export function cornersOf({ from, to, by }: Readonly<Record<"from" | "to" | "by", string>>): Vector[] | undefined {
+  const texts = [from, ...by.split(";").filter((t) => t.trim()), to];
+  const found = texts.map(typedPlace);
+  return found.every((p) => p !== undefined) ? found : undefined;
+}
+
 /** An entry that cannot be used, by what it belongs to. */
 export type LookMistakes = Readonly<
   Partial<Record<"low" | "high" | "least" | "most" | "value" | "mirrorAt" | "begin" | "end" | "count" | "equal" | `plane ${number}`, string>>

@@ -70,7 +70,7 @@ const ANSWERS: Answers = {
     return { reach, made: volume.put(made), look: volume.look() };
   },
   probe: ({ id, place }) => of(id).volume.probe(place),
-  line: ({ id, of: what, smooth, from, to, count }) => lineProfile(of(id).volume, what, smooth, from, to, count),
+  line: ({ id, of: what, smooth, corners, count }) => lineProfile(of(id).volume, what, smooth, corners, count),
 };
 
 answering(ANSWERS);
