@@ -117,7 +117,7 @@ function AlongLine({ results: open, line, setLine, colour, smooth }: Props) {
   const name = colour ? `${colour.words}${colour.unit ? `, ${unitText(colour.unit)}` : ""}` : "";
   return (
     <div className="min-w-[480px] flex-1">
-      <div className="flex items-end gap-3">
+      <div className="flex flex-wrap items-end gap-3">
         <div className="w-36">
           <Field label="Line from" value={line.from} onChange={(v) => setLine({ ...line, from: v })} mistake={wrong(line.from, from)} />
         </div>
