@@ -34,13 +34,21 @@ export function boundaryOfFaces(
 export const renumbered = (boundaries: readonly Boundary[], to: (point: number) => number): Boundary[] =>
   boundaries.map((b) => ("points" in b ? { name: b.name, points: b.points.map(to) } : { name: b.name, faces: b.faces.map((f) => f.map(to)) }));
 
-/** Which boundary each face on the outside of a grid's cells lies on, -1 on none and of faces between cells. */
-export function boundariesOfOutside(
-  { boundaries = [] }: { readonly boundaries?: readonly Boundary[] },
+interface Named {
+  readonly boundaries?: readonly Boundary[];
+}
+
+/** Names a file has for parts of the outside of its cells, each once. */
+export const boundaryNames = ({ boundaries = [] }: Named): string[] => [...new Set(boundaries.map((b) => b.name))];
+
+/** Which of the names each face on the outside of a grid's cells goes by, as its place among them: -1 by none, and of faces between cells. */
+export function namesOfOutside(
+  { boundaries = [] }: Named,
   { start, corners, neighbour }: { readonly start: Int32Array; readonly corners: Int32Array; readonly neighbour: Int32Array },
-): Int32Array {
+): { readonly names: readonly string[]; readonly of: Int32Array } {
   const out = new Int32Array(neighbour.length).fill(-1);
-  if (!boundaries.length) return out;
+  const names = boundaryNames({ boundaries });
+  if (!names.length) return { names, of: out };
   const outside = Int32Array.from(neighbour.keys()).filter((f) => neighbour[f] < 0);
   const ends = new Int32Array(outside.length + 1);
   const list: number[] = [];
@@ -49,8 +57,9 @@ export function boundariesOfOutside(
     ends[k + 1] = list.length;
   });
   const found = boundaryOfFaces({ start: ends, pointOf: Int32Array.from(list) }, boundaries);
+  const place = boundaries.map((b) => names.indexOf(b.name));
   outside.forEach((f, k) => {
-    out[f] = found[k];
+    out[f] = found[k] < 0 ? -1 : place[found[k]];
   });
-  return out;
+  return { names, of: out };
 }

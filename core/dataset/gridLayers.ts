@@ -1,7 +1,8 @@
 import { select } from "../numeric/select.ts";
-import { boundariesOfOutside } from "./boundaries.ts";
+import { namesOfOutside } from "./boundaries.ts";
 import type { Grid } from "./grid.ts";
 import type { GridFaces } from "./gridFaces.ts";
+import { LayerWalk } from "./layerWalk.ts";
 import { wallLayers } from "./wallLayers.ts";
 
 export interface Spread {
@@ -36,10 +37,10 @@ export interface LayersAlong {
 /** Layers along each part of the outside the file names, else along all of it. @param middles of the cells */
 export function gridLayers(grid: Grid, faces: GridFaces, middles: Float64Array): LayersAlong[] {
   const { owner, neighbour } = faces;
-  const of = boundariesOfOutside(grid, faces);
-  const names = [...new Set(grid.boundaries?.map((b) => b.name) ?? [])];
-  const numbers = names.length ? names.map((name) => grid.boundaries?.findIndex((b) => b.name === name) ?? -1) : [-1];
-  return numbers.flatMap((number, k): LayersAlong[] => {
+  const { names, of } = namesOfOutside(grid, faces);
+  const walk = new LayerWalk(grid, faces);
+  const numbers = names.length ? [...names.keys()] : [-1];
+  return numbers.flatMap((number): LayersAlong[] => {
     const counts = (f: number) => neighbour[f] < 0 && of[f] === number;
     const touching = new Set<number>();
     let count = 0;
@@ -49,9 +50,9 @@ export function gridLayers(grid: Grid, faces: GridFaces, middles: Float64Array):
         touching.add(owner[f]);
       }
     if (!count) return [];
-    const { height, layers, growth } = wallLayers(grid, faces, middles, counts);
+    const { height, layers, growth } = wallLayers(walk, middles, counts);
     const layered = Int32Array.from(touching).filter((c) => layers[c] > 0);
-    const along = { name: names[k] ?? "", faces: count, cells: touching.size, layered: layered.length };
+    const along = { name: names[number] ?? "", faces: count, cells: touching.size, layered: layered.length };
     if (!layered.length) return [along];
     const placed = (c: number): PlacedCell => ({ cell: c, at: [middles[3 * c], middles[3 * c + 1], middles[3 * c + 2]] });
     const first = (better: (a: number, b: number) => boolean) => placed(layered.reduce((best, c) => (better(c, best) ? c : best)));

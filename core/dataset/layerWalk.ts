@@ -6,8 +6,8 @@ export class LayerWalk {
   private readonly sides: Sides;
 
   constructor(
-    private readonly grid: Grid,
-    private readonly faces: GridFaces,
+    readonly grid: Grid,
+    readonly faces: GridFaces,
   ) {
     this.sides = sidesOf(grid.kinds.length, faces);
   }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { gridFaces } from "./gridFaces.ts";
 import { cellMetrics, gridQuality } from "./gridQuality.ts";
+import { LayerWalk } from "./layerWalk.ts";
 import { hexahedra } from "./made.ts";
 import { MOST_LAYERS } from "./metrics.ts";
 import { cellMiddles } from "./pointValues.ts";
@@ -15,7 +16,7 @@ const cell = (i: number, j: number, k: number) => i + 5 * (j + 5 * k);
 
 describe("layers of cells on the outside", () => {
   test("have the height, the number and the growth they were made with", () => {
-    const { height, layers, growth } = wallLayers(grid, faces, cellMiddles(grid));
+    const { height, layers, growth } = wallLayers(new LayerWalk(grid, faces), cellMiddles(grid));
     expect(height[cell(2, 2, 0)]).toBeCloseTo(0.01, 12);
     expect(layers[cell(2, 2, 0)]).toBe(8);
     expect(growth[cell(2, 2, 0)]).toBeCloseTo(1.3, 12);
@@ -28,11 +29,11 @@ describe("layers of cells on the outside", () => {
   });
   test("an endless block of even cells counts as many layers as are followed, and no more", () => {
     const block = hexahedra([1, 1, 100], (i, j, k) => [1e3 * i, 1e3 * j, k]);
-    expect(wallLayers(block, gridFaces(block), cellMiddles(block)).layers[0]).toBe(MOST_LAYERS);
+    expect(wallLayers(new LayerWalk(block, gridFaces(block)), cellMiddles(block)).layers[0]).toBe(MOST_LAYERS);
   });
   test("cells without a face opposite to the outside, such as tetrahedra, have none", () => {
     const lone = { ...grid, kinds: Uint8Array.of(10), cellStart: Int32Array.of(0, 4), corners: Int32Array.of(0, 1, 6, 36) };
-    expect(wallLayers(lone, gridFaces(lone), cellMiddles(lone)).height[0]).toBeNaN();
+    expect(wallLayers(new LayerWalk(lone, gridFaces(lone)), cellMiddles(lone)).height[0]).toBeNaN();
   });
 });
 

@@ -1,6 +1,6 @@
 import { CELL_KINDS, type Grid } from "./grid.ts";
 import { type GridFaces, sidesOf } from "./gridFaces.ts";
-import { LayerWalk } from "./layerWalk.ts";
+import type { LayerWalk } from "./layerWalk.ts";
 import { MOST_LAYERS } from "./metrics.ts";
 
 /** How many cells lie between each cell in space and the outside: 0 of those that have a face there; NaN of cells that are not in space. */
@@ -48,10 +48,10 @@ const STEP = 2;
  * @param middles of the cells
  * @param counts whether a face outside counts
  */
-export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array, counts: (face: number) => boolean = () => true): WallLayers {
+export function wallLayers(walk: LayerWalk, middles: Float64Array, counts: (face: number) => boolean = () => true): WallLayers {
+  const { grid, faces } = walk;
   const n = grid.kinds.length;
   const [height, layers, growth] = [0, 1, 2].map(() => new Float64Array(n).fill(Number.NaN));
-  const walk = new LayerWalk(grid, faces);
   for (let f = 0; f < faces.owner.length; f++) {
     if (faces.neighbour[f] >= 0 || !counts(f)) continue;
     const c = faces.owner[f];
@@ -59,7 +59,7 @@ export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array, 
     const { normal, middle } = walk.plane(f);
     const h = 2 * Math.abs([0, 1, 2].reduce((s, d) => s + normal[d] * (middles[3 * c + d] - middle[d]), 0));
     if (height[c] <= h) continue;
-    const stack = inwards(walk, faces, f, normal);
+    const stack = inwards(walk, f, normal);
     if (!stack) continue;
     height[c] = h;
     layers[c] = stack.layers;
@@ -69,13 +69,8 @@ export function wallLayers(grid: Grid, faces: GridFaces, middles: Float64Array, 
 }
 
 /** Heights along a direction from a face inwards. */
-function inwards(
-  walk: LayerWalk,
-  { owner }: GridFaces,
-  from: number,
-  normal: readonly number[],
-): { readonly layers: number; readonly growth: number } | undefined {
-  let [cell, face, at, last, layers, growth] = [owner[from], from, walk.level(from, normal), 0, 0, 1];
+function inwards(walk: LayerWalk, from: number, normal: readonly number[]): { readonly layers: number; readonly growth: number } | undefined {
+  let [cell, face, at, last, layers, growth] = [walk.faces.owner[from], from, walk.level(from, normal), 0, 0, 1];
   while (cell >= 0 && layers < MOST_LAYERS) {
     const out = walk.opposite(cell, face);
     if (out < 0) break;

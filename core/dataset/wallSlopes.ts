@@ -4,7 +4,6 @@ import type { SlopeWork } from "./slopes.ts";
 
 /** How a vector rises from a wall, face by face. Lengths in the grid's unit. */
 export interface WallSlopes {
-  readonly face: Int32Array;
   readonly cell: Int32Array;
   /** of the part along the wall, per length inwards: [x, y, z] of each */
   readonly slope: Float64Array;
@@ -62,7 +61,7 @@ export function wallSlopes(
     }
     for (let d = 0; d < 3; d++) slope[3 * k + d] -= across * normal[d];
   });
-  return { face: Int32Array.from(list), cell: Int32Array.from(list, (f) => faces.owner[f]), slope, distance, area, byTwo };
+  return { cell: Int32Array.from(list, (f) => faces.owner[f]), slope, distance, area, byTwo };
 }
 
 /** Slope at nothing of a parabola through (0, 0), (a, u) and (b, v); of a straight line where there is no second. */
@@ -74,6 +73,10 @@ type Reader = (face: number, towards: Towards) => { readonly wall: readonly numb
 
 const STILL = [0, 0, 0];
 
+/** The second place, where it stands straight behind the first. */
+const secondOf = (first: Read, { away, aside }: ReturnType<Towards>, value: Read["value"]): { readonly second?: Read } =>
+  away > first.away && aside <= ASIDE * away ? { second: { away, value } } : {};
+
 function cellReader({ values }: GridArray, middles: Float64Array, walk: LayerWalk, owner: Int32Array): Reader {
   const of = (c: number) => [values[3 * c], values[3 * c + 1], values[3 * c + 2]] as const;
   const middle = (c: number) => middles.subarray(3 * c, 3 * c + 3);
@@ -83,8 +86,7 @@ function cellReader({ values }: GridArray, middles: Float64Array, walk: LayerWal
     const out = walk.opposite(c, f);
     const behind = out < 0 ? -1 : walk.across(c, out);
     if (behind < 0) return { wall: STILL, first };
-    const { away, aside } = towards(middle(behind));
-    return { wall: STILL, first, ...(away > first.away && aside <= ASIDE * away ? { second: { away, value: of(behind) } } : {}) };
+    return { wall: STILL, first, ...secondOf(first, towards(middle(behind)), of(behind)) };
   };
 }
 
@@ -116,7 +118,6 @@ function pointReader({ values }: GridArray, walk: LayerWalk, { grid, faces }: Pi
     const next = behind < 0 ? -1 : walk.opposite(behind, out);
     if (next < 0) return { wall, first };
     const far = mean(of(next));
-    const { away, aside } = towards(far.at);
-    return { wall, first, ...(away > first.away && aside <= ASIDE * away ? { second: { away, value: far.value } } : {}) };
+    return { wall, first, ...secondOf(first, towards(far.at), far.value) };
   };
 }

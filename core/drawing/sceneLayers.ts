@@ -3,7 +3,7 @@ import { cutGrid, NoCut, type Plane, planeWords } from "../dataset/cutGrid.ts";
 import type { Grid, GridArray } from "../dataset/grid.ts";
 import { isoSurface } from "../dataset/isoSurface.ts";
 import type { SceneAsked } from "./sceneAsked.ts";
-import { entryOf, type Volume } from "./volume.ts";
+import { entriesInCells, entryOf, type Volume } from "./volume.ts";
 
 /** Polygons that are drawn alike. */
 export interface Layer {
@@ -69,20 +69,8 @@ export function layersOf(volume: Volume, asked: SceneAsked, notes: string[]): La
 const LEFT_OUT = 1;
 
 /** Which cells are kept: values on points count as the mean of the cell's corners. */
-function keptCells(volume: Volume, keep: NonNullable<SceneAsked["keep"]>): Uint8Array {
-  const { grid } = volume;
-  const array = volume.find(keep);
-  const kept = new Uint8Array(grid.kinds.length);
-  for (let c = 0; c < kept.length; c++) {
-    let v = 0;
-    if (keep.on === "cells") v = entryOf(array, c, keep.component);
-    else
-      for (let k = grid.cellStart[c]; k < grid.cellStart[c + 1]; k++)
-        v += entryOf(array, grid.corners[k], keep.component) / (grid.cellStart[c + 1] - grid.cellStart[c]);
-    kept[c] = v >= keep.low && v <= keep.high ? 1 : 0;
-  }
-  return kept;
-}
+const keptCells = (volume: Volume, keep: NonNullable<SceneAsked["keep"]>): Uint8Array =>
+  Uint8Array.from(entriesInCells(volume, keep), (v) => (v >= keep.low && v <= keep.high ? 1 : 0));
 
 function keptWords(volume: Volume, { name, on, low, high }: NonNullable<SceneAsked["keep"]>, kept: Uint8Array): string {
   const count = kept.reduce((n, k) => n + k, 0);

@@ -1,3 +1,4 @@
+import { boundaryNames } from "../dataset/boundaries.ts";
 import { type CellTree, cellTree } from "../dataset/cellTree.ts";
 import { Finder } from "../dataset/finder.ts";
 import { CELL_KINDS, type Grid, type GridArray } from "../dataset/grid.ts";
@@ -165,7 +166,7 @@ export class Volume {
         ...grid.onPoints.map((a) => shown(a, "points", unitInName(a.name) ?? "")),
         ...this.added.map((m) => shown(m.array, m.on, m.unit, m.made)),
       ],
-      boundaries: [...new Set(grid.boundaries?.map((b) => b.name) ?? [])],
+      boundaries: boundaryNames(grid),
       guessed: onlyOnce(guessed),
       notes: [...grid.notes, ...this.outside.surface.notes],
     };
@@ -258,6 +259,19 @@ export function entryOf({ components, values }: GridArray, k: number, component:
   let sum = 0;
   for (let d = 0; d < components; d++) sum += values[components * k + d] ** 2;
   return Math.sqrt(sum);
+}
+
+/** Entries of a field in the cells: values on points count as the mean of a cell's corners. */
+export function entriesInCells(volume: Volume, key: ArrayKey & { readonly component: number | "size" }): Float64Array {
+  const { kinds, cellStart, corners } = volume.grid;
+  const array = volume.find(key);
+  const out = new Float64Array(kinds.length);
+  for (let c = 0; c < out.length; c++) {
+    if (key.on === "cells") out[c] = entryOf(array, c, key.component);
+    else
+      for (let k = cellStart[c]; k < cellStart[c + 1]; k++) out[c] += entryOf(array, corners[k], key.component) / (cellStart[c + 1] - cellStart[c]);
+  }
+  return out;
 }
 
 function shown(array: GridArray, on: "cells" | "points", unit: string, made?: string): ShownArray {

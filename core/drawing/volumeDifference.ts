@@ -1,5 +1,6 @@
 import type { GridArray } from "../dataset/grid.ts";
 import { size, type Vector } from "../dataset/vector.ts";
+import { plainName, withUnit } from "../intake/gridFields.ts";
 import type { Made } from "../monitors/space/said.ts";
 import type { ArrayKey, Volume } from "./volume.ts";
 
@@ -20,7 +21,7 @@ export function volumeDifference(volume: Volume, other: Volume, key: ArrayKey, u
   const theirs = fieldOf(other, key, own);
   const called = (array: GridArray): GridArray => ({
     ...array,
-    name: `${key.name.replace(/[,([].*$/, "").trim()} less ${name}${unit ? `, ${unit}` : ""}`,
+    name: withUnit(`${plainName(key.name)} less ${name}`, unit),
   });
   if (sameMesh(volume, other)) {
     const values = own.values.map((v, k) => v - theirs.values[k]);

@@ -1,7 +1,8 @@
+import { plainName, withUnit } from "../intake/gridFields.ts";
 import { aroundGrid } from "../monitors/reach/around.ts";
 import { departureFrom, type Reach, reachOfDisturbance } from "../monitors/reach/reach.ts";
 import type { Made } from "../monitors/space/said.ts";
-import { type ArrayKey, entryOf, type Volume } from "./volume.ts";
+import { type ArrayKey, entriesInCells, type Volume } from "./volume.ts";
 
 export interface ReachAsked {
   readonly of: ArrayKey & { readonly component: number | "size" };
@@ -21,24 +22,12 @@ export interface ReachAsked {
  * @throws {NoReach} there is no such body, or the limit is none
  */
 export function volumeReach(volume: Volume, { of, unit, free, limit, body, unitM }: ReachAsked): { readonly reach: Reach; readonly made: Made } {
-  const { kinds, cellStart, corners } = volume.grid;
-  const array = volume.find(of);
-  const entry = (k: number) => entryOf(array, k, of.component);
-  const mean = (c: number) => {
-    let sum = 0;
-    for (let k = cellStart[c]; k < cellStart[c + 1]; k++) sum += entry(corners[k]) / (cellStart[c + 1] - cellStart[c]);
-    return sum;
-  };
-  const departure = departureFrom(
-    Float64Array.from(kinds, (_, c) => (of.on === "cells" ? entry(c) : mean(c))),
-    free,
-  );
+  const departure = departureFrom(entriesInCells(volume, of), free);
   const reach = reachOfDisturbance(aroundGrid(volume.work, unitM), departure, limit, body);
-  const name = `departure of ${of.name.replace(/[,([].*$/, "").trim()}`;
   return {
     reach,
     made: {
-      array: { name: unit && unit !== "1" ? `${name}, ${unit}` : name, components: 1, values: departure },
+      array: { name: withUnit(`departure of ${plainName(of.name)}`, unit), components: 1, values: departure },
       on: "cells",
       unit,
       made: `Departure: how far ${of.name}${of.component === "size" ? ", its size," : ""} lies from ${free}${unit && unit !== "1" ? ` ${unit}` : ""}${of.on === "points" ? ", the mean of each cell's corners" : ""}.`,

@@ -48,10 +48,16 @@ const GUESSES: readonly (readonly [RegExp, FieldRole, number])[] = [
 
 /** Guesses what an array is by its name and how many components it has; whoever confirms it sees the guess. */
 export function guessRole({ name, components }: Pick<GridArray, "name" | "components">): FieldRole {
-  const plain = name.replace(/[,([].*$/, "").trim();
+  const plain = plainName(name);
   const found = GUESSES.find(([pattern, , least]) => pattern.test(plain) && components >= least && (least > 1 || components === 1));
   return found?.[1] ?? "ignore";
 }
+
+/** A name without the unit that may stand at its end. */
+export const plainName = (name: string): string => name.replace(/[,([].*$/, "").trim() || name;
+
+/** A name with its unit at the end, where it has one. */
+export const withUnit = (name: string, unit: string): string => (unit && unit !== "1" ? `${name}, ${unit}` : name);
 
 /** A unit at the end of a name, as "u, m/s" or "p (Pa)" have it. */
 export const unitInName = (name: string): string | undefined => name.match(/[,([]\s*([^,()[\]]+?)\s*[)\]]?$/)?.[1];
@@ -118,8 +124,6 @@ function fieldsOf(array: GridArray, w: ArrayWords, plane: PlaneGrid, density: nu
   const unit = ROLE_UNITS[w.role as keyof typeof ROLE_UNITS];
   return [{ name: NAMES[w.role] ?? w.role, unit, values: values.map((v) => converted(v, w, unit)) }];
 }
-
-const plainName = (name: string): string => name.replace(/[,([].*$/, "").trim() || name;
 
 /** What an array has along an axis: one of two components has x and y. */
 function component(plane: PlaneGrid, array: GridArray, onPoints: boolean, axis: number, w: ArrayWords): Float64Array {

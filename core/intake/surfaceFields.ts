@@ -3,7 +3,7 @@ import { faceCount, type Surface } from "../dataset/surface.ts";
 import type { OnSurface } from "../dataset/surfaceForces.ts";
 import { AXES } from "../dataset/vector.ts";
 import type { SurfaceRole, SurfaceWords } from "../records/surfaces.ts";
-import { converted, FieldMistake, isKinematic, KINEMATIC } from "./gridFields.ts";
+import { converted, FieldMistake, isKinematic, KINEMATIC, plainName } from "./gridFields.ts";
 import { SURFACE_UNITS } from "./surfaceUnits.ts";
 
 const GUESSES: readonly (readonly [RegExp, SurfaceRole, number])[] = [
@@ -22,7 +22,7 @@ const GUESSES: readonly (readonly [RegExp, SurfaceRole, number])[] = [
 
 /** Guesses what an array on a surface is by its name; whoever confirms it sees the guess. */
 export function guessSurfaceRole({ name, components }: Pick<GridArray, "name" | "components">): SurfaceRole {
-  const plain = name.replace(/[,([].*$/, "").trim();
+  const plain = plainName(name);
   return GUESSES.find(([pattern, , n]) => pattern.test(plain) && components === n)?.[1] ?? "ignore";
 }
 

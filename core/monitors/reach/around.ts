@@ -1,4 +1,4 @@
-import { boundariesOfOutside } from "../../dataset/boundaries.ts";
+import { namesOfOutside } from "../../dataset/boundaries.ts";
 import type { SlopeWork } from "../../dataset/slopes.ts";
 import type { FaceMesh } from "../../mesh/faceMesh.ts";
 
@@ -19,8 +19,7 @@ export interface Around {
   readonly owner: (face: number) => number;
   readonly neighbour: (face: number) => number;
   readonly corners: (face: number) => ArrayLike<number>;
-  /** names of parts of the rim, and faces of one */
-  readonly names: readonly string[];
+  /** faces of a part of the rim by its name; none where there is no such */
   readonly named: (name: string) => readonly number[];
 }
 
@@ -44,7 +43,6 @@ export function aroundPlane({
     owner: (f) => owner[f],
     neighbour: (f) => (f < joinCount ? neighbour[f] : -1),
     corners: (f) => facePoints.subarray(2 * f, 2 * f + 2),
-    names: boundaries.map((b) => b.name),
     named: (name) => boundaries.filter((b) => b.name === name).flatMap((b) => Array.from({ length: b.count }, (_, k) => b.start + k)),
   };
 }
@@ -61,10 +59,9 @@ export function aroundGrid({ grid, faces, middles }: SlopeWork, unitM: number): 
     owner: (f) => owner[f],
     neighbour: (f) => neighbour[f],
     corners: (f) => corners.subarray(start[f], start[f + 1]),
-    names: [...new Set(grid.boundaries?.map((b) => b.name) ?? [])],
     named: (name) => {
-      const of = boundariesOfOutside(grid, faces);
-      const number = grid.boundaries?.findIndex((b) => b.name === name) ?? -1;
+      const { names, of } = namesOfOutside(grid, faces);
+      const number = names.indexOf(name);
       return number < 0 ? [] : Array.from(of.keys()).filter((f) => of[f] === number);
     },
   };

@@ -1,5 +1,5 @@
 import { slopesOf } from "../../dataset/slopes.ts";
-import { FieldMistake, ROLE_UNITS } from "../../intake/gridFields.ts";
+import { FieldMistake, plainName, ROLE_UNITS } from "../../intake/gridFields.ts";
 import { eigenvaluesSymmetric3 } from "../../numeric/symmetric3.ts";
 import type { KnownFields } from "./knownFields.ts";
 import type { Made } from "./said.ts";
@@ -21,7 +21,7 @@ export function slope(fields: KnownFields, { name, on }: { readonly name: string
   const unit = role ? ROLE_UNITS[role] : said?.unit || "1";
   const values = slopesOf(fields.work, own, on).map((v) => v / fields.said.unitM);
   const perMetre = unit === "1" ? "1/m" : `${unit.includes("/") || unit.includes(" ") ? `(${unit})` : unit}/m`;
-  return fields.made(`slope of ${name.replace(/[,([].*$/, "").trim()}`, perMetre, 3, values, "cells", `${wayOf(on)} ${name}`);
+  return fields.made(`slope of ${plainName(name)}`, perMetre, 3, values, "cells", `${wayOf(on)} ${name}`);
 }
 
 /** Slopes of the velocity, 1/s. */

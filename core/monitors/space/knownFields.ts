@@ -1,6 +1,6 @@
 import type { Grid, GridArray } from "../../dataset/grid.ts";
 import type { SlopeWork } from "../../dataset/slopes.ts";
-import { FieldMistake, isKinematic, KINEMATIC, ROLE_UNITS } from "../../intake/gridFields.ts";
+import { FieldMistake, isKinematic, KINEMATIC, plainName, ROLE_UNITS, withUnit } from "../../intake/gridFields.ts";
 import { convert } from "../../units/units.ts";
 import type { NamedField } from "../fieldFormula.ts";
 import { symbolsOf } from "../symbols.ts";
@@ -12,8 +12,6 @@ export interface Known {
   readonly on: "cells" | "points";
   readonly unit: string;
 }
-
-const withUnit = (name: string, unit: string): string => (unit === "1" ? name : `${name}, ${unit}`);
 
 /** Values of an array in SI. */
 function inSi(array: GridArray, unit: string, target: string): GridArray {
@@ -124,7 +122,7 @@ export class KnownFields {
       const target = role === "ignore" || role === "other" ? undefined : ROLE_UNITS[role];
       const own = role === "ignore" || role === "other" ? array : this.roleInSi(array, said, role);
       return Array.from({ length: array.components }, (_, d) => ({
-        name: array.components === 1 ? name : `${name.replace(/[,([].*$/, "").trim()}_${"xyz"[d] ?? d}`,
+        name: array.components === 1 ? name : `${plainName(name)}_${"xyz"[d] ?? d}`,
         on,
         unit: target ?? (unit || "1"),
         values: array.components === 1 ? own.values : own.values.filter((_v, k) => k % array.components === d),

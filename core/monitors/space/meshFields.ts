@@ -1,4 +1,5 @@
 import { cellMetrics } from "../../dataset/gridQuality.ts";
+import { LayerWalk } from "../../dataset/layerWalk.ts";
 import { METRICS, MOST_LAYERS } from "../../dataset/metrics.ts";
 import { layersFromOutside, wallLayers } from "../../dataset/wallLayers.ts";
 import type { KnownFields } from "./knownFields.ts";
@@ -10,7 +11,7 @@ export function ofMesh(fields: KnownFields, kind: MeshField): Made {
   const name = MESH_FIELDS[kind];
   if (kind === "depth") return fields.made(name, "1", 1, layersFromOutside(fields.grid, fields.work.faces), "cells", "counted inwards over faces");
   if (kind === "firstHeight" || kind === "layerCount" || kind === "layerGrowth") {
-    const layers = wallLayers(fields.grid, fields.work.faces, fields.work.middles);
+    const layers = wallLayers(new LayerWalk(fields.grid, fields.work.faces), fields.work.middles);
     const words = `along the outside, of cells whose face there has one opposite; where heights change by more than a factor of two the layers end, and after ${MOST_LAYERS}`;
     if (kind === "layerCount") return fields.made(name, "1", 1, layers.layers, "cells", words);
     if (kind === "layerGrowth") return fields.made(name, "1", 1, layers.growth, "cells", words);

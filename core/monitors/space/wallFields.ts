@@ -1,4 +1,4 @@
-import { boundariesOfOutside } from "../../dataset/boundaries.ts";
+import { boundaryNames, namesOfOutside } from "../../dataset/boundaries.ts";
 import type { GridArray } from "../../dataset/grid.ts";
 import { type WallSlopes, wallSlopes } from "../../dataset/wallSlopes.ts";
 import { FieldMistake } from "../../intake/gridFields.ts";
@@ -15,14 +15,14 @@ const STILL = 1e-9;
 
 /** Which faces of the outside are walls. @throws {FieldMistake} the file names its boundaries and nobody said which are walls, or none stands still */
 function wallsOf({ grid, work, said }: KnownFields, velocity: GridArray, on: "cells" | "points"): Walls {
-  const named = [...new Set(grid.boundaries?.map((b) => b.name) ?? [])];
+  const named = boundaryNames(grid);
   if (named.length) {
     const asked = said.walls ?? [];
     if (!asked.length) throw new FieldMistake("Walls", `say which of its boundaries are walls: ${named.join(", ")}.`);
     const unknown = asked.find((name) => !named.includes(name));
     if (unknown !== undefined) throw new FieldMistake("Walls", `it has no boundary "${unknown}"; there are ${named.join(", ")}.`);
-    const of = boundariesOfOutside(grid, work.faces);
-    const walls = new Set(asked.map((name) => grid.boundaries?.findIndex((b) => b.name === name)));
+    const { of } = namesOfOutside(grid, work.faces);
+    const walls = new Set(asked.map((name) => named.indexOf(name)));
     return { isWall: (f) => walls.has(of[f]), words: `at ${asked.join(", ")}` };
   }
   if (on === "cells") return { isWall: () => true, words: "all of the outside taken for walls, since the file names no boundaries" };
@@ -47,8 +47,8 @@ function atWalls(fields: KnownFields): AtWalls {
   const { array, on } = fields.known("velocity", 3);
   const { isWall, words } = wallsOf(fields, array, on);
   const slopes = wallSlopes(fields.work, array, on, isWall);
-  if (!slopes.face.length) throw new FieldMistake(array.name, "no face of the outside stands still at all its corners.");
-  const two = slopes.byTwo === slopes.face.length ? "all" : `${slopes.byTwo} of ${slopes.face.length}`;
+  if (!slopes.cell.length) throw new FieldMistake(array.name, "no face of the outside stands still at all its corners.");
+  const two = slopes.byTwo === slopes.cell.length ? "all" : `${slopes.byTwo} of ${slopes.cell.length}`;
   const parabola =
     on === "cells"
       ? `a parabola from the standing wall through the middles of two cells behind one another at ${two} of the faces, else a straight line to the first`
