@@ -1,8 +1,9 @@
-import { chromium, type Page } from "@playwright/test";
+import { chromium, type Page, request } from "@playwright/test";
 import { writeVtkGrid } from "../core/formats/vtkGrid.ts";
 import { shapedRectangle } from "../core/mesh/shaped.ts";
 import { launchOptions } from "../e2e/browser.ts";
 import { endServer, startServer } from "../e2e/server.ts";
+import { foreignRun } from "../e2e/strip.ts";
 import { say } from "./say.ts";
 
 const PORT = 4315;
@@ -74,50 +75,37 @@ async function movedAbout(page: Page): Promise<number[]> {
 
 /** A case of another code with one run, and its field on the triangles. @returns its id */
 async function caseWithField(): Promise<string> {
-  const post = async <T>(path: string, body: object | Uint8Array): Promise<T> => {
-    const raw = body instanceof Uint8Array;
-    const answer = await fetch(`${BASE}/api/${path}`, {
-      method: "POST",
-      headers: { origin: BASE, "content-type": raw ? "application/octet-stream" : "application/json" },
-      body: raw ? (body as BodyInit) : JSON.stringify(body),
-    });
-    if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
-    return (await answer.json()) as T;
-  };
   const uniform = { kind: "uniform" } as const;
   const spec = { lengthM: 3, heightM: 2, nx: SIDE, ny: SIDE, gradingX: uniform, gradingY: uniform, periodicX: false };
   const mesh = shapedRectangle(spec, "triangles");
   const of = (f: (x: number, y: number) => number) => Float64Array.from(mesh.volumeM2, (_, c) => f(mesh.centroidM[2 * c], mesh.centroidM[2 * c + 1]));
   const arrays = ["u", "v", "p"].map((name, k) => ({ name, values: of((x, y) => Math.sin((3 + k) * x) * Math.cos((4 - k) * y)) }));
-  const { id } = await post<{ id: string }>("cases", {
+  const http = await request.newContext({ baseURL: BASE });
+  const headers = { origin: BASE };
+  const { caseId, runId } = await foreignRun(http, headers, {
     title: "Triangles",
-    problemId: null,
-    purpose: "",
-    fluidName: "air",
-    temperature: "4 degC",
-    pressure: "101325 Pa",
-    parameters: { velocityMS: "2 m/s", lengthM: "1 m", densityKgM3: "1.274 kg/m^3", viscosityPaS: "1.74e-5 Pa s" },
-    quantityName: "drag",
-    quantityUnit: "N",
-  });
-  const run = await post<{ id: string }>(`cases/${id}/bring-in`, {
-    history: null,
-    quantities: { name: "values.csv", text: "name,value,unit\ndrag,1,N\n" },
+    quantity: "drag",
+    unit: "N",
+    value: 1,
     label: "triangles",
-    code: "Lintel",
     cells: mesh.cellCount,
     volume: "6 m^2",
     dimension: 2,
-    roles: [],
-    rowRoles: ["quantity:q1"],
   });
-  const { hash } = await post<{ hash: string }>("uploads", new TextEncoder().encode(writeVtkGrid(mesh, arrays)));
+  const sent = await http.post("/api/uploads", {
+    headers: { ...headers, "content-type": "application/octet-stream" },
+    data: Buffer.from(writeVtkGrid(mesh, arrays)),
+  });
+  const { hash } = (await sent.json()) as { hash: string };
   const said = (name: string, role: string, unit: string) => ({ name, on: "cells", role, unit });
-  await post(`runs/${run.id}/grid`, {
+  const data = {
     hash,
     name: "triangles.vtu",
     length: "m",
     arrays: [said("u", "velocity-x", "m/s"), said("v", "velocity-y", "m/s"), said("p", "pressure", "Pa")],
-  });
-  return id;
+  };
+  const taken = await http.post(`/api/runs/${runId}/grid`, { headers, data });
+  if (!taken.ok()) throw new Error(await taken.text());
+  await http.dispose();
+  return caseId;
 }

@@ -43,26 +43,24 @@ export async function strip(request: APIRequestContext, headers: Record<string, 
   return id;
 }
 
-/** Makes a case of another code with one run in it, and a value of its quantity. @returns its id */
-export async function foreignCase(
+interface ForeignCase extends Readonly<Record<"title" | "quantity" | "unit" | "label" | "volume", string>> {
+  readonly value: number;
+  readonly cells: number;
+  readonly dimension?: 2 | 3;
+}
+
+/** Makes a case of another code with one run in it, and a value of its quantity. */
+export async function foreignRun(
   request: APIRequestContext,
   headers: Record<string, string>,
-  {
-    title,
-    quantity,
-    unit,
-    value,
-    label,
-    cells,
-    volume,
-  }: Readonly<Record<"title" | "quantity" | "unit" | "label" | "volume", string>> & { readonly value: number; readonly cells: number },
-): Promise<string> {
+  { title, quantity, unit, value, label, cells, volume, dimension = 3 }: ForeignCase,
+): Promise<{ readonly caseId: string; readonly runId: string }> {
   const post = async (path: string, data: object) => {
     const answer = await request.post(path, { headers, data });
     expect(answer.ok(), await answer.text()).toBe(true);
     return answer.json() as Promise<{ id: string }>;
   };
-  const { id } = await post("/api/cases", {
+  const { id: caseId } = await post("/api/cases", {
     title,
     problemId: null,
     purpose: "",
@@ -73,16 +71,20 @@ export async function foreignCase(
     quantityName: quantity,
     quantityUnit: unit,
   });
-  await post(`/api/cases/${id}/bring-in`, {
+  const { id: runId } = await post(`/api/cases/${caseId}/bring-in`, {
     history: null,
     quantities: { name: "values.csv", text: `name,value,unit\n${quantity},${value},${unit}\n` },
     label,
     code: "Lintel",
     cells,
     volume,
-    dimension: 3,
+    dimension,
     roles: [],
     rowRoles: ["quantity:q1"],
   });
-  return id;
+  return { caseId, runId };
 }
+
+/** The same where the run itself is not asked for. @returns the case's id */
+export const foreignCase = async (request: APIRequestContext, headers: Record<string, string>, said: ForeignCase): Promise<string> =>
+  (await foreignRun(request, headers, said)).caseId;

@@ -189,10 +189,12 @@ export class BlobStore {
     const bytes = await readFile(this.place(hash)).catch(() => undefined);
     if (!bytes) throw new BlobError("missing", hash);
     if ((await hashInPieces(bytes)) !== hash) throw new BlobError("damaged", hash);
-    // Plain bytes: of a buffer, parts are no copies.
-    return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    return plainBytes(bytes);
   }
 }
+
+/** Bytes whose parts are copies; those of a buffer, as files are read, are not. */
+export const plainBytes = ({ buffer, byteOffset, byteLength }: Uint8Array): Uint8Array => new Uint8Array(buffer, byteOffset, byteLength);
 
 /** Doubles as little-endian bytes, and back. */
 export const doublesToBytes = (values: ArrayLike<number>): Uint8Array => new Uint8Array(Float64Array.from(values).buffer);

@@ -5,7 +5,7 @@ import { NoSurface } from "../../core/dataset/surface.ts";
 import { GridFileError } from "../../core/formats/vtk/scan.ts";
 import { FieldMistake } from "../../core/intake/gridFields.ts";
 import { NotPlane } from "../../core/intake/planeGrid.ts";
-import { BlobStore } from "../blobs/blobStore.ts";
+import { BlobStore, plainBytes } from "../blobs/blobStore.ts";
 import { UseCaseError } from "../usecases/failure.ts";
 
 /** largest file whose grid is read, bytes: a thread of the desk holds it whole while it does, the server's own never */
@@ -26,8 +26,7 @@ export async function gridBytes({ blobs, hash }: GridFile): Promise<Uint8Array> 
       "invalid",
       `A file with a grid may have ${MOST_GRID / 1024 / 1024} MB at most; cut what you need of it in the code that made it.`,
     );
-  // Plain bytes, whose parts are copies.
-  return new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return plainBytes(bytes);
 }
 
 /** The same where the work has to wait. */

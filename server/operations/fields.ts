@@ -133,7 +133,7 @@ export const FIELD_OPERATIONS: readonly Operation[] = [
   operation({
     method: "post",
     path: "/runs/{id}/space/line",
-    says: "Reads a run's file in space along a straight line and keeps the curve with the run.",
+    says: "Reads a run's file in space along a line, straight or with corners, and keeps the curve with the run.",
     input: LineInput,
     output: z.object({ notes: z.array(z.string()) }),
     run: ({ opened, at, input }) => keepLine(opened, at.id, input),

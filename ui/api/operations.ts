@@ -2125,7 +2125,7 @@ export interface Operations {
     };
   };
   /**
-   * Reads a run's file in space along a straight line and keeps the curve with the run.
+   * Reads a run's file in space along a line, straight or with corners, and keeps the curve with the run.
    */
   "POST /runs/{id}/space/line": {
     input: {
