@@ -54,6 +54,7 @@ static inline double real(addr at, addr i) { return AT(double, at + (i << 3)); }
 static inline addr index_(addr at, addr i) { return (addr)AT(int, at + (i << 2)); }
 static inline void put(addr at, addr i, double x) { AT(double, at + (i << 3)) = x; }
 static inline void add(addr at, addr i, double x) { AT(double, at + (i << 3)) += x; }
+static inline void take(addr at, addr i, double x) { AT(double, at + (i << 3)) -= x; }
 static inline float single(addr at, addr i) { return AT(float, at + (i << 2)); }
 static inline void putSingle(addr at, addr i, float x) { AT(float, at + (i << 2)) = x; }
 static inline void addSingle(addr at, addr i, float x) { AT(float, at + (i << 2)) += x; }

@@ -2,7 +2,7 @@
 // Each has a plain twin in plainCells.ts with the same operations in the same order, so that both give the same bits. Where entries do not depend on one
 // another two are worked on at once; lanes never mix.
 
-import { add, index, put, putSingle, real, single } from "./memory.as";
+import { add, index, put, putSingle, real, single, take } from "./memory.as";
 
 export function forces(n: i32, volume: usize, fx: f64, fy: f64, gx: usize, gy: usize, addX: usize, addY: usize, rx: usize, ry: usize): void {
   if (addX == 0) {
@@ -53,8 +53,8 @@ export function addRate(n: i32, diagonal: usize, rate: f64, volume: usize, u: us
   for (let i: usize = 0; i < <usize>n; i++) {
     const size = real(volume, i);
     add(values, index(diagonal, i), rate * size);
-    add(rx, i, -(real(u, i) * size));
-    add(ry, i, -(real(v, i) * size));
+    take(rx, i, real(u, i) * size);
+    take(ry, i, real(v, i) * size);
   }
 }
 
@@ -93,8 +93,8 @@ export function correctCells(n: i32, correction: usize, mobility: usize, gx: usi
     const last = <usize>(n - 1);
     const m = real(mobility, last);
     add(p, last, real(correction, last));
-    add(u, last, -(m * real(gx, last)));
-    add(v, last, -(m * real(gy, last)));
+    take(u, last, m * real(gx, last));
+    take(v, last, m * real(gy, last));
   }
 }
 
@@ -137,7 +137,7 @@ export function gatherFluxes(n: i32, code: usize, fine: usize, coarse: usize): v
   for (let f: usize = 0; f < <usize>n; f++) {
     const k = load<i32>(code + (f << 2));
     if (k > 0) add(coarse, <usize>(k - 1), real(fine, f));
-    else if (k < 0) add(coarse, <usize>(-k - 1), -real(fine, f));
+    else if (k < 0) take(coarse, <usize>(-k - 1), real(fine, f));
   }
 }
 
@@ -232,6 +232,6 @@ export function subtractPast(n: i32, owner: usize, neighbour: usize, weight: usi
     const o = index(owner, f);
     const m = index(neighbour, f);
     const mobility = (w * real(volume, o)) / real(diagonal, o) + ((1 - w) * real(volume, m)) / real(diagonal, m);
-    add(flux, f, -(mobility * real(past, f)));
+    take(flux, f, mobility * real(past, f));
   }
 }

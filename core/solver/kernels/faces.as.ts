@@ -2,7 +2,7 @@
 // Each has a plain twin in plainFaces.ts with the same operations in the same order, so that both give the same bits.
 // A table holds the addresses of a geometry's arrays in the order of `Faces`; those of oblique faces are 0 on straight meshes.
 
-import { add, index, put, real } from "./memory.as";
+import { add, index, put, real, take } from "./memory.as";
 
 // Places in the table.
 const OWNER = 0;
@@ -145,7 +145,7 @@ function carry(
     const bx: f64 = straight ? 0 : real(tx, f);
     const by: f64 = straight ? 0 : real(ty, f);
     if (!straight) s -= diffusivity * (fx * bx + fy * by);
-    add(r, o, -s);
+    take(r, o, s);
     add(r, n, s);
     if (!pair) continue;
     const hxo: f64 = sloped ? real(gx2, o) : 0;
@@ -156,7 +156,7 @@ function carry(
     const ey = w * hyo + w1 * hyn;
     let t: f64 = scheme == 0 ? 0 : F * higher(scheme, straight, out, w, w1, real(q2, o), real(q2, n), out ? hxo : hxn, out ? hyo : hyn, ex, ey, ax, ay);
     if (!straight) t -= diffusivity * (ex * bx + ey * by);
-    add(r2, o, -t);
+    take(r2, o, t);
     add(r2, n, t);
   }
 }
@@ -267,8 +267,8 @@ export function pressureFaces(joins: i32, table: usize, p: usize, hx: usize, hy:
       const py = pf * real(sy, f);
       add(gx, o, px);
       add(gy, o, py);
-      add(gx, n, -px);
-      add(gy, n, -py);
+      take(gx, n, px);
+      take(gy, n, py);
     }
     return;
   }
@@ -286,8 +286,8 @@ export function pressureFaces(joins: i32, table: usize, p: usize, hx: usize, hy:
     const py = pf * real(sy, f);
     add(gx, o, px);
     add(gy, o, py);
-    add(gx, n, -px);
-    add(gy, n, -py);
+    take(gx, n, px);
+    take(gy, n, py);
   }
 }
 
@@ -393,8 +393,8 @@ export function pressureMatrix(joins: i32, table: usize, mobility: usize, out: u
     const w = real(weight, f);
     const c = (w * real(mobility, o) + (1 - w) * real(mobility, n)) * real(conductance, f);
     put(out, f, c);
-    add(a, index(ownerEntry, f), -c);
-    add(a, index(neighbourEntry, f), -c);
+    take(a, index(ownerEntry, f), c);
+    take(a, index(neighbourEntry, f), c);
     add(a, index(diagonal, o), c);
     add(a, index(diagonal, n), c);
   }

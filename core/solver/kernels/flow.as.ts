@@ -1,7 +1,7 @@
 // The hot loops of the flow solver in AssemblyScript, compiled at build; addresses are bytes in the one memory.
 // Each has a plain twin in plain.ts with the same operations in the same order, so that both give the same bits.
 
-import { add, index, put, real } from "./memory.as";
+import { add, index, put, real, take } from "./memory.as";
 
 // Rows are short: four entries at a time leave few turns of the inner loop, and the order of the sum as it was. Addresses of an entry's column and
 // value move along, since the engine does not turn products of an index into steps by itself.
@@ -108,13 +108,13 @@ export function gradient(joins: i32, owner: usize, neighbour: usize, factors: us
 export function subtractOutflow(joins: i32, owner: usize, neighbour: usize, flux: usize, r: usize): void {
   for (let f: usize = 0; f < <usize>joins; f++) {
     const F = real(flux, f);
-    add(r, index(owner, f), -F);
+    take(r, index(owner, f), F);
     add(r, index(neighbour, f), F);
   }
 }
 
 export function correctFluxes(joins: i32, owner: usize, neighbour: usize, faceMobility: usize, correction: usize, flux: usize): void {
   for (let f: usize = 0; f < <usize>joins; f++) {
-    add(flux, f, -(real(faceMobility, f) * (real(correction, index(neighbour, f)) - real(correction, index(owner, f)))));
+    take(flux, f, real(faceMobility, f) * (real(correction, index(neighbour, f)) - real(correction, index(owner, f))));
   }
 }

@@ -115,11 +115,11 @@ export function limit(
   }
 }
 
+/** Two components of a cell as they are seen from a face. */
 // @ts-expect-error: decorator
 @inline
-function seen(w: usize, slope: usize, share: usize, at: usize, x: f64, y: f64): f64 {
-  const s = slope + (at << 1);
-  return load<f64>(w + at) + load<f64>(share + at) * (load<f64>(s) * x + load<f64>(s, 8) * y);
+function seen(w: usize, slope: usize, share: usize, at: usize, x: v128, y: v128): v128 {
+  return v128.add<f64>(v128.load(w + at), v128.mul<f64>(v128.load(share + at), reachOf(slope, at, x, y)));
 }
 
 // @ts-expect-error: decorator
@@ -156,31 +156,35 @@ export function contactFluxes(
     const px = load<f64>(arm, 16);
     const py = load<f64>(arm, 24);
     arm += 32;
-    let rl = seen(w, slope, share, o, ox, oy);
-    let ul = seen(w, slope, share, o + 8, ox, oy);
-    let vl = seen(w, slope, share, o + 16, ox, oy);
-    let pl = seen(w, slope, share, o + 24, ox, oy);
-    if (!(rl > 0 && pl > 0)) {
-      rl = load<f64>(w + o);
-      ul = load<f64>(w + o, 8);
-      vl = load<f64>(w + o, 16);
-      pl = load<f64>(w + o, 24);
+    const ox2 = v128.splat<f64>(ox);
+    const oy2 = v128.splat<f64>(oy);
+    let first = seen(w, slope, share, o, ox2, oy2);
+    let second = seen(w, slope, share, o + 16, ox2, oy2);
+    if (!(v128.extract_lane<f64>(first, 0) > 0 && v128.extract_lane<f64>(second, 1) > 0)) {
+      first = v128.load(w + o);
+      second = v128.load(w + o, 16);
     }
-    let rr = seen(w, slope, share, n, px, py);
-    let ur = seen(w, slope, share, n + 8, px, py);
-    let vr = seen(w, slope, share, n + 16, px, py);
-    let pr = seen(w, slope, share, n + 24, px, py);
-    if (!(rr > 0 && pr > 0)) {
-      rr = load<f64>(w + n);
-      ur = load<f64>(w + n, 8);
-      vr = load<f64>(w + n, 16);
-      pr = load<f64>(w + n, 24);
+    const px2 = v128.splat<f64>(px);
+    const py2 = v128.splat<f64>(py);
+    let third = seen(w, slope, share, n, px2, py2);
+    let fourth = seen(w, slope, share, n + 16, px2, py2);
+    if (!(v128.extract_lane<f64>(third, 0) > 0 && v128.extract_lane<f64>(fourth, 1) > 0)) {
+      third = v128.load(w + n);
+      fourth = v128.load(w + n, 16);
     }
     // Both sides together: divisions and roots are what this loop waits for.
-    const density = v128.replace_lane<f64>(v128.splat<f64>(rl), 1, rr);
-    const alongX = v128.replace_lane<f64>(v128.splat<f64>(ul), 1, ur);
-    const alongY = v128.replace_lane<f64>(v128.splat<f64>(vl), 1, vr);
-    const pressure = v128.replace_lane<f64>(v128.splat<f64>(pl), 1, pr);
+    const density = v128.shuffle<f64>(first, third, 0, 2);
+    const alongX = v128.shuffle<f64>(first, third, 1, 3);
+    const alongY = v128.shuffle<f64>(second, fourth, 0, 2);
+    const pressure = v128.shuffle<f64>(second, fourth, 1, 3);
+    const rl = v128.extract_lane<f64>(density, 0);
+    const rr = v128.extract_lane<f64>(density, 1);
+    const ul = v128.extract_lane<f64>(alongX, 0);
+    const ur = v128.extract_lane<f64>(alongX, 1);
+    const vl = v128.extract_lane<f64>(alongY, 0);
+    const vr = v128.extract_lane<f64>(alongY, 1);
+    const pl = v128.extract_lane<f64>(pressure, 0);
+    const pr = v128.extract_lane<f64>(pressure, 1);
     const across = v128.add<f64>(v128.mul<f64>(alongX, v128.splat<f64>(nx)), v128.mul<f64>(alongY, v128.splat<f64>(ny)));
     const squares = v128.add<f64>(v128.mul<f64>(alongX, alongX), v128.mul<f64>(alongY, alongY));
     const kinetic = v128.mul<f64>(v128.mul<f64>(v128.splat<f64>(0.5), density), squares);
@@ -234,18 +238,15 @@ export function contactFluxes(
       f2 = (mk * vk + (p - pk) * ny) * inverse * middle + p * ny;
       f3 = (((sk - qk) * ek - pk * qk + p * middle) * inverse + p) * middle;
     }
-    f0 *= area;
-    f1 *= area;
-    f2 *= area;
-    f3 *= area;
-    add(residual + o, -f0);
-    add(residual + o + 8, -f1);
-    add(residual + o + 16, -f2);
-    add(residual + o + 24, -f3);
-    add(residual + n, f0);
-    add(residual + n + 8, f1);
-    add(residual + n + 16, f2);
-    add(residual + n + 24, f3);
+    const area2 = v128.splat<f64>(area);
+    const g0 = v128.mul<f64>(v128.replace_lane<f64>(v128.splat<f64>(f0), 1, f1), area2);
+    const g1 = v128.mul<f64>(v128.replace_lane<f64>(v128.splat<f64>(f2), 1, f3), area2);
+    const from = residual + o;
+    v128.store(from, v128.sub<f64>(v128.load(from), g0));
+    v128.store(from, v128.sub<f64>(v128.load(from, 16), g1), 16);
+    const into = residual + n;
+    v128.store(into, v128.add<f64>(v128.load(into), g0));
+    v128.store(into, v128.add<f64>(v128.load(into, 16), g1), 16);
     const wave = (Math.abs(0.5 * ((ul + ur) * nx + (vl + vr) * ny)) + 0.5 * (cl + cr)) * area;
     add(speed + (oc << 3), wave);
     add(speed + (nc << 3), wave);

@@ -21,6 +21,13 @@ export function add(at: usize, i: usize, x: f64): void {
 
 // @ts-expect-error: decorator
 @inline
+export function take(at: usize, i: usize, x: f64): void {
+  const p = at + (i << 3);
+  store<f64>(p, load<f64>(p) - x);
+}
+
+// @ts-expect-error: decorator
+@inline
 export function put(at: usize, i: usize, x: f64): void {
   store<f64>(at + (i << 3), x);
 }

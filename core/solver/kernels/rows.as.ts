@@ -30,28 +30,32 @@ function residual(
     const end = column + (index(rowStart, i + 1) << 2);
     let a1 = real(r1, i);
     let a2: f64 = pair ? real(r2, i) : 0;
-    // Rows are short: four entries at a time leave few turns of the loop, and the order of the sum as it was.
-    while (c + 12 < end) {
+    // Most rows have five entries, and those take no turn of a loop; the order of the sum is that of the entries.
+    if (c + 20 == end) {
       const j = index(c, 0) << 3;
       const k = index(c, 1) << 3;
       const l = index(c, 2) << 3;
       const m = index(c, 3) << 3;
+      const n = index(c, 4) << 3;
       const v = load<f64>(a);
       const w = load<f64>(a, 8);
       const x = load<f64>(a, 16);
       const y = load<f64>(a, 24);
-      a1 = a1 - v * load<f64>(x1 + j) - w * load<f64>(x1 + k) - x * load<f64>(x1 + l) - y * load<f64>(x1 + m);
-      if (pair) a2 = a2 - v * load<f64>(x2 + j) - w * load<f64>(x2 + k) - x * load<f64>(x2 + l) - y * load<f64>(x2 + m);
-      c += 16;
-      a += 32;
-    }
-    while (c < end) {
-      const j = index(c, 0) << 3;
-      const v = load<f64>(a);
-      a1 = a1 - v * load<f64>(x1 + j);
-      if (pair) a2 = a2 - v * load<f64>(x2 + j);
-      c += 4;
-      a += 8;
+      const z = load<f64>(a, 32);
+      a1 = a1 - v * load<f64>(x1 + j) - w * load<f64>(x1 + k) - x * load<f64>(x1 + l) - y * load<f64>(x1 + m) - z * load<f64>(x1 + n);
+      if (pair)
+        a2 = a2 - v * load<f64>(x2 + j) - w * load<f64>(x2 + k) - x * load<f64>(x2 + l) - y * load<f64>(x2 + m) - z * load<f64>(x2 + n);
+      c += 20;
+      a += 40;
+    } else {
+      while (c < end) {
+        const j = index(c, 0) << 3;
+        const v = load<f64>(a);
+        a1 = a1 - v * load<f64>(x1 + j);
+        if (pair) a2 = a2 - v * load<f64>(x2 + j);
+        c += 4;
+        a += 8;
+      }
     }
     put(r1, i, a1);
     s1 = s1 + Math.abs(a1);
