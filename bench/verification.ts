@@ -64,6 +64,9 @@ const TRANSIENT_FLOW = {
   pressure: "0.3 * cos(pi * x) * cos(pi * y) * sin(2 * t)",
 };
 
+/** slow enough for shear and heat to count as much as what flows */
+const SLOW_GAS = { density: "1 + 0.2 * sin(x + y)", u: "0.4 * cos(x) * y", v: "0.5 * y + 0.2 * sin(2 * x)", pressure: "5 + cos(x * y)" };
+
 const EXACT: readonly Plan[] = [
   { id: "plates", title: "Plates with a pressure gradient, joined ends", meshes: twice(8, 8), parameters: { pressureGradientPaM: -0.05 } },
   { id: "pipe", title: "Pipe, developed (revolved mesh)", meshes: twice(8, 8) },
@@ -120,6 +123,14 @@ const EXACT: readonly Plan[] = [
     shape: "smooth",
     parameters: { viscosityPaS: 200, round: 1 },
   },
+  ...(["rows", "smooth", "triangles"] as const).map((shape) => ({
+    id: "manufactured-gas",
+    title: `Manufactured gas, slow and viscous, ${shape}`,
+    meshes: twice(8, 8, shape === "triangles" ? 3 : 4),
+    shape,
+    parameters: { viscosityPaS: 0.5 },
+    formulas: SLOW_GAS,
+  })),
   { id: "travelling-vortex", title: "Travelling vortex, one passage", meshes: twice(16, 16), shape: "rows" },
   { id: "shock-tube", title: "Shock tube (L1 counts)", meshes: [100, 200, 400, 800].map((n) => [n, 4] as const) },
   {

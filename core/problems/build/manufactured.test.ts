@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { describeProblem } from "./describeProblemForTests.ts";
-import { order } from "./problemRunsForTests.ts";
+import { order, orders } from "./problemRunsForTests.ts";
 
 describeProblem("manufactured-flow", { shape: "hexagons" });
 describeProblem("manufactured-carried", { shape: "triangles", parameters: { round: 1 } });
@@ -17,16 +17,18 @@ test("a flow that changes in time, on bent rows, at order 2", () => {
 
 test("a gas on triangles at order 2", () => expect(order("manufactured-gas", { shape: "triangles" }, 0, 0.5)).toBeGreaterThan(1.9));
 
-/** slow enough for shear and heat to count as much as what flows; density and pressure then feel the whole state given on all sides, at order 1.6 to 1.8, in the plane too */
+/** slow enough for shear and heat to count as much as what flows */
 const THICK = { density: "1 + 0.2 * sin(x + y)", u: "0.4 * cos(x) * y", v: "0.5 * y + 0.2 * sin(2 * x)", pressure: "5 + cos(x * y)" };
 test.each([
-  ["bent rows", "smooth", {}, THICK],
-  ["triangles", "triangles", {}, THICK],
-  ["bent rows, in time", "smooth", { viscosityPaS: 0.05, endTimeS: 0.2 }, { ...THICK, density: "1 + 0.2 * sin(x + y) * exp(-t)" }],
-] as const)("a viscous gas round an axis at order 2: %s", (_, shape, more, formulas) => {
-  const across = order("manufactured-gas", { shape, formulas, parameters: { round: 1, viscosityPaS: 0.5, ...more } }, 2, 0.5);
-  expect(across).toBeGreaterThan(1.8);
-  expect(across).toBeLessThan(2.4);
+  ["rows", "rows", { round: 0 }, THICK],
+  ["triangles round an axis", "triangles", {}, THICK],
+  ["bent rows round an axis, in time", "smooth", { viscosityPaS: 0.05, endTimeS: 0.2 }, { ...THICK, density: "1 + 0.2 * sin(x + y) * exp(-t)" }],
+] as const)("a slow viscous gas, its whole state given on all sides, at order 2: %s", (_, shape, more, formulas) => {
+  const found = orders("manufactured-gas", { shape, formulas, parameters: { round: 1, viscosityPaS: 0.5, ...more } }, 0.5);
+  for (const field of found) {
+    expect(field).toBeGreaterThan(1.8);
+    expect(field).toBeLessThan(3);
+  }
 });
 
 test.each([

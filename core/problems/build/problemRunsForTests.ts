@@ -41,11 +41,13 @@ export function run(id: string, c: Changes = {}, most = Number.POSITIVE_INFINITY
   return job;
 }
 
-/** Observed order of a field's L2 error between a mesh and one twice as fine. */
-export function order(id: string, c: Changes, field: number, from: number): number {
-  const [a, b] = [from, 2 * from].map((scale) => run(id, { ...c, scale }).result().errorNorms[field].l2);
-  return Math.log2(a / b);
+/** Observed orders of all fields' L2 errors between a mesh and one twice as fine. */
+export function orders(id: string, c: Changes, from: number): number[] {
+  const [coarse, fine] = [from, 2 * from].map((scale) => run(id, { ...c, scale }).result().errorNorms);
+  return coarse.map(({ l2 }, field) => Math.log2(l2 / fine[field].l2));
 }
+
+export const order = (id: string, c: Changes, field: number, from: number): number => orders(id, c, from)[field];
 
 /** Net over throughput of everything a record balances. */
 export function misfits(b: BalanceRecord): Record<string, number> {

@@ -7,6 +7,7 @@ import { faceState, type GasBoundaries, type GasBoundaryFaces, gasBoundaryFaces,
 import { type GasFaces, gasFaces, reconstruct } from "./gasKernels.ts";
 import { type GasLoops, type GasWork, gasLoops } from "./gasLoops.ts";
 import { gasNeighbourhood } from "./neighbourhood.ts";
+import { RimSlopes, rimOf } from "./rimSlopes.ts";
 
 export interface GasPhysics {
   readonly gas: Gas;
@@ -144,6 +145,7 @@ export class GasSpace {
     residual.fill(0);
     waves.fill(0);
     this.loops.gradients();
+    if (viscosityPaS > 0) this.slopesAlongRim();
     if (!keepShares) {
       if (this.limiter === "smooth") this.setFloor();
       this.loops.limit(this.limiter);
@@ -212,9 +214,33 @@ export class GasSpace {
     }
   }
 
+  /** laid out when a viscous gas first asks */
+  private rim: { readonly faces: Int32Array; readonly inCells: RimSlopes; readonly onFaces: RimSlopes } | undefined;
+
+  private rimSlopes() {
+    const faces = this.rim?.faces ?? rimOf(this.geometry);
+    this.rim ??= { faces, inCells: RimSlopes.inCells(this.geometry, faces), onFaces: RimSlopes.onFaces(this.geometry) };
+    return this.rim;
+  }
+
+  /** Slopes in the cells along the boundary, by a second degree. */
+  private slopesAlongRim(): void {
+    const { faces, inCells } = this.rimSlopes();
+    const { w, slope } = this;
+    faces.forEach((f, k) => {
+      if (!inCells.reaches(k)) return;
+      const c = this.geometry.owner[f];
+      for (let q = 0; q < 4; q++)
+        slope.set(
+          inCells.slope(k, w[4 * c + q], (other) => w[4 * other + q]),
+          8 * c + 2 * q,
+        );
+    });
+  }
+
   /** Shear stress and heat flow from averaged slopes, corrected along the line of the centroids. */
   private addViscous(): void {
-    const { joins, faces, owner, neighbour, dx, dy, sx, sy, weight, volume, conductance, tx, ty } = this.geometry;
+    const { joins, faces, owner, neighbour, dx, dy, sx, sy, weight, volume } = this.geometry;
     const { w, slope, residual, out, waves } = this;
     const { gasConstant, viscosityPaS: mu, gamma, prandtl } = this.physics.gas;
     const conductivity = (mu * gamma * gasConstant) / ((gamma - 1) * prandtl);
@@ -262,6 +288,7 @@ export class GasSpace {
       waves[o] += (widest * area2) / volume[o];
       waves[n] += (widest * area2) / volume[n];
     }
+    const { onFaces } = this.rimSlopes();
     for (let f = joins; f < faces; f++) {
       const b = f - joins;
       const c = owner[f];
@@ -273,16 +300,17 @@ export class GasSpace {
       const ub = wall ? 0 : given[4 * b + 1];
       const vb = wall ? 0 : given[4 * b + 2];
       const held = wall ? given[4 * b] : given[4 * b + 3] / (given[4 * b] * gasConstant);
-      const D = conductance[f];
-      // Velocity slopes at the face: what the cell has, corrected to meet the given values.
+      const reaches = onFaces.reaches(b);
+      // Where there are too few cells: what the cell has, corrected to meet the given value.
       const d2 = dx[f] * dx[f] + dy[f] * dy[f];
       const meet = (gx: number, gy: number, jump: number) => {
         const miss = (jump - gx * dx[f] - gy * dy[f]) / d2;
         return [gx + miss * dx[f], gy + miss * dy[f]] as const;
       };
-      const [ux, uy] = meet(slope[8 * c + 2], slope[8 * c + 3], ub - w[i + 1]);
-      const [vx, vy] = meet(slope[8 * c + 4], slope[8 * c + 5], vb - w[i + 2]);
-      const heat = held > 0 ? conductivity * (D * (held - temperature(c)) + slopeT(c, 0) * tx[f] + slopeT(c, 1) * ty[f]) : 0;
+      const [ux, uy] = reaches ? onFaces.slope(b, ub, (c) => w[4 * c + 1]) : meet(slope[8 * c + 2], slope[8 * c + 3], ub - w[i + 1]);
+      const [vx, vy] = reaches ? onFaces.slope(b, vb, (c) => w[4 * c + 2]) : meet(slope[8 * c + 4], slope[8 * c + 5], vb - w[i + 2]);
+      const [hx, hy] = reaches ? onFaces.slope(b, held, temperature) : meet(slopeT(c, 0), slopeT(c, 1), held - temperature(c));
+      const heat = held > 0 ? conductivity * (hx * sx[f] + hy * sy[f]) : 0;
       const s = stress(f, ux, uy, vx, vy, ub, vb, heat);
       for (let k = 0; k < 3; k++) {
         residual[i + 1 + k] += s[k];

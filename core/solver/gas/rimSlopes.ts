@@ -1,0 +1,168 @@
+import { solveDense } from "../../numeric/solveDense.ts";
+import type { FaceGeometry } from "../discrete/flowGeometry.ts";
+
+/** coefficients of a polynomial of second degree in two directions, without its constant */
+const COEFFICIENTS = 5;
+/** pivots of the fit below this share of its largest entry: the cells about it lie in too few rows */
+const LEAST_PIVOT = 1e-6;
+/** neighbours and theirs; a triangle in a corner needs more */
+const RINGS = [2, 3] as const;
+
+/**
+ * Slopes at places along a boundary: of the polynomial of second degree that takes the value of the place and comes nearest to those of the cells about
+ * it, weighted by the inverse square of the distance, each direction measured by how far they reach along it. Exact of such polynomials.
+ */
+export class RimSlopes {
+  /** where the cells of each place begin */
+  private readonly start: Int32Array;
+  private readonly cells: Int32Array;
+  /** what each cell's difference from the value of the place adds to the slope, x and y, 1/m */
+  private readonly factors: Float64Array;
+
+  private constructor(places: readonly (readonly Cell[])[]) {
+    this.start = new Int32Array(places.length + 1);
+    places.forEach((near, k) => {
+      this.start[k + 1] = this.start[k] + near.length;
+    });
+    const all = places.flat();
+    this.cells = Int32Array.from(all, ({ cell }) => cell);
+    this.factors = Float64Array.from(all.flatMap(({ x, y }) => [x, y]));
+  }
+
+  /**
+   * On boundary faces, counted from the first one. A slope over half a cell is of first order only, and what that leaves out of the stress stays in the
+   * pressure of the outermost cells.
+   */
+  static onFaces(g: FaceGeometry): RimSlopes {
+    const joinsOf = joinsOfCells(g);
+    const faces = Array.from({ length: g.faces - g.joins }, (_, b) => g.joins + b);
+    return new RimSlopes(
+      faces.map((f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: -g.dx[f], y: -g.dy[f] }, rings)))),
+    );
+  }
+
+  /**
+   * In cells. Differences to one side give the slope half a cell further in, and what a straight line by that misses on the next face is taken for a wave:
+   * in a slow viscous gas the pressure answers it with a layer along the boundary that falls by an order below 2.
+   * @param faces one boundary face of each cell
+   */
+  static inCells(g: FaceGeometry, faces: Int32Array): RimSlopes {
+    const joinsOf = joinsOfCells(g);
+    return new RimSlopes(
+      Array.from(faces, (f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: 0, y: 0 }, rings).slice(1)))),
+    );
+  }
+
+  /** @returns false where a mesh has too few cells about the place */
+  reaches(place: number): boolean {
+    return this.start[place + 1] > this.start[place];
+  }
+
+  /**
+   * @param value of the place
+   * @param of value of a cell
+   */
+  slope(place: number, value: number, of: (cell: number) => number): readonly [number, number] {
+    let [x, y] = [0, 0];
+    for (let k = this.start[place]; k < this.start[place + 1]; k++) {
+      const d = of(this.cells[k]) - value;
+      x += this.factors[2 * k] * d;
+      y += this.factors[2 * k + 1] * d;
+    }
+    return [x, y];
+  }
+}
+
+/** What the fewest rings of cells tell, nothing where none does. */
+function nearest(tell: (rings: number) => Cell[]): Cell[] {
+  for (const rings of RINGS) {
+    const found = tell(rings);
+    if (found.length > 0) return found;
+  }
+  return [];
+}
+
+/** A boundary face of each cell that has one. */
+export function rimOf({ joins, faces, owner }: Pick<FaceGeometry, "joins" | "faces" | "owner">): Int32Array {
+  const faceOf = new Map<number, number>();
+  for (let f = joins; f < faces; f++) if (!faceOf.has(owner[f])) faceOf.set(owner[f], f);
+  return Int32Array.from(faceOf.values());
+}
+
+/** A cell with the way to it, m, or with what it adds to a slope, 1/m. */
+interface Cell {
+  readonly cell: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+type JoinsOf = (cell: number) => Int32Array;
+
+function joinsOfCells({ cells, joins, owner, neighbour }: FaceGeometry): JoinsOf {
+  const start = new Int32Array(cells + 1);
+  for (let f = 0; f < joins; f++) {
+    start[owner[f] + 1]++;
+    start[neighbour[f] + 1]++;
+  }
+  for (let c = 0; c < cells; c++) start[c + 1] += start[c];
+  const next = start.slice();
+  const list = new Int32Array(2 * joins);
+  for (let f = 0; f < joins; f++) {
+    list[next[owner[f]]++] = f;
+    list[next[neighbour[f]]++] = f;
+  }
+  return (c) => list.subarray(start[c], start[c + 1]);
+}
+
+/** A cell and its neighbours, so many rings of them; ways lead through joins, so that they go on past joined ends. */
+function about({ owner, neighbour, dx, dy }: FaceGeometry, joinsOf: JoinsOf, from: Cell, rings: number): Cell[] {
+  const found = new Map([[from.cell, from]]);
+  let last = [from];
+  for (let ring = 0; ring < rings; ring++) {
+    const next: Cell[] = [];
+    for (const { cell, x, y } of last)
+      for (const f of joinsOf(cell)) {
+        const forth = owner[f] === cell;
+        const other = forth ? neighbour[f] : owner[f];
+        if (found.has(other)) continue;
+        const place = { cell: other, x: x + (forth ? dx[f] : -dx[f]), y: y + (forth ? dy[f] : -dy[f]) };
+        found.set(other, place);
+        next.push(place);
+      }
+    last = next;
+  }
+  return [...found.values()];
+}
+
+/** What each cell adds to the slope; nothing where the cells do not tell a polynomial. Directions are across and along the face. */
+function fitted({ sx, sy }: FaceGeometry, face: number, near: readonly Cell[]): Cell[] {
+  const area = Math.hypot(sx[face], sy[face]);
+  if (near.length < COEFFICIENTS || area === 0) return [];
+  const [nx, ny] = [sx[face] / area, sy[face] / area];
+  const out = near.map(({ x, y }) => x * nx + y * ny);
+  const along = near.map(({ x, y }) => y * nx - x * ny);
+  const reachOut = Math.max(...out.map(Math.abs));
+  const reachAlong = Math.max(...along.map(Math.abs));
+  if (!(reachOut > 0 && reachAlong > 0)) return [];
+  const terms = near.map((_, k) => {
+    const [n, t] = [out[k] / reachOut, along[k] / reachAlong];
+    return { weight: 1 / (n * n + t * t), of: [n, t, n * n, n * t, t * t] };
+  });
+  const matrix = Array.from({ length: COEFFICIENTS }, (_, i) =>
+    Array.from({ length: COEFFICIENTS }, (_, j) => terms.reduce((sum, { weight, of }) => sum + weight * of[i] * of[j], 0)),
+  );
+  const rows = [0, 1].map((wanted) =>
+    solveDense(
+      matrix,
+      matrix.map((_, i) => (i === wanted ? 1 : 0)),
+      LEAST_PIVOT,
+    ),
+  );
+  const [across, beside] = rows;
+  if (!across || !beside) return [];
+  const share = (row: readonly number[], k: number) => terms[k].weight * row.reduce((sum, v, i) => sum + v * terms[k].of[i], 0);
+  return near.map(({ cell }, k) => {
+    const [n, t] = [share(across, k) / reachOut, share(beside, k) / reachAlong];
+    return { cell, x: n * nx - t * ny, y: n * ny + t * nx };
+  });
+}
