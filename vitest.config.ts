@@ -9,7 +9,7 @@ export default defineConfig({
     maxWorkers: 2,
     projects: [
       // Nothing in these holds a state of its own: the modules are read once for all their files, which halves the time.
-      { extends: true, test: { name: "core", include: ["core/**/*.test.ts", "ui/**/*.test.ts"], isolate: false } },
+      { extends: true, test: { name: "core", include: ["core/**/*.test.ts", "ui/**/*.test.ts", "bench/**/*.test.ts"], isolate: false } },
       { extends: true, test: { name: "server", include: ["server/**/*.test.ts", "demo/**/*.test.ts"], isolate: false } },
     ],
   },

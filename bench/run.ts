@@ -18,6 +18,7 @@ import { cycleHere, cycles } from "./cycles.ts";
 import { fluid } from "./fluid.ts";
 import { out, say } from "./say.ts";
 import { space } from "./space.ts";
+import { tables } from "./tables.ts";
 import { truth } from "./truth.ts";
 
 /** Measures the solver, its cycles and loops against C, and the pages on the demo data; writes docs/benchmarks.md. */
@@ -245,38 +246,30 @@ say(
   `Written by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}: Node ${process.version}, ${cpus()[0]?.model.trim() ?? "unknown processor"}, a shared machine. Ratios and exponents carry over; times do not.`,
 );
 say("");
+/** Parts that can be asked for alone; they then only tell what they found. */
+const PARTS: Readonly<Record<string, () => void | Promise<void>>> = {
+  "cycle-here": () => cycleHere(process.argv[3]),
+  pages,
+  records,
+  fields: fieldStudies,
+  fluid: fluidOnFreshData,
+  truth,
+  space,
+  cycles,
+  tables: () => {
+    out.length = 0;
+    tables();
+    writeFileSync("docs/tables.md", `${out.join("\n")}\n`);
+  },
+};
 const only = process.argv[2];
-if (only === "cycle-here") {
-  cycleHere(process.argv[3]);
-  process.exit(0);
-}
-if (only === "pages") {
-  await pages();
-  process.exit(0);
-}
-if (only === "records") {
-  records();
-  process.exit(0);
-}
-if (only === "fields") {
-  fieldStudies();
-  process.exit(0);
-}
-if (only === "fluid") {
-  await fluidOnFreshData();
-  process.exit(0);
-}
-if (only === "truth") {
-  truth();
-  process.exit(0);
-}
-if (only === "space") {
-  space();
+if (only !== undefined) {
+  if (!(only in PARTS)) {
+    console.error(`There is no part ${only}: ${Object.keys(PARTS).join(", ")}.`);
+    process.exit(2);
+  }
+  await PARTS[only]();
   process.exit();
-}
-if (only === "cycles") {
-  cycles();
-  process.exit(0);
 }
 solver();
 memory();
