@@ -22,8 +22,8 @@ export interface BoxFlow {
   readonly iterations: number;
 }
 
-/** largest change, over the largest value, at which Newton's method has arrived */
-const ARRIVED = 1e-10;
+/** largest change, over the largest value, at which Newton's method has arrived: every step squares it */
+const ARRIVED = 1e-7;
 const MOST = 30;
 
 /** Weights of a first and a second derivative at the middle of three lines. */

@@ -6,7 +6,7 @@ import { say } from "./say.ts";
 import { type BoxFlow, steadyBox } from "./steadyBox.ts";
 
 /** Published tables held against flows of another method on three meshes each, carried on to no spacing by h^2 and h^4. */
-const SPACES = [72, 104, 144] as const;
+const SPACES = [96, 120, 150] as const;
 const WARM_SPACES = [56, 80, 112] as const;
 const PRANDTL = 0.71;
 /** points of a local polynomial */
@@ -147,7 +147,7 @@ function flowsOf(
 
 function liddedPart(): void {
   const tables = LIDDED_BOX_TABLES.filter((t) => t.u.length);
-  const conditions = [...new Set([100, 400, 1000, 2000, ...tables.map((t) => t.reynolds), 6000, 8500])].sort((a, b) => a - b);
+  const conditions = [...new Set([100, 400, 1000, 2000, ...tables.map((t) => t.reynolds), 6000, 8700])].sort((a, b) => a - b);
   const limits = flowsOf(SPACES, conditions, (re, n, guess) => steadyBox({ lidSpeed: 1, viscosity: 1 / re }, n, guess));
   say("## Box under a sliding lid");
   say();

@@ -7,40 +7,39 @@ export async function loadRows(db: Db, ids: readonly string[]) {
   const of = [...ids];
   if (!of.length)
     return { cases: [], quantities: [], yardsticks: [], runs: [], meshes: [], findings: [], reports: [], histories: [], sweeps: [], programmes: [] };
-  const [cases, quantities, yardsticks, runs, meshes, findings, reports, sweeps] = await Promise.all([
-    db
-      .select()
-      .from(caseTable)
-      .where(and(inArray(caseTable.id, of), isNull(caseTable.deletedAt)))
-      .orderBy(asc(caseTable.createdAt)),
-    db
-      .select()
-      .from(quantity)
-      .where(and(inArray(quantity.caseId, of), isNull(quantity.deletedAt)))
-      .orderBy(asc(quantity.position)),
-    db
-      .select()
-      .from(yardstick)
-      .where(and(inArray(yardstick.caseId, of), isNull(yardstick.deletedAt)))
-      .orderBy(asc(yardstick.createdAt)),
-    db
-      .select()
-      .from(run)
-      .where(and(inArray(run.caseId, of), isNull(run.deletedAt)))
-      .orderBy(asc(run.createdAt)),
-    db.select().from(mesh).where(inArray(mesh.caseId, of)).orderBy(asc(mesh.cells)),
-    db
-      .select()
-      .from(finding)
-      .where(and(inArray(finding.caseId, of), isNull(finding.deletedAt)))
-      .orderBy(asc(finding.createdAt)),
-    db.select().from(report).where(inArray(report.caseId, of)).orderBy(desc(report.number)),
-    db
-      .select()
-      .from(sweep)
-      .where(and(inArray(sweep.caseId, of), isNull(sweep.deletedAt)))
-      .orderBy(asc(sweep.createdAt)),
-  ]);
+  // One after the other: the embedded database answers in the order it was asked, and all eight at once would stand before whoever asks one thing.
+  const cases = await db
+    .select()
+    .from(caseTable)
+    .where(and(inArray(caseTable.id, of), isNull(caseTable.deletedAt)))
+    .orderBy(asc(caseTable.createdAt));
+  const quantities = await db
+    .select()
+    .from(quantity)
+    .where(and(inArray(quantity.caseId, of), isNull(quantity.deletedAt)))
+    .orderBy(asc(quantity.position));
+  const yardsticks = await db
+    .select()
+    .from(yardstick)
+    .where(and(inArray(yardstick.caseId, of), isNull(yardstick.deletedAt)))
+    .orderBy(asc(yardstick.createdAt));
+  const runs = await db
+    .select()
+    .from(run)
+    .where(and(inArray(run.caseId, of), isNull(run.deletedAt)))
+    .orderBy(asc(run.createdAt));
+  const meshes = await db.select().from(mesh).where(inArray(mesh.caseId, of)).orderBy(asc(mesh.cells));
+  const findings = await db
+    .select()
+    .from(finding)
+    .where(and(inArray(finding.caseId, of), isNull(finding.deletedAt)))
+    .orderBy(asc(finding.createdAt));
+  const reports = await db.select().from(report).where(inArray(report.caseId, of)).orderBy(desc(report.number));
+  const sweeps = await db
+    .select()
+    .from(sweep)
+    .where(and(inArray(sweep.caseId, of), isNull(sweep.deletedAt)))
+    .orderBy(asc(sweep.createdAt));
   const owners = [...new Set(cases.map((c) => c.programmeId))];
   const programmes = owners.length ? await db.select().from(programme).where(inArray(programme.id, owners)) : [];
   const runIds = runs.map((r) => r.id);
