@@ -8,11 +8,12 @@ import { boxFaces, polygons } from "../core/dataset/made.ts";
 import { NoDivision } from "../core/dataset/patches.ts";
 import { stitch } from "../core/dataset/stitch.ts";
 import { NoSurface } from "../core/dataset/surface.ts";
+import { base, cgnsFile, coordinates, solution, zone } from "../core/formats/cgns/cgnsForTests.ts";
 import { readProse } from "../core/formats/prose.ts";
 import { readRecordJson } from "../core/formats/recordJson.ts";
 import { readSheet } from "../core/formats/sheet.ts";
 import { PIECES, SOUND_TABLES } from "../core/formats/spoiltForTests.ts";
-import { readPlainGrid } from "../core/formats/surface/readAny.ts";
+import { readGridFile, readPlainGrid } from "../core/formats/surface/readAny.ts";
 import { writeStl } from "../core/formats/surface/stl.ts";
 import { readVtkGrid } from "../core/formats/vtk/readGrid.ts";
 import { GridFileError } from "../core/formats/vtk/scan.ts";
@@ -57,6 +58,8 @@ interface Kind {
   readonly sound: readonly (string | Uint8Array)[];
   /** reads it; @returns whether it was accepted */
   readonly read: (bytes: Uint8Array) => boolean | Promise<boolean>;
+  /** spoilt ones at most, where each wears out what a thread of the product is replaced for */
+  readonly most?: number;
   /** errors that are an answer, not an accident */
   readonly foreseen?: (error: unknown) => boolean;
 }
@@ -91,7 +94,17 @@ const MESSAGES = [
   { type: "climbing", cells: 64, left: 2 },
 ];
 
-function gridsAndSurfaces(): Kind[] {
+/** A block of eight cells with values on them. */
+function cgnsBlock(): Promise<Uint8Array> {
+  const places = Array.from({ length: 27 }, (_, k) => [k % 3, Math.floor(k / 3) % 3, Math.floor(k / 9)] as const);
+  const Block = zone("Structured", [3, 3, 3, 2, 2, 2, 0, 0, 0], {
+    GridCoordinates: coordinates(places, [3, 3, 3]),
+    Centre: solution("CellCenter", { Pressure: [1, 2, 3, 4, 5, 6, 7, 8] }, [2, 2, 2]),
+  });
+  return cgnsFile({ Base: base({ Block }) });
+}
+
+async function gridsAndSurfaces(): Promise<Kind[]> {
   const box = stitch(polygons(boxFaces([0, 0, 0], [2, 1, 0.5], 2)));
   return [
     {
@@ -107,6 +120,13 @@ function gridsAndSurfaces(): Kind[] {
           }
         return true;
       },
+      foreseen: (e) => e instanceof GridFileError,
+    },
+    {
+      what: "grids in CGNS",
+      sound: [await cgnsBlock()],
+      read: async (b) => (await readGridFile(b)).kinds.length > 0,
+      most: 1000,
       foreseen: (e) => e instanceof GridFileError,
     },
     {
@@ -187,7 +207,7 @@ async function kinds(folder: string): Promise<Kind[]> {
         }
       },
     },
-    ...gridsAndSurfaces(),
+    ...(await gridsAndSurfaces()),
     {
       what: "evidence packs",
       sound: [
@@ -262,7 +282,7 @@ export const spoiltInputs: Attack = async ({ inputs, timed }) => {
   const folder = await mkdtemp(path.join(tmpdir(), "tin-ruler-attack-"));
   try {
     const found: Finding[] = [];
-    for (const kind of await kinds(folder)) found.push(await spoil(kind, inputs, timed));
+    for (const kind of await kinds(folder)) found.push(await spoil(kind, Math.min(inputs, kind.most ?? inputs), timed));
     return found;
   } finally {
     await rm(folder, { recursive: true, force: true });
