@@ -1,3 +1,4 @@
+import { grouped } from "../numeric/grouped.ts";
 import { Growing } from "../numeric/growing.ts";
 import { CELL_KINDS, type Grid } from "./grid.ts";
 
@@ -54,21 +55,13 @@ export interface Sides {
 
 /** @param cells how many there are, of any kind */
 export function sidesOf(cells: number, { owner, neighbour }: GridFaces): Sides {
-  const start = new Int32Array(cells + 1);
-  const each = (use: (c: number, f: number) => void) => {
+  const { start, entries } = grouped(cells, (tell) => {
     for (let f = 0; f < owner.length; f++) {
-      use(owner[f], f);
-      if (neighbour[f] >= 0) use(neighbour[f], f);
+      tell(owner[f], f);
+      if (neighbour[f] >= 0) tell(neighbour[f], f);
     }
-  };
-  each((c) => start[c + 1]++);
-  for (let c = 0; c < cells; c++) start[c + 1] += start[c];
-  const at = start.slice(0, cells);
-  const faces = new Int32Array(start[cells]);
-  each((c, f) => {
-    faces[at[c]++] = f;
   });
-  return { start, faces };
+  return { start, faces: entries };
 }
 
 /** Faces by their corners: found by the sum and the least of them, then held against each other in full. */

@@ -1,3 +1,4 @@
+import { grouped } from "../numeric/grouped.ts";
 import { CELL_KINDS, type Grid, type GridArray } from "./grid.ts";
 
 /** Cells round each point: cells[start[q] .. start[q + 1]). */
@@ -9,26 +10,18 @@ export interface PointCells {
 /** Which cells have which points; a point a cell has twice counts once. */
 export function pointCells({ points, kinds, cellStart, corners }: Pick<Grid, "points" | "kinds" | "cellStart" | "corners">): PointCells {
   const count = points.length / 3;
-  const start = new Int32Array(count + 1);
-  const last = new Int32Array(count).fill(-1);
-  const each = (use: (q: number, c: number) => void) => {
+  const last = new Int32Array(count);
+  const { start, entries } = grouped(count, (tell) => {
     last.fill(-1);
     for (let c = 0; c < kinds.length; c++)
       for (let k = cellStart[c]; k < cellStart[c + 1]; k++) {
         const q = corners[k];
         if (last[q] === c) continue;
         last[q] = c;
-        use(q, c);
+        tell(q, c);
       }
-  };
-  each((q) => start[q + 1]++);
-  for (let q = 0; q < count; q++) start[q + 1] += start[q];
-  const cells = new Int32Array(start[count]);
-  const at = start.slice(0, count);
-  each((q, c) => {
-    cells[at[q]++] = c;
   });
-  return { start, cells };
+  return { start, cells: entries };
 }
 
 /** Middle of each cell: of one in space the middle of its volume, by tetrahedra about the mean of its corners and of each face; else the mean of its corners. */

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { firstFew } from "./firstFew.ts";
 import { asGiven } from "./number.ts";
 import { resolve, scaleText, tickText } from "./scale.ts";
 
@@ -84,4 +85,9 @@ describe("a number as its source gave it", () => {
       { seed: 9 },
     );
   });
+});
+
+test("a list is cut off with how many more there are", () => {
+  expect(firstFew(["wall", "lid"], 2)).toBe("wall, lid");
+  expect(firstFew([3, 5, 8, 13], 2)).toBe("3, 5 and 2 more");
 });

@@ -4,6 +4,7 @@ import { Search } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import type { BoardRow } from "@/core/assessment/results/boardRow";
+import { firstFew } from "@/core/formatting/firstFew";
 import { isJudged } from "@/core/remarks/remark";
 import { useAsked } from "../api/useAsked";
 import { STATE_WORDS, StateMark } from "../shell/StateMark";
@@ -133,13 +134,14 @@ const NAMED = 3;
 
 /** Cases that are being worked out: how many, and which come next. */
 function Waiting({ waiting, done }: { waiting: readonly Named[]; done: number }) {
-  const names = waiting.slice(0, NAMED).map((w) => w.title);
-  const more = waiting.length > NAMED ? ` and ${waiting.length - NAMED} more` : "";
+  const names = firstFew(
+    waiting.map((w) => w.title),
+    NAMED,
+  );
   return (
     <p className="mt-3 flex items-center gap-3 text-[12.5px] text-ink-2" aria-live="polite">
       <progress className="w-40" value={done} max={done + waiting.length} aria-label="Cases worked out" />
-      Being worked out: {names.join(", ")}
-      {more}.
+      Being worked out: {names}.
     </p>
   );
 }

@@ -1,4 +1,5 @@
 import type { Boundary } from "../../dataset/boundaries.ts";
+import { firstFew } from "../../formatting/firstFew.ts";
 import { type CgnsNode, childOf, ofKind, wholesOf, wordsOf } from "./node.ts";
 import { cornersIn, type Section } from "./sections.ts";
 
@@ -25,8 +26,7 @@ export function boundariesOf(zone: CgnsNode, vertices: Int32Array | number, sect
   return own.length ? own : sections.filter((s) => s.dimension === 2 && !s.ofCells).map(wholeSection);
 }
 
-const told = (names: readonly string[]): string =>
-  `${names.slice(0, MOST_TOLD).join(", ")}${names.length > MOST_TOLD ? ` and ${names.length - MOST_TOLD} more` : ""}`;
+const told = (names: readonly string[]): string => firstFew(names, MOST_TOLD);
 
 const wholeSection = (s: Section): Boundary => ({ name: s.name, faces: Array.from(s.numbers, (_, c) => cornersIn(s, c)) });
 

@@ -1,5 +1,6 @@
 import type { Grid, GridArray } from "../../dataset/grid.ts";
 import { weld } from "../../dataset/weld.ts";
+import { firstFew } from "../../formatting/firstFew.ts";
 import { joined } from "../vtk/readGrid.ts";
 import { GridFileError } from "../vtk/scan.ts";
 import { boundariesOf } from "./boundaries.ts";
@@ -60,10 +61,10 @@ function unstructured(zone: CgnsNode, dimension: number, sections: readonly Sect
   const others = sections.filter((s) => s.dimension < dimension && !s.ofCells);
   if (others.length)
     notes.push(
-      `Sections on boundaries are no part of the cells: ${others
-        .slice(0, 12)
-        .map((s) => `${s.name} (${s.cells.kinds.length})`)
-        .join(", ")}.`,
+      `Sections on boundaries are no part of the cells: ${firstFew(
+        others.map((s) => `${s.name} (${s.cells.kinds.length})`),
+        12,
+      )}.`,
     );
   const higher = new Set(own.flatMap((s) => s.higher));
   if (higher.size) notes.push(`Shown by their corners: ${[...higher].join(", ")}.`);

@@ -1,3 +1,4 @@
+import { firstFew } from "../../formatting/firstFew.ts";
 import { GridFileError, nextTag } from "./scan.ts";
 
 /** Files a file of VTK's XML format names in place of cells of its own: moments of a series, or pieces of one grid. */
@@ -100,10 +101,7 @@ export function momentsOf(
     if (all.length > 1)
       notes.push(`${all.length} files are taken for moments of one result, in the order of the numbers in their names; no file says their times.`);
   }
-  if (missing.size)
-    notes.push(
-      `Named but not chosen: ${[...missing].slice(0, 5).join(", ")}${missing.size > 5 ? ` and ${missing.size - 5} more` : ""}. Choose them together.`,
-    );
+  if (missing.size) notes.push(`Named but not chosen: ${firstFew([...missing], 5)}. Choose them together.`);
   return { moments: moments.filter((m) => m.files.length), notes };
 }
 

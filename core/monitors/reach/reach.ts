@@ -1,3 +1,4 @@
+import { grouped } from "../../numeric/grouped.ts";
 import { type Around, boxOf, HOLES, holesOf, OFF_BOX, offBox, rimOf } from "./around.ts";
 
 /** Ways out from a body in the plane, as they stand on the screen, and in space, by its axes. */
@@ -90,21 +91,13 @@ function facesOf(around: Around, body: string): readonly number[] {
 
 /** Cells above the limit that can be reached from the body through such cells. */
 function connected({ cells, faces, owner, neighbour }: Around, departure: Float64Array, limit: number, own: readonly number[]): Uint8Array {
-  const start = new Int32Array(cells + 1);
-  const each = (use: (a: number, b: number) => void) => {
+  const { start, entries: beside } = grouped(cells, (tell) => {
     for (let f = 0; f < faces; f++) {
       const [a, b] = [owner(f), neighbour(f)];
       if (b < 0) continue;
-      use(a, b);
-      use(b, a);
+      tell(a, b);
+      tell(b, a);
     }
-  };
-  each((a) => start[a + 1]++);
-  for (let c = 0; c < cells; c++) start[c + 1] += start[c];
-  const beside = new Int32Array(start[cells]);
-  const at = start.slice(0, cells);
-  each((a, b) => {
-    beside[at[a]++] = b;
   });
   const inside = new Uint8Array(cells);
   const queue: number[] = [];

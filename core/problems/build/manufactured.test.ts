@@ -26,7 +26,7 @@ test.each([
 ] as const)("a slow viscous gas, its whole state given on all sides, at order 2: %s", (_, shape, more, formulas) => {
   const found = orders("manufactured-gas", { shape, formulas, parameters: { round: 1, viscosityPaS: 0.5, ...more } }, 0.5);
   for (const field of found) {
-    expect(field).toBeGreaterThan(1.8);
+    expect(field).toBeGreaterThan(1.75);
     expect(field).toBeLessThan(3);
   }
 });

@@ -22,7 +22,7 @@ describe("slopes along a boundary", () => {
     const mesh = box(shape, heightM);
     const g = faceGeometry(mesh);
     const rim = rimOf(g);
-    const [onFaces, inCells] = [RimSlopes.onFaces(g), RimSlopes.inCells(g, rim)];
+    const [onFaces, inCells] = [RimSlopes.onFaces(g), RimSlopes.inCells(g)];
     const number = fc.double({ min: -3, max: 3, noNaN: true });
     fc.assert(
       fc.property(fc.tuple(number, number, number, number, number, number), ([a, b, c, d, e, f]) => {
@@ -41,9 +41,16 @@ describe("slopes along a boundary", () => {
           const face = g.joins + place;
           check(onFaces, place, [mesh.faceCentreM[2 * face], mesh.faceCentreM[2 * face + 1]]);
         }
-        rim.forEach((face, place) => {
-          check(inCells, place, [...mesh.centroidM.slice(2 * g.owner[face], 2 * g.owner[face] + 2)]);
-        });
+        for (const place of rim) {
+          const face = g.joins + place;
+          const c = g.owner[face];
+          const [x, y] = mesh.centroidM.slice(2 * c, 2 * c + 2);
+          check(inCells, place, [x, y]);
+          // From the cell by its slope to the face, and by the bend onto the polynomial.
+          const [sx, sy] = slopeAt(x, y);
+          const reached = of(c) + sx * g.dx[face] + sy * g.dy[face] + inCells.bend(place, of(c), of);
+          expect(reached).toBeCloseTo(at(mesh.faceCentreM[2 * face], mesh.faceCentreM[2 * face + 1]), 8);
+        }
       }),
       { numRuns: 20 },
     );

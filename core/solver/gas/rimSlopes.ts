@@ -1,3 +1,4 @@
+import { grouped } from "../../numeric/grouped.ts";
 import { solveDense } from "../../numeric/solveDense.ts";
 import type { FaceGeometry } from "../discrete/flowGeometry.ts";
 
@@ -10,46 +11,45 @@ const RINGS = [2, 3] as const;
 
 /**
  * Slopes at places along a boundary: of the polynomial of second degree that takes the value of the place and comes nearest to those of the cells about
- * it, weighted by the inverse square of the distance, each direction measured by how far they reach along it. Exact of such polynomials.
+ * it, weighted by the inverse square of the distance, each direction measured by how far they reach along it. Exact of such polynomials. A place belongs
+ * to each boundary face, counted from the first one.
  */
 export class RimSlopes {
   /** where the cells of each place begin */
   private readonly start: Int32Array;
   private readonly cells: Int32Array;
-  /** what each cell's difference from the value of the place adds to the slope, x and y, 1/m */
+  /** what each cell's difference from the value of the place adds to the slope, x and y, 1/m, and to the bend */
   private readonly factors: Float64Array;
 
-  private constructor(places: readonly (readonly Cell[])[]) {
+  private constructor(places: readonly (readonly Part[])[]) {
     this.start = new Int32Array(places.length + 1);
     places.forEach((near, k) => {
       this.start[k + 1] = this.start[k] + near.length;
     });
     const all = places.flat();
     this.cells = Int32Array.from(all, ({ cell }) => cell);
-    this.factors = Float64Array.from(all.flatMap(({ x, y }) => [x, y]));
+    this.factors = Float64Array.from(all.flatMap(({ x, y, bend }) => [x, y, bend]));
   }
 
   /**
-   * On boundary faces, counted from the first one. A slope over half a cell is of first order only, and what that leaves out of the stress stays in the
-   * pressure of the outermost cells.
+   * On the faces themselves. A slope over half a cell is of first order only, and what that leaves out of the stress stays in the pressure of the
+   * outermost cells.
    */
   static onFaces(g: FaceGeometry): RimSlopes {
     const joinsOf = joinsOfCells(g);
-    const faces = Array.from({ length: g.faces - g.joins }, (_, b) => g.joins + b);
     return new RimSlopes(
-      faces.map((f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: -g.dx[f], y: -g.dy[f] }, rings)))),
+      rimFaces(g).map((f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: -g.dx[f], y: -g.dy[f] }, rings)))),
     );
   }
 
   /**
-   * In cells. Differences to one side give the slope half a cell further in, and what a straight line by that misses on the next face is taken for a wave:
-   * in a slow viscous gas the pressure answers it with a layer along the boundary that falls by an order below 2.
-   * @param faces one boundary face of each cell
+   * In the cells at the faces. Differences to one side give the slope half a cell further in, and what a straight line by that misses on the next face is
+   * taken for a wave: in a slow viscous gas the pressure answers it with a layer along the boundary that falls by an order below 2.
    */
-  static inCells(g: FaceGeometry, faces: Int32Array): RimSlopes {
+  static inCells(g: FaceGeometry): RimSlopes {
     const joinsOf = joinsOfCells(g);
     return new RimSlopes(
-      Array.from(faces, (f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: 0, y: 0 }, rings).slice(1)))),
+      rimFaces(g).map((f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: 0, y: 0 }, rings).slice(1)))),
     );
   }
 
@@ -66,15 +66,24 @@ export class RimSlopes {
     let [x, y] = [0, 0];
     for (let k = this.start[place]; k < this.start[place + 1]; k++) {
       const d = of(this.cells[k]) - value;
-      x += this.factors[2 * k] * d;
-      y += this.factors[2 * k + 1] * d;
+      x += this.factors[3 * k] * d;
+      y += this.factors[3 * k + 1] * d;
     }
     return [x, y];
   }
+
+  /** How far the polynomial of a cell lies, on the face, from a straight line by its slope. Arguments as of `slope`. */
+  bend(place: number, value: number, of: (cell: number) => number): number {
+    let sum = 0;
+    for (let k = this.start[place]; k < this.start[place + 1]; k++) sum += this.factors[3 * k + 2] * (of(this.cells[k]) - value);
+    return sum;
+  }
 }
 
+const rimFaces = ({ joins, faces }: FaceGeometry): number[] => Array.from({ length: faces - joins }, (_, b) => joins + b);
+
 /** What the fewest rings of cells tell, nothing where none does. */
-function nearest(tell: (rings: number) => Cell[]): Cell[] {
+function nearest(tell: (rings: number) => Part[]): Part[] {
   for (const rings of RINGS) {
     const found = tell(rings);
     if (found.length > 0) return found;
@@ -82,36 +91,35 @@ function nearest(tell: (rings: number) => Cell[]): Cell[] {
   return [];
 }
 
-/** A boundary face of each cell that has one. */
+/** A boundary face of each cell that has one, counted from the first one. */
 export function rimOf({ joins, faces, owner }: Pick<FaceGeometry, "joins" | "faces" | "owner">): Int32Array {
   const faceOf = new Map<number, number>();
-  for (let f = joins; f < faces; f++) if (!faceOf.has(owner[f])) faceOf.set(owner[f], f);
+  for (let f = joins; f < faces; f++) if (!faceOf.has(owner[f])) faceOf.set(owner[f], f - joins);
   return Int32Array.from(faceOf.values());
 }
 
-/** A cell with the way to it, m, or with what it adds to a slope, 1/m. */
+/** A cell with the way to it, m. */
 interface Cell {
   readonly cell: number;
   readonly x: number;
   readonly y: number;
 }
 
+/** What a cell adds to a slope, 1/m, and to a bend. */
+interface Part extends Cell {
+  readonly bend: number;
+}
+
 type JoinsOf = (cell: number) => Int32Array;
 
 function joinsOfCells({ cells, joins, owner, neighbour }: FaceGeometry): JoinsOf {
-  const start = new Int32Array(cells + 1);
-  for (let f = 0; f < joins; f++) {
-    start[owner[f] + 1]++;
-    start[neighbour[f] + 1]++;
-  }
-  for (let c = 0; c < cells; c++) start[c + 1] += start[c];
-  const next = start.slice();
-  const list = new Int32Array(2 * joins);
-  for (let f = 0; f < joins; f++) {
-    list[next[owner[f]]++] = f;
-    list[next[neighbour[f]]++] = f;
-  }
-  return (c) => list.subarray(start[c], start[c + 1]);
+  const { start, entries } = grouped(cells, (tell) => {
+    for (let f = 0; f < joins; f++) {
+      tell(owner[f], f);
+      tell(neighbour[f], f);
+    }
+  });
+  return (c) => entries.subarray(start[c], start[c + 1]);
 }
 
 /** A cell and its neighbours, so many rings of them; ways lead through joins, so that they go on past joined ends. */
@@ -134,35 +142,37 @@ function about({ owner, neighbour, dx, dy }: FaceGeometry, joinsOf: JoinsOf, fro
   return [...found.values()];
 }
 
-/** What each cell adds to the slope; nothing where the cells do not tell a polynomial. Directions are across and along the face. */
-function fitted({ sx, sy }: FaceGeometry, face: number, near: readonly Cell[]): Cell[] {
+/** What each cell adds; nothing where the cells do not tell a polynomial. Directions are across and along the face. */
+function fitted({ sx, sy, dx, dy }: FaceGeometry, face: number, near: readonly Cell[]): Part[] {
   const area = Math.hypot(sx[face], sy[face]);
   if (near.length < COEFFICIENTS || area === 0) return [];
   const [nx, ny] = [sx[face] / area, sy[face] / area];
-  const out = near.map(({ x, y }) => x * nx + y * ny);
-  const along = near.map(({ x, y }) => y * nx - x * ny);
-  const reachOut = Math.max(...out.map(Math.abs));
-  const reachAlong = Math.max(...along.map(Math.abs));
+  const outOf = (x: number, y: number) => x * nx + y * ny;
+  const alongOf = (x: number, y: number) => y * nx - x * ny;
+  const reachOut = Math.max(...near.map(({ x, y }) => Math.abs(outOf(x, y))));
+  const reachAlong = Math.max(...near.map(({ x, y }) => Math.abs(alongOf(x, y))));
   if (!(reachOut > 0 && reachAlong > 0)) return [];
-  const terms = near.map((_, k) => {
-    const [n, t] = [out[k] / reachOut, along[k] / reachAlong];
-    return { weight: 1 / (n * n + t * t), of: [n, t, n * n, n * t, t * t] };
+  const termsAt = (x: number, y: number) => {
+    const [n, t] = [outOf(x, y) / reachOut, alongOf(x, y) / reachAlong];
+    return [n, t, n * n, n * t, t * t];
+  };
+  const terms = near.map(({ x, y }) => {
+    const of = termsAt(x, y);
+    return { weight: 1 / (of[2] + of[4]), of };
   });
   const matrix = Array.from({ length: COEFFICIENTS }, (_, i) =>
     Array.from({ length: COEFFICIENTS }, (_, j) => terms.reduce((sum, { weight, of }) => sum + weight * of[i] * of[j], 0)),
   );
-  const rows = [0, 1].map((wanted) =>
-    solveDense(
-      matrix,
-      matrix.map((_, i) => (i === wanted ? 1 : 0)),
-      LEAST_PIVOT,
-    ),
-  );
-  const [across, beside] = rows;
-  if (!across || !beside) return [];
+  const [, , ...bent] = termsAt(dx[face], dy[face]);
+  const [across, beside, bend] = [
+    [1, 0, 0, 0, 0],
+    [0, 1, 0, 0, 0],
+    [0, 0, ...bent],
+  ].map((wanted) => solveDense(matrix, wanted, LEAST_PIVOT));
+  if (!across || !beside || !bend) return [];
   const share = (row: readonly number[], k: number) => terms[k].weight * row.reduce((sum, v, i) => sum + v * terms[k].of[i], 0);
   return near.map(({ cell }, k) => {
     const [n, t] = [share(across, k) / reachOut, share(beside, k) / reachAlong];
-    return { cell, x: n * nx - t * ny, y: n * ny + t * nx };
+    return { cell, x: n * nx - t * ny, y: n * ny + t * nx, bend: share(bend, k) };
   });
 }

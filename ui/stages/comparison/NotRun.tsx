@@ -1,5 +1,6 @@
 "use client";
 
+import { firstFew } from "@/core/formatting/firstFew";
 import { significant } from "@/core/formatting/number";
 import { useSave } from "../../forms/useSave";
 import type { ComparisonView } from "../../view";
@@ -17,8 +18,10 @@ export function NotRun({ view, c }: { view: ComparisonView; c: Compared }) {
   const { axisKey, mesh, notRun } = c.sweep;
   const next = notRun.slice(0, MOST);
   const unit = c.units.abscissa === "1" ? "" : c.units.abscissa;
-  const named = notRun.slice(0, NAMED).map((v) => significant(v, 4));
-  const rest = notRun.length - named.length;
+  const named = firstFew(
+    notRun.map((v) => significant(v, 4)),
+    NAMED,
+  );
   // A sweep has two places at least: of a single one a place that is there already is run beside it.
   const at = next.length > 1 ? next : [...next, ...c.points.slice(0, 1).map((p) => p.at)];
   const { nx, ny } = mesh;
@@ -30,8 +33,7 @@ export function NotRun({ view, c }: { view: ComparisonView; c: Compared }) {
   return (
     <p className="mt-2 flex flex-wrap items-baseline gap-3 text-[12.5px] text-ink-2">
       <span>
-        Not run: {named.join(", ")}
-        {rest > 0 ? ` and ${rest} more` : ""} {unit}. Between runs the curve is read by interpolation, beyond them not at all.
+        Not run: {named} {unit}. Between runs the curve is read by interpolation, beyond them not at all.
       </span>
       {nx === undefined ? (
         <span>Bring in runs made there.</span>
