@@ -12,6 +12,7 @@ import { spaceFileOf } from "@/server/usecases/spaceFiles";
 import type { CaseAsking } from "@/ui/library/TakeAsYardstick";
 import type { Place } from "@/ui/shell/place";
 import { questionEntries } from "@/ui/stages/question/questionEntries";
+import { type SentRuns, sendRuns } from "@/ui/stages/runs/sentRuns";
 import type {
   BalanceView,
   CaseView,
@@ -22,7 +23,6 @@ import type {
   RefinementView,
   ReportStageView,
   RunLine,
-  RunsView,
   RunView,
   SettlingView,
   VerdictView,
@@ -91,23 +91,15 @@ const finestProfiles = ({ runs, assessment }: CaseBook): RunResult["profiles"] =
 /** Sweeps over one condition as curves. */
 const sweptCurves = ({ evidence: { sweeps = [], quantities, formalOrder } }: CaseBook) => sweepCurves(sweeps, quantities, formalOrder);
 
-/** Gives out the first of objects that are alike: what is sent twice is sent once, and named the second time. */
-function alike(): <T>(value: T) => T {
-  const seen = new Map<string, unknown>();
-  return <T>(value: T): T => {
-    const key = JSON.stringify(value);
-    if (key === undefined) return value;
-    if (!seen.has(key)) seen.set(key, value);
-    return seen.get(key) as T;
-  };
-}
+/** digits of a hash that a page shows */
+const SHOWN_DIGITS = 8;
 
-/** Runs with all that was set for them; most of it is the same for all runs of a case. */
-function runViews(runs: readonly RunRow[], lines: readonly RunLine[], first: ReturnType<typeof alike>): RunView[] {
+/** Runs with all that was set for them. */
+function runViews(runs: readonly RunRow[], lines: readonly RunLine[]): RunView[] {
   return runs.map((r, i) => ({
     ...lines[i],
-    settings: Object.fromEntries(Object.entries(r.settings).map(([key, part]) => [key, first(part)])) as typeof r.settings,
-    settingsHash: r.settingsHash,
+    settings: r.settings,
+    settingsHash: r.settingsHash.slice(0, SHOWN_DIGITS),
     quantities: r.result?.quantities ?? {},
     surface: r.result?.surface ?? null,
     space: spaceFileOf(r) !== undefined,
@@ -168,16 +160,15 @@ export const VIEWS = {
     judged: book.runs.flatMap((r) => (r.result?.quality ? [{ runId: r.id, label: r.label, quality: r.result.quality }] : [])),
     meshes: book.meshes.map(({ id, label, spec, cells, spacing, dimension, quality }) => ({ id, label, spec, cells, spacing, dimension, quality })),
   }),
-  runs: (book: CaseBook, at: Shown): RunsView => {
+  runs: (book: CaseBook, at: Shown): SentRuns => {
     const view = viewOf(book, at, ["comparison"]);
-    const first = alike();
     const sweeps = book.sweeps.flatMap(({ id, label, axes }) => {
       const runs = book.swept.filter((r) => r.sweepId === id);
       // A set of brought-in runs that were all put back stays behind without any.
       if (!runs.length && axes.some((a) => a.broughtIn)) return [];
-      return [{ id, label, axes, runs: runViews(runs, runLines(runs, book), first) }];
+      return [{ id, label, axes, runs: runViews(runs, runLines(runs, book)) }];
     });
-    return { ...view, runs: runViews(book.runs, view.runs, first), sweeps };
+    return sendRuns({ ...view, runs: runViews(book.runs, view.runs), sweeps });
   },
   settling: (book: CaseBook, at: Shown): SettlingView => {
     const view = viewOf(book, at, ["settling"]);
@@ -223,7 +214,7 @@ export const VIEWS = {
       withdrawn: r.withdrawn,
     })),
   }),
-} satisfies Record<Stage, (book: CaseBook, at: Shown) => CaseView>;
+} satisfies Record<Stage, (book: CaseBook, at: Shown) => Omit<CaseView, "runs">>;
 
 export type ViewOf<S extends Stage> = ReturnType<(typeof VIEWS)[S]>;
 

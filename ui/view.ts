@@ -41,6 +41,7 @@ export interface RunLine {
 /** A run with what it was made with and what it gave. */
 export interface RunView extends RunLine {
   readonly settings: RunSettings;
+  /** its first digits */
   readonly settingsHash: string;
   readonly quantities: RunResult["quantities"];
   readonly surface: RunResult["surface"] | null;

@@ -5,7 +5,7 @@ import type { CaseView } from "../view";
 import { HeadRule } from "./HeadRule";
 
 /** Head of a case: where one is, and every error of the quantity on one rule. */
-export function CaseHead({ view, children }: { view: CaseView; children: ReactNode }) {
+export function CaseHead({ view, children }: { view: Omit<CaseView, "runs">; children: ReactNode }) {
   const rule = view.assessment.rules.find((r) => r.quantityKey === view.quantityKey);
   const q = view.evidence.quantities.find((x) => x.key === view.quantityKey);
   return (

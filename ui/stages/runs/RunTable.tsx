@@ -109,7 +109,7 @@ const stateColumns = ({ live, marked, mark, adding, add }: RunTableProps): Colum
           onChange={(e) => mark(e.target.checked ? [...marked, r.id].slice(-2) : marked.filter((x) => x !== r.id))}
           aria-label={`Compare the settings of ${r.label}`}
         />
-        {r.settingsHash.slice(0, 8)}
+        {r.settingsHash}
       </label>
     ),
   },

@@ -12,6 +12,7 @@ import type { RunsView, RunView } from "../../view";
 import { AddCurves, AddToRun, BringIn, BuildForm, ConditionForm, Differences, GridForm, PlanSweep, SurfaceForm, SweepTable } from "./panels";
 import { type Adding, UNDER_WAY } from "./RunActs";
 import { RunTable } from "./RunTable";
+import { readRuns, type SentRuns } from "./sentRuns";
 import { Watch } from "./Watch";
 
 const AGAIN_MS = 1000;
@@ -35,7 +36,8 @@ function useHeard(view: RunsView, every: readonly RunView[]) {
 type Panel = "bring in" | "sweep";
 
 /** Runs of a case: started, watched, stopped, compared, brought in. */
-export function RunsStage({ view }: { view: RunsView }) {
+export function RunsStage({ view: sent }: { view: SentRuns }) {
+  const view = useMemo(() => readRuns(sent), [sent]);
   const every = useMemo(() => [...view.runs, ...view.sweeps.flatMap((s) => s.runs)], [view]);
   const active = every.filter((r) => ["running", "waiting", "followed"].includes(r.state));
   const { live, connected } = useHeard(view, every);

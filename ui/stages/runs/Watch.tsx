@@ -78,8 +78,7 @@ function RecordHead({ run, inTime }: { run: RunView; inTime: boolean }) {
 type Joined = ReturnType<typeof join>;
 
 /** The record of a run by its name and settings. */
-const recordOf = ({ label, code, settingsHash }: RunView): string =>
-  `the record of ${label} of ${codeWords(code)}, settings ${settingsHash.slice(0, 8)}`;
+const recordOf = ({ label, code, settingsHash }: RunView): string => `the record of ${label} of ${codeWords(code)}, settings ${settingsHash}`;
 
 function Residuals({ run, joined, starts }: { run: RunView; joined: Joined; starts?: Readonly<Record<string, number>> }) {
   const scaled = Object.entries(overStart({ residuals: joined.residuals, starts }));
