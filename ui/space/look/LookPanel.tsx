@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import type { Dispatch, SetStateAction } from "react";
 import { useId } from "react";
 import { count } from "@/core/formatting/number";
 import { Field } from "../../forms/Field";
@@ -18,7 +19,7 @@ interface Props extends ReturnType<typeof useResults> {
   readonly caseTitle: string | undefined;
   readonly fluid: FluidSaid;
   readonly entries: LookEntries;
-  readonly setEntries: (e: LookEntries) => void;
+  readonly setEntries: Dispatch<SetStateAction<LookEntries>>;
   readonly choices: readonly FieldChoice[];
   readonly vectors: readonly FieldChoice[];
   readonly mistakes: LookMistakes;
@@ -29,7 +30,7 @@ interface Props extends ReturnType<typeof useResults> {
 /** What is open, and everything that is said about how it is to be seen. */
 export function LookPanel(p: Props) {
   const { entries: e, setEntries, choices, vectors, mistakes, first } = p;
-  const set = (change: Partial<LookEntries>) => setEntries({ ...e, ...change });
+  const set = (change: Partial<LookEntries>) => setEntries((was) => ({ ...was, ...change }));
   const none = [["", "none"] as const];
   const list = choices.map((c) => [c.key, c.words] as const);
   return (

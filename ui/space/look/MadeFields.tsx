@@ -83,7 +83,7 @@ export function MadeFields({ results, make, difference, fluid, shown }: Props) {
   }));
   const [mistakes, setMistakes] = useState<readonly string[]>([]);
   const [busy, setBusy] = useState(false);
-  const set = (change: Partial<Entries>) => setE({ ...e, ...change });
+  const set = (change: Partial<Entries>) => setE((was) => ({ ...was, ...change }));
   const look = first?.look;
   if (!first || !look) return null;
   const said = (): SpaceSaid => saidOf(e, arrays, kind);
