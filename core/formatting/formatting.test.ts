@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { firstFew } from "./firstFew.ts";
 import { asGiven } from "./number.ts";
-import { resolve, scaleText, tickText } from "./scale.ts";
+import { resolve, scaleText, shortTicks, tickText } from "./scale.ts";
 
 /** Value of what was written. */
 const read = (text: string) => {
@@ -90,4 +90,32 @@ describe("a number as its source gave it", () => {
 test("a list is cut off with how many more there are", () => {
   expect(firstFew(["wall", "lid"], 2)).toBe("wall, lid");
   expect(firstFew([3, 5, 8, 13], 2)).toBe("3, 5 and 2 more");
+});
+
+describe("ticks where there is little room", () => {
+  test("stay as they are where they are short", () => {
+    const short = shortTicks([0.1, 0.2, 0.3]);
+    expect([short.text(0.2), short.factor]).toEqual(["0.2", ""]);
+  });
+  test("tell how far they are from the first where they differ far behind the point", () => {
+    const ticks = [0, 1, 2, 3].map((k) => 5e-4 + k * 2e-14);
+    const short = shortTicks(ticks);
+    expect(ticks.map(short.text)).toEqual(["0", "20", "40", "60"]);
+    expect(short.factor).toBe("×10⁻¹⁵ from 500.0000000000×10⁻⁶");
+  });
+  test("add up to what they stand for, and fit", () => {
+    fc.assert(
+      fc.property(fc.double({ min: 1e-6, max: 1e6, noNaN: true }), fc.integer({ min: 1, max: 10 }), (base, digits) => {
+        const step = Number((base * 10 ** -digits).toPrecision(1));
+        const first = Math.round(base / step) * step;
+        const ticks = [0, 1, 2, 3, 4].map((k) => first + k * step);
+        const { text, factor } = shortTicks(ticks);
+        for (const t of ticks) expect(text(t).length).toBeLessThanOrEqual(9);
+        if (!factor.includes("from")) return;
+        const unit = factor.startsWith("×") ? read(`1${factor.split(" ")[0]}`) : 1;
+        const from = read(factor.split("from ")[1]);
+        for (const t of ticks) expect(Math.abs(from + read(text(t)) * unit - t)).toBeLessThan(0.02 * step);
+      }),
+    );
+  });
 });

@@ -73,6 +73,24 @@ export function tickText(ticks: Numbers): ScaleText {
   return scaleText(ticks, ticks.length > 1 ? Math.abs(ticks[1] - ticks[0]) : undefined);
 }
 
+/** signs of a tick that an axis has room for */
+const MOST_SIGNS = 9;
+
+/**
+ * Text of ticks where there is little room: of numbers that differ far behind the point, by how much each differs from the first; what that is stands in
+ * the factor.
+ * @example
+ * shortTicks([5.000001e-4, 5.000002e-4]) // text "0", "100", factor "×10⁻¹² from 500.0001×10⁻⁶"
+ */
+export function shortTicks(ticks: Numbers): Pick<ScaleText, "text" | "factor"> {
+  const scale = tickText(ticks);
+  if (ticks.length < 2 || Math.max(...Array.from(ticks, (t) => scale.text(t).length)) <= MOST_SIGNS) return scale;
+  const differences = Array.from(ticks, (t) => t - ticks[0]);
+  // Differences of numbers that are nearly equal carry their rounding.
+  const { text, factor } = scaleText(differences, Number(differences[1].toPrecision(2)));
+  return { text: (v) => text(v - ticks[0]), factor: `${factor} from ${scale.whole(ticks[0])}`.trim() };
+}
+
 /** Writes every number of a column alike, power of ten included, with so many digits of its range. */
 export const resolve = (values: Numbers, digits = 4): ((v: number) => string) => columnScale(values, digits).whole;
 

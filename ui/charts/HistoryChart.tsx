@@ -4,7 +4,7 @@ import { ticks as linearTicks } from "d3-array";
 import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { DASHES, INK, SERIES } from "@/core/drawing/palette";
 import { powerOfTen, significant } from "@/core/formatting/number";
-import { tickText } from "@/core/formatting/scale";
+import { shortTicks } from "@/core/formatting/scale";
 import type { Numbers } from "@/core/numeric/numbers";
 import { ChartHandle, type Handle } from "./ChartHandle";
 import { RestsOnChip, useOrigin } from "./FigureOrigin";
@@ -59,14 +59,14 @@ export function HistoryChart(p: HistoryChartProps) {
     p.level?.y,
     log,
   );
-  const scale = tickText(ticks);
+  const scale = shortTicks(ticks);
   const ends = [p.iteration[0] ?? 0, p.iteration[p.iteration.length - 1] ?? 1] as const;
   const height = p.height ?? HEIGHT;
   return (
     <figure aria-label={p.title} className="relative">
       {!log && scale.factor ? <span className="absolute top-0 left-1 font-mono text-[11px] text-ink-2">{scale.factor}</span> : null}
       <ResponsiveContainer width="100%" height={height}>
-        <LineChart data={pointsOf(p)} margin={{ top: 6, right: 20, bottom: 2, left: 8 }}>
+        <LineChart data={pointsOf(p)} margin={{ top: scale.factor.includes(" ") && !log ? 18 : 6, right: 20, bottom: 2, left: 8 }}>
           <CartesianGrid stroke={INK.soft} vertical={false} />
           <XAxis dataKey="it" type="number" domain={["dataMin", "dataMax"]} {...AXIS} {...abscissaOf(p)} />
           <YAxis
