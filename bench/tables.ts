@@ -7,7 +7,7 @@ import { type BoxFlow, steadyBox } from "./steadyBox.ts";
 
 /** Published tables held against flows of another method on three meshes each, carried on to no spacing by h^2 and h^4. */
 const SPACES = [96, 120, 150] as const;
-const WARM_SPACES = [56, 80, 112] as const;
+const WARM_SPACES = [72, 90, 112] as const;
 const PRANDTL = 0.71;
 /** points of a local polynomial */
 const WIDTH = 6;
@@ -196,7 +196,7 @@ function liddedPart(): void {
 }
 
 function warmPart(): void {
-  const conditions = [1e3, 1e4, 1e5, 1e6, 3e6, 1e7, 3e7, 1e8];
+  const conditions = [1e3, 1e4, 1e5, 1e6, 2e6, 4e6, 1e7, 2e7, 4e7, 1e8];
   const limits = flowsOf(WARM_SPACES, conditions, (ra, n, guess) =>
     steadyBox({ lidSpeed: 0, viscosity: PRANDTL, heat: { buoyancy: PRANDTL * ra } }, n, guess),
   );

@@ -80,7 +80,7 @@ const MOST_SIGNS = 9;
  * Text of ticks where there is little room: of numbers that differ far behind the point, by how much each differs from the first; what that is stands in
  * the factor.
  * @example
- * shortTicks([5.000001e-4, 5.000002e-4]) // text "0", "100", factor "×10⁻¹² from 500.0001×10⁻⁶"
+ * shortTicks([500.000001, 500.000002]).factor // "×10⁻⁶ from 500.000001"
  */
 export function shortTicks(ticks: Numbers): Pick<ScaleText, "text" | "factor"> {
   const scale = tickText(ticks);
