@@ -101,7 +101,7 @@ describe("ticks where there is little room", () => {
     const ticks = [0, 1, 2, 3].map((k) => 5e-4 + k * 2e-14);
     const short = shortTicks(ticks);
     expect(ticks.map(short.text)).toEqual(["0", "20", "40", "60"]);
-    expect(short.factor).toBe("×10⁻¹⁵ from 500.0000000000×10⁻⁶");
+    expect(short.factor).toBe("×10⁻¹⁵ from 500.00000000×10⁻⁶");
   });
   test("add up to what they stand for, and fit", () => {
     fc.assert(

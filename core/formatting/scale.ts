@@ -85,10 +85,13 @@ const MOST_SIGNS = 9;
 export function shortTicks(ticks: Numbers): Pick<ScaleText, "text" | "factor"> {
   const scale = tickText(ticks);
   if (ticks.length < 2 || Math.max(...Array.from(ticks, (t) => scale.text(t).length)) <= MOST_SIGNS) return scale;
-  const differences = Array.from(ticks, (t) => t - ticks[0]);
   // Differences of numbers that are nearly equal carry their rounding.
-  const { text, factor } = scaleText(differences, Number(differences[1].toPrecision(2)));
-  return { text: (v) => text(v - ticks[0]), factor: `${factor} from ${scale.whole(ticks[0])}`.trim() };
+  const step = Number((ticks[1] - ticks[0]).toPrecision(2));
+  const { text, factor } = scaleText(
+    Array.from(ticks, (_, k) => k * step),
+    Math.abs(step),
+  );
+  return { text: (v) => text(v - ticks[0]), factor: `${factor} from ${scaleText(ticks, Math.abs(step)).whole(ticks[0])}`.trim() };
 }
 
 /** Writes every number of a column alike, power of ten included, with so many digits of its range. */
