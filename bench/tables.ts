@@ -1,13 +1,13 @@
 import { lagrange, lowest, stencilStart } from "../core/numeric/lagrange.ts";
 import { solveDense } from "../core/numeric/solveDense.ts";
-import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../core/tables/liddedBox.ts";
+import { foundUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../core/tables/liddedBox.ts";
 import { WARM_WALL, WARM_WALL_SPREAD } from "../core/tables/warmWall.ts";
 import { say } from "./say.ts";
 import { type BoxFlow, steadyBox } from "./steadyBox.ts";
 
 /** Published tables held against flows of another method on three meshes each, carried on to no spacing by h^2 and h^4. */
 const SPACES = [96, 120, 150] as const;
-const WARM_SPACES = [72, 90, 112] as const;
+const WARM_SPACES = [80, 96, 116] as const;
 const PRANDTL = 0.71;
 /** points of a local polynomial */
 const WIDTH = 6;
@@ -168,7 +168,7 @@ function liddedPart(): void {
       return { x, off, doubt: Math.max(...found.map((f) => f.doubt)) };
     };
     const [u, v] = [worst(t.u, t.misprintU, (r, y) => r.u(y)), worst(t.v, t.misprintV, (r, x) => r.v(x))];
-    const stated = (key: string) => 2 * (t.velocityUncertainty ?? classicalUncertainty(key, t.extrema[key], t) ?? Number.NaN);
+    const stated = (key: string) => 2 * (t.velocityUncertainty ?? foundUncertainty(key, t) ?? Number.NaN);
     say(
       `| ${t.name} | ${fixed(u.off, 5)} | ${u.x} | ${fixed(v.off, 5)} | ${v.x} | ${fixed(stated("uMin"), 5)}, ${fixed(stated("vMin"), 5)} | ${fixed(Math.max(u.doubt, v.doubt), 5)} |`,
     );
@@ -188,7 +188,7 @@ function liddedPart(): void {
     };
     for (const [key, printed] of Object.entries(t.extrema)) {
       const { value, doubt } = limit(figures[key]);
-      const stated = 2 * (t.velocityUncertainty ?? classicalUncertainty(key, printed, t) ?? Number.NaN);
+      const stated = 2 * (t.velocityUncertainty ?? foundUncertainty(key, t) ?? Number.NaN);
       say(`| ${t.name} | ${key} | ${printed} | ${fixed(value, 6)} | ${fixed(printed - value, 6)} | ${fixed(stated, 6)} | ${fixed(doubt, 6)} |`);
     }
   }
@@ -196,7 +196,7 @@ function liddedPart(): void {
 }
 
 function warmPart(): void {
-  const conditions = [1e3, 1e4, 1e5, 1e6, 2e6, 4e6, 1e7, 2e7, 4e7, 1e8];
+  const conditions = [1e3, 1e4, 1e5, 1e6, 2e6, 4e6, 1e7, 2e7, 3e7, 4.5e7, 7e7, 1e8];
   const limits = flowsOf(WARM_SPACES, conditions, (ra, n, guess) =>
     steadyBox({ lidSpeed: 0, viscosity: PRANDTL, heat: { buoyancy: PRANDTL * ra } }, n, guess),
   );

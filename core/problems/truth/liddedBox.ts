@@ -1,5 +1,5 @@
 import type { Reference } from "../../records/reference.ts";
-import { classicalUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../../tables/liddedBox.ts";
+import { foundUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../../tables/liddedBox.ts";
 import { nearest } from "../describe/common.ts";
 import type { LiddedBoxParameters } from "../describe/liddedBox.ts";
 import type { ProblemTruth } from "../describe/problem.ts";
@@ -12,25 +12,19 @@ export const liddedBox: ProblemTruth<LiddedBoxParameters> = {
 
 function tableYardstick(t: LiddedBoxTable, reynolds: number): Reference {
   const away = Math.abs(reynolds / t.reynolds - 1);
-  const u = (key: string, value: number) => {
+  const u = (key: string) => {
     const location = key === "vortexX" || key === "vortexY";
     if (t.velocityUncertainty !== undefined) return location ? 5e-5 / Math.sqrt(3) : t.velocityUncertainty;
-    return classicalUncertainty(key, value, t);
+    return foundUncertainty(key, t);
   };
   const sorted = (points: LiddedBoxTable["u"]) => [...points].sort((a, b) => a[0] - b[0]);
   const profile = (profileKey: string, points: LiddedBoxTable["u"], misprints: LiddedBoxTable["misprintV"]) => {
     const rows = sorted(points);
-    const peak = Math.max(
-      ...rows
-        .filter((r) => !misprints?.some((m) => m.x === r[0]))
-        .map((r) => Math.abs(r[1]))
-        .filter((q) => q < 1),
-    );
     return {
       profileKey,
       abscissa: rows.map((r) => r[0]),
       value: rows.map((r) => r[1]),
-      standardUncertainty: t.velocityUncertainty ?? classicalUncertainty(profileKey === "uMid" ? "uMin" : "vMin", peak, t),
+      standardUncertainty: t.velocityUncertainty ?? foundUncertainty(profileKey === "uMid" ? "uMin" : "vMin", t),
       uncertaintyNote: t.uncertaintyNote,
       doubtful: (misprints ?? []).map((m) => ({ index: rows.findIndex((r) => r[0] === m.x), reason: m.reason })),
     };
@@ -44,7 +38,7 @@ function tableYardstick(t: LiddedBoxTable, reynolds: number): Reference {
     values: Object.entries(t.extrema).map(([quantityKey, value]) => ({
       quantityKey,
       value,
-      standardUncertainty: u(quantityKey, value),
+      standardUncertainty: u(quantityKey),
       uncertaintyNote: t.uncertaintyNote,
     })),
     profiles: t.u.length ? [profile("uMid", t.u, t.misprintU), profile("vMid", t.v, t.misprintV)] : [],
