@@ -1,6 +1,7 @@
 import { lagrange, lowest, stencilStart } from "../core/numeric/lagrange.ts";
 import { solveDense } from "../core/numeric/solveDense.ts";
-import { foundUncertainty, LIDDED_BOX_TABLES, type LiddedBoxTable } from "../core/tables/liddedBox.ts";
+import { liddedBox } from "../core/problems/truth/liddedBox.ts";
+import { LIDDED_BOX_TABLES, type LiddedBoxTable } from "../core/tables/liddedBox.ts";
 import { WARM_WALL, WARM_WALL_SPREAD } from "../core/tables/warmWall.ts";
 import { say } from "./say.ts";
 import { type BoxFlow, steadyBox } from "./steadyBox.ts";
@@ -145,6 +146,10 @@ function flowsOf(
   );
 }
 
+/** A table as the application holds flows against it. */
+const yardstickOf = ({ id, reynolds }: LiddedBoxTable) =>
+  liddedBox.yardsticks({ densityKgM3: 1, lidSpeedMS: 1, sideM: 1, viscosityPaS: 1 / reynolds }, {}).find((y) => y.key === id);
+
 function liddedPart(): void {
   const tables = LIDDED_BOX_TABLES.filter((t) => t.u.length);
   const conditions = [...new Set([100, 400, 1000, 2000, ...tables.map((t) => t.reynolds), 6000, 8700])].sort((a, b) => a - b);
@@ -168,9 +173,9 @@ function liddedPart(): void {
       return { x, off, doubt: Math.max(...found.map((f) => f.doubt)) };
     };
     const [u, v] = [worst(t.u, t.misprintU, (r, y) => r.u(y)), worst(t.v, t.misprintV, (r, x) => r.v(x))];
-    const stated = (key: string) => 2 * (t.velocityUncertainty ?? foundUncertainty(key, t) ?? Number.NaN);
+    const stated = (key: string) => 2 * Number(yardstickOf(t)?.profiles.find((p) => p.profileKey === key)?.standardUncertainty);
     say(
-      `| ${t.name} | ${fixed(u.off, 5)} | ${u.x} | ${fixed(v.off, 5)} | ${v.x} | ${fixed(stated("uMin"), 5)}, ${fixed(stated("vMin"), 5)} | ${fixed(Math.max(u.doubt, v.doubt), 5)} |`,
+      `| ${t.name} | ${fixed(u.off, 5)} | ${u.x} | ${fixed(v.off, 5)} | ${v.x} | ${fixed(stated("uMid"), 5)}, ${fixed(stated("vMid"), 5)} | ${fixed(Math.max(u.doubt, v.doubt), 5)} |`,
     );
   }
   say();
@@ -188,7 +193,7 @@ function liddedPart(): void {
     };
     for (const [key, printed] of Object.entries(t.extrema)) {
       const { value, doubt } = limit(figures[key]);
-      const stated = 2 * (t.velocityUncertainty ?? foundUncertainty(key, t) ?? Number.NaN);
+      const stated = 2 * (yardstickOf(t)?.values.find((v) => v.quantityKey === key)?.standardUncertainty ?? Number.NaN);
       say(`| ${t.name} | ${key} | ${printed} | ${fixed(value, 6)} | ${fixed(printed - value, 6)} | ${fixed(stated, 6)} | ${fixed(doubt, 6)} |`);
     }
   }
