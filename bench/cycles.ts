@@ -200,6 +200,8 @@ export function cycles(): void {
   say("");
   say("## Whole iterations against C");
   say("");
+  say(`Written by \`npm run bench cycles\` on ${new Date().toISOString().slice(0, 10)}, on the same machine.`);
+  say("");
   if (!hasCompiler()) {
     say("There is no gcc here: nothing was compared.");
     return;
