@@ -116,16 +116,20 @@ export function carriedOn(spaces: readonly number[], values: readonly number[]):
   return { value: three, doubt: Math.abs(three - two) };
 }
 
-const fixed = (x: number, digits: number) => x.toFixed(digits);
+/** What is read of the flow at a condition, on no spacing. */
+type Limit = (read: (r: Readings) => number) => { value: number; doubt: number };
 
-type Limits = ReadonlyMap<number, (read: (r: Readings) => number) => { value: number; doubt: number }>;
+function head(...columns: readonly string[]): void {
+  say(`| ${columns.join(" | ")} |`);
+  say(`|${"---|".repeat(columns.length)}`);
+}
 
 /** Flows at ascending conditions on every mesh, each begun from the one before. */
 function flowsOf(
   spaces: readonly number[],
   conditions: readonly number[],
   solve: (condition: number, n: number, guess?: BoxFlow) => BoxFlow,
-): Limits {
+): (condition: number) => Limit {
   const readings = spaces.map((n) => {
     let flow: BoxFlow | undefined;
     return conditions.map((c) => {
@@ -134,16 +138,11 @@ function flowsOf(
       return new Readings(flow);
     });
   });
-  return new Map(
-    conditions.map((c, k) => [
-      c,
-      (read) =>
-        carriedOn(
-          spaces,
-          readings.map((list) => read(list[k])),
-        ),
-    ]),
-  );
+  return (condition) => (read) =>
+    carriedOn(
+      spaces,
+      readings.map((list) => read(list[conditions.indexOf(condition)])),
+    );
 }
 
 /** A table as the application holds flows against it. */
@@ -153,15 +152,14 @@ const yardstickOf = ({ id, reynolds }: LiddedBoxTable) =>
 function liddedPart(): void {
   const tables = LIDDED_BOX_TABLES.filter((t) => t.u.length);
   const conditions = [...new Set([100, 400, 1000, 2000, ...tables.map((t) => t.reynolds), 6000, 8700])].sort((a, b) => a - b);
-  const limits = flowsOf(SPACES, conditions, (re, n, guess) => steadyBox({ lidSpeed: 1, viscosity: 1 / re }, n, guess));
+  const limitAt = flowsOf(SPACES, conditions, (re, n, guess) => steadyBox({ lidSpeed: 1, viscosity: 1 / re }, n, guess));
   say("## Box under a sliding lid");
   say();
   say("Largest difference of a printed value from ours, where the source's own misprints are left out; in lid speeds.");
   say();
-  say("| table | u | at y | v | at x | stated, u and v (95 %) | ours is doubtful by |");
-  say("|---|---|---|---|---|---|---|");
+  head("table", "u", "at y", "v", "at x", "stated, u and v (95 %)", "ours is doubtful by");
   for (const t of tables) {
-    const limit = limits.get(t.reynolds) as NonNullable<ReturnType<Limits["get"]>>;
+    const limit = limitAt(t.reynolds);
     const worst = (points: LiddedBoxTable["u"], misprints: LiddedBoxTable["misprintU"], read: (r: Readings, x: number) => number) => {
       const found = points
         .filter(([x]) => x > 0 && x < 1 && !misprints?.some((m) => m.x === x))
@@ -175,14 +173,13 @@ function liddedPart(): void {
     const [u, v] = [worst(t.u, t.misprintU, (r, y) => r.u(y)), worst(t.v, t.misprintV, (r, x) => r.v(x))];
     const stated = (key: string) => 2 * Number(yardstickOf(t)?.profiles.find((p) => p.profileKey === key)?.standardUncertainty);
     say(
-      `| ${t.name} | ${fixed(u.off, 5)} | ${u.x} | ${fixed(v.off, 5)} | ${v.x} | ${fixed(stated("uMid"), 5)}, ${fixed(stated("vMid"), 5)} | ${fixed(Math.max(u.doubt, v.doubt), 5)} |`,
+      `| ${t.name} | ${u.off.toFixed(5)} | ${u.x} | ${v.off.toFixed(5)} | ${v.x} | ${stated("uMid").toFixed(5)}, ${stated("vMid").toFixed(5)} | ${Math.max(u.doubt, v.doubt).toFixed(5)} |`,
     );
   }
   say();
-  say("| table | figure | printed | ours | difference | stated (95 %) | ours is doubtful by |");
-  say("|---|---|---|---|---|---|---|");
+  head("table", "figure", "printed", "ours", "difference", "stated (95 %)", "ours is doubtful by");
   for (const t of LIDDED_BOX_TABLES) {
-    const limit = limits.get(t.reynolds) as NonNullable<ReturnType<Limits["get"]>>;
+    const limit = limitAt(t.reynolds);
     const figures: Record<string, (r: Readings) => number> = {
       uMin: (r) => Readings.lowestOf((y) => r.u(y)).value,
       vMin: (r) => Readings.lowestOf((x) => r.v(x)).value,
@@ -194,7 +191,7 @@ function liddedPart(): void {
     for (const [key, printed] of Object.entries(t.extrema)) {
       const { value, doubt } = limit(figures[key]);
       const stated = 2 * (yardstickOf(t)?.values.find((v) => v.quantityKey === key)?.standardUncertainty ?? Number.NaN);
-      say(`| ${t.name} | ${key} | ${printed} | ${fixed(value, 6)} | ${fixed(printed - value, 6)} | ${fixed(stated, 6)} | ${fixed(doubt, 6)} |`);
+      say(`| ${t.name} | ${key} | ${printed} | ${value.toFixed(6)} | ${(printed - value).toFixed(6)} | ${stated.toFixed(6)} | ${doubt.toFixed(6)} |`);
     }
   }
   say();
@@ -202,15 +199,14 @@ function liddedPart(): void {
 
 function warmPart(): void {
   const conditions = [1e3, 1e4, 1e5, 1e6, 2e6, 4e6, 1e7, 2e7, 3e7, 4.5e7, 7e7, 1e8];
-  const limits = flowsOf(WARM_SPACES, conditions, (ra, n, guess) =>
+  const limitAt = flowsOf(WARM_SPACES, conditions, (ra, n, guess) =>
     steadyBox({ lidSpeed: 0, viscosity: PRANDTL, heat: { buoyancy: PRANDTL * ra } }, n, guess),
   );
   say("## Chamber with one warm wall");
   say();
-  say("| Ra | figure | printed | ours | difference, % | stated (95 %), % | ours is doubtful by, % |");
-  say("|---|---|---|---|---|---|---|");
+  head("Ra", "figure", "printed", "ours", "difference, %", "stated (95 %), %", "ours is doubtful by, %");
   for (const t of WARM_WALL) {
-    const limit = limits.get(t.rayleigh) as NonNullable<ReturnType<Limits["get"]>>;
+    const limit = limitAt(t.rayleigh);
     // The warm side is x = 0: up along it, and to the right under the top.
     const upper = (r: Readings) => Readings.lowestOf((y) => -r.u(y), 0.5, 1);
     const left = (r: Readings) => Readings.lowestOf((x) => -r.v(x), 0, 0.5);
@@ -223,9 +219,9 @@ function warmPart(): void {
     ];
     for (const [name, printed, spread, read] of figures) {
       const { value, doubt } = limit(read);
-      const share = (d: number) => fixed((100 * d) / value, 3);
+      const share = (d: number) => ((100 * d) / value).toFixed(3);
       say(
-        `| ${t.rayleigh.toExponential(0).replace("e+", "e")} | ${name} | ${printed} | ${value.toPrecision(6)} | ${share(printed - value)} | ${fixed(200 * spread, 3)} | ${share(doubt)} |`,
+        `| ${t.rayleigh.toExponential(0).replace("e+", "e")} | ${name} | ${printed} | ${value.toPrecision(6)} | ${share(printed - value)} | ${(200 * spread).toFixed(3)} | ${share(doubt)} |`,
       );
     }
   }

@@ -1,7 +1,7 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { line } from "d3-shape";
 import { powerOfTen, scientific, significant } from "../formatting/number.ts";
-import { tickText } from "../formatting/scale.ts";
+import { tickText, toldApart } from "../formatting/scale.ts";
 import { DASHES, INK, SERIES } from "./palette.ts";
 import { escapeXml, FONT, MONO, n } from "./svgText.ts";
 
@@ -133,8 +133,7 @@ function scaleFor(axis: AxisSpec, values: readonly number[], range: [number, num
     }
     return { at: (v) => s(Math.max(v, 1e-300)), inside: (v) => v >= low && v <= high, ticks };
   }
-  // Values that agree to round-off are drawn as equal: their last digits mean nothing.
-  if (!(high - low > 1e-9 * Math.max(Math.abs(low), Math.abs(high)))) {
+  if (!toldApart(low, high)) {
     const pad = Math.abs(low) * 1e-2 || 1;
     low -= pad;
     high += pad;

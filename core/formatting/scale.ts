@@ -73,6 +73,12 @@ export function tickText(ticks: Numbers): ScaleText {
   return scaleText(ticks, ticks.length > 1 ? Math.abs(ticks[1] - ticks[0]) : undefined);
 }
 
+/** share of their size by which values must differ to be told apart on an axis */
+const ALIKE = 1e-9;
+
+/** Whether the ends of a range differ by more than round-off: else their last digits mean nothing, and they are drawn as equal. */
+export const toldApart = (low: number, high: number): boolean => high - low > ALIKE * Math.max(Math.abs(low), Math.abs(high));
+
 /** signs of a tick that an axis has room for */
 const MOST_SIGNS = 9;
 
@@ -82,16 +88,17 @@ const MOST_SIGNS = 9;
  * @example
  * shortTicks([500.000001, 500.000002]).factor // "×10⁻⁶ from 500.000001"
  */
-export function shortTicks(ticks: Numbers): Pick<ScaleText, "text" | "factor"> {
+export function shortTicks(ticks: Numbers): Pick<ScaleText, "text" | "factor"> & { readonly shifted: boolean } {
   const scale = tickText(ticks);
-  if (ticks.length < 2 || Math.max(...Array.from(ticks, (t) => scale.text(t).length)) <= MOST_SIGNS) return scale;
+  if (ticks.length < 2 || Math.max(...Array.from(ticks, (t) => scale.text(t).length)) <= MOST_SIGNS) return { ...scale, shifted: false };
   // Differences of numbers that are nearly equal carry their rounding.
   const step = Number((ticks[1] - ticks[0]).toPrecision(2));
   const { text, factor } = scaleText(
     Array.from(ticks, (_, k) => k * step),
     Math.abs(step),
   );
-  return { text: (v) => text(v - ticks[0]), factor: `${factor} from ${scaleText(ticks, Math.abs(step)).whole(ticks[0])}`.trim() };
+  const from = scaleText(ticks, Math.abs(step)).whole(ticks[0]);
+  return { text: (v) => text(v - ticks[0]), factor: `${factor} from ${from}`.trim(), shifted: true };
 }
 
 /** Writes every number of a column alike, power of ten included, with so many digits of its range. */

@@ -66,7 +66,7 @@ export function HistoryChart(p: HistoryChartProps) {
     <figure aria-label={p.title} className="relative">
       {!log && scale.factor ? <span className="absolute top-0 left-1 font-mono text-[11px] text-ink-2">{scale.factor}</span> : null}
       <ResponsiveContainer width="100%" height={height}>
-        <LineChart data={pointsOf(p)} margin={{ top: scale.factor.includes(" ") && !log ? 18 : 6, right: 20, bottom: 2, left: 8 }}>
+        <LineChart data={pointsOf(p)} margin={{ top: scale.shifted && !log ? 18 : 6, right: 20, bottom: 2, left: 8 }}>
           <CartesianGrid stroke={INK.soft} vertical={false} />
           <XAxis dataKey="it" type="number" domain={["dataMin", "dataMax"]} {...AXIS} {...abscissaOf(p)} />
           <YAxis

@@ -1,8 +1,5 @@
 import { ticks as linearTicks } from "d3-array";
-import { tickText } from "@/core/formatting/scale";
-
-/** share of their size by which values must differ to be told apart on an axis */
-const ALIKE = 1e-9;
+import { tickText, toldApart } from "@/core/formatting/scale";
 
 /** Range, ticks and their texts of a linear axis that shows all values, with a little room. */
 export function linearAxis(values: readonly number[], room = 0.06) {
@@ -10,9 +7,7 @@ export function linearAxis(values: readonly number[], room = 0.06) {
   const low = good.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
   const high = good.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
   if (!(high >= low)) return {};
-  // Values that agree to round-off are drawn as equal: their last digits mean nothing, and there is no room for them.
-  const size = Math.max(Math.abs(low), Math.abs(high));
-  const pad = (high - low > ALIKE * size ? (high - low) * room : size * 1e-3) || 1;
+  const pad = (toldApart(low, high) ? (high - low) * room : Math.max(Math.abs(low), Math.abs(high)) * 1e-3) || 1;
   const domain: [number, number] = [low - pad, high + pad];
   const ticks = linearTicks(...domain, 5);
   return { domain, ticks, tickFormatter: tickText(ticks).whole };

@@ -20,15 +20,23 @@ test("a gas on triangles at order 2", () => expect(order("manufactured-gas", { s
 /** slow enough for shear and heat to count as much as what flows */
 const THICK = { density: "1 + 0.2 * sin(x + y)", u: "0.4 * cos(x) * y", v: "0.5 * y + 0.2 * sin(2 * x)", pressure: "5 + cos(x * y)" };
 test.each([
-  ["rows", "rows", { round: 0 }, THICK],
-  ["triangles round an axis", "triangles", {}, THICK],
-  ["bent rows round an axis, in time", "smooth", { viscosityPaS: 0.05, endTimeS: 0.2 }, { ...THICK, density: "1 + 0.2 * sin(x + y) * exp(-t)" }],
-] as const)("a slow viscous gas, its whole state given on all sides, at order 2: %s", (_, shape, more, formulas) => {
+  ["rows", "rows", { round: 0 }, THICK, 3],
+  // On coarse triangles the error along the boundary falls faster than what is left of it.
+  ["triangles round an axis", "triangles", {}, THICK, 3],
+  ["bent rows round an axis, in time", "smooth", { viscosityPaS: 0.05, endTimeS: 0.2 }, { ...THICK, density: "1 + 0.2 * sin(x + y) * exp(-t)" }, 2.4],
+] as const)("a slow viscous gas, its whole state given on all sides, at order 2: %s", (_, shape, more, formulas, most) => {
   const found = orders("manufactured-gas", { shape, formulas, parameters: { round: 1, viscosityPaS: 0.5, ...more } }, 0.5);
   for (const field of found) {
     expect(field).toBeGreaterThan(1.75);
-    expect(field).toBeLessThan(3);
+    expect(field).toBeLessThan(most);
   }
+  expect(found[2]).toBeGreaterThan(1.8);
+});
+
+test("a slow viscous gas round an axis on bent rows: what flows across at order 2", () => {
+  const across = order("manufactured-gas", { shape: "smooth", formulas: THICK, parameters: { round: 1, viscosityPaS: 0.5 } }, 2, 0.5);
+  expect(across).toBeGreaterThan(1.8);
+  expect(across).toBeLessThan(2.4);
 });
 
 test.each([

@@ -36,10 +36,7 @@ export class RimSlopes {
    * outermost cells.
    */
   static onFaces(g: FaceGeometry): RimSlopes {
-    const joinsOf = joinsOfCells(g);
-    return new RimSlopes(
-      rimFaces(g).map((f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: -g.dx[f], y: -g.dy[f] }, rings)))),
-    );
+    return RimSlopes.about(g, (f) => ({ cell: g.owner[f], x: -g.dx[f], y: -g.dy[f] }), 0);
   }
 
   /**
@@ -47,10 +44,14 @@ export class RimSlopes {
    * taken for a wave: in a slow viscous gas the pressure answers it with a layer along the boundary that falls by an order below 2.
    */
   static inCells(g: FaceGeometry): RimSlopes {
+    return RimSlopes.about(g, (f) => ({ cell: g.owner[f], x: 0, y: 0 }), 1);
+  }
+
+  /** @param from the cell at a face, and the way to it from the place; the first `own` cells are the place itself */
+  private static about(g: FaceGeometry, from: (face: number) => Cell, own: 0 | 1): RimSlopes {
     const joinsOf = joinsOfCells(g);
-    return new RimSlopes(
-      rimFaces(g).map((f) => nearest((rings) => fitted(g, f, about(g, joinsOf, { cell: g.owner[f], x: 0, y: 0 }, rings).slice(1)))),
-    );
+    const faces = Array.from({ length: g.faces - g.joins }, (_, b) => g.joins + b);
+    return new RimSlopes(faces.map((f) => nearest((rings) => fitted(g, f, about(g, joinsOf, from(f), rings).slice(own)))));
   }
 
   /** @returns false where a mesh has too few cells about the place */
@@ -79,8 +80,6 @@ export class RimSlopes {
     return sum;
   }
 }
-
-const rimFaces = ({ joins, faces }: FaceGeometry): number[] => Array.from({ length: faces - joins }, (_, b) => joins + b);
 
 /** What the fewest rings of cells tell, nothing where none does. */
 function nearest(tell: (rings: number) => Part[]): Part[] {

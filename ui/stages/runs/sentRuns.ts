@@ -9,8 +9,8 @@ export interface Shared<T extends object> {
 
 /** @returns what every one of them has, and has alike, apart from the rest */
 export function share<T extends object>(list: readonly T[]): Shared<T> {
-  const texts = list.map((one) => new Map(Object.entries(one).map(([key, value]) => [key, JSON.stringify(value)])));
-  const alike = new Set([...(texts[0] ?? [])].flatMap(([key, text]) => (texts.every((t) => t.get(key) === text) ? [key] : [])));
+  const same = (key: string, text: string | undefined) => list.every((one) => key in one && JSON.stringify(one[key as keyof T]) === text);
+  const alike = new Set(Object.entries(list[0] ?? {}).flatMap(([key, value]) => (same(key, JSON.stringify(value)) ? [key] : [])));
   const part = (one: T, common: boolean) => Object.fromEntries(Object.entries(one).filter(([key]) => alike.has(key) === common)) as Partial<T>;
   return { common: list.length ? part(list[0], true) : {}, own: list.map((one) => part(one, false)) };
 }
