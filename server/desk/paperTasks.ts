@@ -1,12 +1,14 @@
 import type { ReportDocument } from "../../core/formats/reportDocument.ts";
 import { assessPack, type PackCheck } from "../pack/assessPack.ts";
+import { materialFrom } from "../pack/material.ts";
 import type { PackedLine } from "../pack/packedLine.ts";
 import { packFiles, resting, zipped } from "../pack/packFiles.ts";
-import type { Stored } from "../pack/stored.ts";
-import { buildReport, type ReportMaterial } from "../report/document.ts";
+import { Stored } from "../pack/stored.ts";
+import { buildReport } from "../report/document.ts";
 import { reportDocx } from "../report/docx.ts";
 import { reportPdf } from "../report/pdf.ts";
 import { type SignOffSheet, signOffPdf } from "../report/signOffPdf.ts";
+import type { CaseBook } from "../usecases/caseBook.ts";
 import type { Tell } from "./told.ts";
 
 export interface Papers {
@@ -15,17 +17,32 @@ export interface Papers {
   readonly archive: Uint8Array;
 }
 
-export interface ReportInput {
-  readonly material: ReportMaterial;
-  readonly stored: Stored;
+/** What a report is made from, as it was read. */
+export interface Gathered {
+  /** everything stored of its cases, as JSON: written in a fraction of the time its rows would take to be handed over */
+  readonly stored: string;
+  /** the cases in their order, with what is judged of them */
+  readonly books: readonly CaseBook[];
+  /** folder of the blobs */
+  readonly blobs: string;
+}
+
+export interface ReportInput extends Gathered {
   readonly line: PackedLine;
+}
+
+/** As whoever opens the pack reads it: the same bytes are written of it again. */
+function joined({ stored: text, books, blobs }: Gathered) {
+  const stored = Stored.parse(JSON.parse(text));
+  return { stored, material: materialFrom(stored, books, blobs) };
 }
 
 /** steps besides the chapters of the pages */
 const STEPS = 4;
 
 /** A report as it is issued: its data, its pages, and the pack with all it rests on. */
-export async function report({ material, stored, line }: ReportInput, tell: Tell): Promise<Papers> {
+export async function report({ line, ...gathered }: ReportInput, tell: Tell): Promise<Papers> {
+  const { material, stored } = joined(gathered);
   tell({ done: 0, of: 1, what: "Writing the chapters" });
   const document = resting(await buildReport(material), stored, line);
   const of = document.sections.length + STEPS;
@@ -37,8 +54,8 @@ export async function report({ material, stored, line }: ReportInput, tell: Tell
 }
 
 /** What a report would show: its chapters with their figures and tables, nothing frozen. */
-export async function outline(material: ReportMaterial): Promise<Outline> {
-  const { sections, tables, drawings, pictures } = await buildReport(material);
+export async function outline(gathered: Gathered): Promise<Outline> {
+  const { sections, tables, drawings, pictures } = await buildReport(joined(gathered).material);
   return {
     sections,
     pictures: pictures.map(({ key, stage }) => ({ key, stage })),

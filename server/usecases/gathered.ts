@@ -1,10 +1,10 @@
 import type { Store } from "../db/store.ts";
+import type { Gathered } from "../desk/paperTasks.ts";
 import { benchVersion, methodVersion } from "../method.ts";
-import { materialFrom, runsWithFields } from "../pack/material.ts";
-import { Stored } from "../pack/stored.ts";
-import type { Composed, ReportMaterial } from "../report/document.ts";
+import { runsWithFields } from "../pack/material.ts";
+import type { Stored } from "../pack/stored.ts";
+import type { Composed } from "../report/document.ts";
 import { loadRows } from "../repositories/books.ts";
-import { nextReportNumber } from "../repositories/findings.ts";
 import { listFields, listHistories, listSettings } from "../repositories/runs.ts";
 import { keptRows } from "./board.ts";
 import type { CaseBook } from "./caseBook.ts";
@@ -14,6 +14,7 @@ import { precisionOf } from "./sources.ts";
 
 /** How a report is issued. */
 export interface Issue {
+  readonly number: number;
   readonly issuedBy: string;
   readonly issuedAt: Date;
   readonly composed: Composed;
@@ -26,7 +27,7 @@ const OTHERS_MS = 20_000;
  * Everything a report is made from, read at one time, and what is judged of it.
  * @throws {UseCaseError} a case is not there, or something stored of one is damaged: no report is made of half the evidence
  */
-export async function gathered(opened: Store, caseId: string, issue: Issue): Promise<{ material: ReportMaterial; stored: Stored }> {
+export async function gathered(opened: Store, caseId: string, issue: Issue): Promise<Gathered> {
   const ids = [...new Set([caseId, ...(issue.composed.also ?? [])])];
   const rows = await loadRows(opened.db, ids);
   const cases = ids.map((id) => rows.cases.find((c) => c.id === id));
@@ -41,12 +42,12 @@ export async function gathered(opened: Store, caseId: string, issue: Issue): Pro
       throw new UseCaseError("conflict", `No report is issued while something stored of the case is damaged. ${book.damaged[0]}`);
     books.push(book);
   }
-  const stored = plain({
+  const stored: Stored = {
     format: "tin-ruler-evidence",
     version: 1,
     method: methodVersion(),
     bench: benchVersion(),
-    report: { number: await nextReportNumber(opened.db, caseId), ...plainIssue(issue) },
+    report: plainIssue(issue),
     ...rows,
     cases: books.map((b) => b.row),
     histories: await listHistories(
@@ -67,16 +68,12 @@ export async function gathered(opened: Store, caseId: string, issue: Issue): Pro
       conditions: conditions.map(({ key, name, value }) => ({ key, name, value })),
       physics,
     })),
-  });
-  return { stored, material: materialFrom(stored, books, opened.blobs.folder) };
+  };
+  return { stored: JSON.stringify(stored), books, blobs: opened.blobs.folder };
 }
 
-/** As whoever opens the pack reads it: the same bytes are written of it again. */
-const plain = (stored: Stored): Stored => Stored.parse(JSON.parse(JSON.stringify(stored)));
-
-const plainIssue = ({ issuedBy, issuedAt, composed: { blocks, text, captions, also } }: Issue): Omit<Stored["report"], "number"> => ({
-  issuedBy,
-  issuedAt,
+const plainIssue = ({ composed: { blocks, text, captions, also }, ...issue }: Issue): Stored["report"] => ({
+  ...issue,
   composed: {
     ...(blocks ? { blocks: [...blocks] } : {}),
     ...(text ? { text } : {}),

@@ -7,9 +7,9 @@ import { desk } from "../desk/desk.ts";
 import type { Papers } from "../desk/paperTasks.ts";
 import type { Told } from "../desk/told.ts";
 import { packedLine } from "../pack/packedLine.ts";
-import type { Composed, ReportMaterial } from "../report/document.ts";
+import type { Composed } from "../report/document.ts";
 import { allEvents } from "../repositories/events.ts";
-import { findReport, insertReport, listReports, type ReportRow, updateReport } from "../repositories/findings.ts";
+import { findReport, insertReport, listReports, nextReportNumber, type ReportRow, updateReport } from "../repositories/findings.ts";
 import { UseCaseError } from "./failure.ts";
 import { gathered } from "./gathered.ts";
 import { UnderWay } from "./underWay.ts";
@@ -52,12 +52,14 @@ export const giveUpReport = (caseId: string): void => issuing.giveUp(caseId);
 export const issueReport = (opened: Store, caseId: string, issuedBy: string, at = new Date(), composed: Composed = {}): Promise<ReportRow> =>
   opened.alone(`report of ${caseId}`, () =>
     issuing.follow(caseId, "Reading the evidence", async (asking) => {
-      const { material, stored } = await gathered(opened, caseId, { issuedBy, issuedAt: at, composed });
+      const number = await nextReportNumber(opened.db, caseId);
+      const found = await gathered(opened, caseId, { number, issuedBy, issuedAt: at, composed });
       const line = packedLine(
         await allEvents(opened.db),
-        stored.cases.map((c) => c.id),
+        found.books.map((b) => b.row.id),
       );
-      return store(opened, material, await desk().ask("report", { material, stored, line }, asking));
+      const papers = await desk().ask("report", { ...found, line }, asking);
+      return store(opened, { caseId, number, issuedBy, issuedAt: at, evidenceHash: found.books[0].evidenceHash }, papers);
     }),
   );
 
@@ -65,8 +67,9 @@ export const OutlineInput = z.object({ blocks: IssueInput.shape.blocks, also: Is
 
 /** What a report would show if it were issued now, chapter by chapter. */
 export async function outlineOf(opened: Store, caseId: string, composed: z.infer<typeof OutlineInput>) {
-  const { material } = await gathered(opened, caseId, { issuedBy: "", issuedAt: new Date(), composed });
-  const { sections, titles, pictures } = await desk().ask("outline", material);
+  const number = await nextReportNumber(opened.db, caseId);
+  const found = await gathered(opened, caseId, { number, issuedBy: "", issuedAt: new Date(), composed });
+  const { sections, titles, pictures } = await desk().ask("outline", found);
   const named = (keys: readonly string[]) => keys.map((key) => ({ key, title: titles[key] ?? key }));
   return sections.map((s) => ({
     title: s.title,
@@ -75,13 +78,15 @@ export async function outlineOf(opened: Store, caseId: string, composed: z.infer
   }));
 }
 
-async function store(opened: Store, { cases: [{ book }], number, issuedBy, issuedAt }: ReportMaterial, papers: Papers): Promise<ReportRow> {
+type Issued = Pick<ReportRow, "caseId" | "number" | "issuedBy" | "issuedAt" | "evidenceHash">;
+
+async function store(opened: Store, issued: Issued, papers: Papers): Promise<ReportRow> {
   const [document, pdf, archive] = await Promise.all([
     opened.blobs.put(papers.document),
     opened.blobs.put(papers.pdf),
     opened.blobs.put(papers.archive),
   ]);
-  return insertReport(opened.db, { caseId: book.row.id, number, issuedBy, issuedAt, evidenceHash: book.evidenceHash, document, pdf, archive });
+  return insertReport(opened.db, { ...issued, document, pdf, archive });
 }
 
 /** Puts a signature under an issued report. @throws {UseCaseError} it is withdrawn, a role before is missing, or the same person prepared it */
