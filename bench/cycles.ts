@@ -113,6 +113,13 @@ class Replay {
 
 const least = (a: number | undefined, b: number) => Math.min(a ?? Number.POSITIVE_INFINITY, b);
 
+/** ms of a loop */
+interface LoopTimes {
+  readonly here: number;
+  readonly c: number;
+  readonly notFused: number;
+}
+
 interface Measured {
   readonly subject: Subject;
   readonly cells: number;
@@ -121,7 +128,7 @@ interface Measured {
   readonly native: number;
   readonly sameBits: number;
   readonly equal: boolean;
-  readonly loops: ReadonlyMap<string, { here: number; c: number }>;
+  readonly loops: ReadonlyMap<string, LoopTimes>;
 }
 
 /** Least CPU ms of an iteration of the solver as the product runs it, the same one again and again. */
@@ -156,15 +163,17 @@ function measured(subject: Subject, rounds = ROUNDS): Measured {
     replayed(recording);
     const equal = Buffer.compare(Buffer.from(replay.result()), Buffer.from(recording.memory)) === 0;
     let [here, native, sameBits] = [undefined, undefined, undefined] as (number | undefined)[];
-    const loops = new Map<string, { here: number; c: number }>();
+    const loops = new Map<string, LoopTimes>();
     for (let round = 0; round < rounds; round++) {
       here = least(here, inOwnProcess(subject));
       const c = replay.run("native");
       native = least(native, c.whole);
-      sameBits = least(sameBits, replay.run("sameBits").whole);
+      const notFused = replay.run("sameBits");
+      sameBits = least(sameBits, notFused.whole);
       for (const [name, ms] of replayed(recording)) {
         const kept = loops.get(name);
-        loops.set(name, { here: least(kept?.here, ms), c: least(kept?.c, c.of.get(name) ?? Number.NaN) });
+        const of = (found: InC) => found.of.get(name) ?? Number.NaN;
+        loops.set(name, { here: least(kept?.here, ms), c: least(kept?.c, of(c)), notFused: least(kept?.notFused, of(notFused)) });
       }
     }
     const [h, n, b] = [here, native, sameBits] as [number, number, number];
@@ -231,15 +240,20 @@ function loopsOf({ loops, cells, subject }: Measured, bandwidth: number): void {
   say("");
   say(`Copying moves ${(bandwidth / 1e9).toFixed(1)} GB/s here (256 MB, read and written): no loop that must move its bytes can be faster.`);
   say("");
-  say("| loop | ms here | ms in C | ratio |");
-  say("|---|---|---|---|");
+  say("| loop | ms here | ms in C | ratio | C, not fused | ratio |");
+  say("|---|---|---|---|---|---|");
   const all = [...loops].filter(([name]) => name.includes("_"));
   const total = all.reduce((sum, [, t]) => sum + t.here, 0);
   const listed = all.filter(([, t]) => t.here > LISTED * total).sort((a, b) => b[1].here - a[1].here);
-  for (const [name, t] of listed) say(`| ${name.replace("_", ": ")} | ${t.here.toFixed(1)} | ${t.c.toFixed(1)} | ${(t.here / t.c).toFixed(2)} |`);
-  const [name, worst] = listed.reduce((w, l) => (l[1].here / l[1].c > w[1].here / w[1].c ? l : w));
+  for (const [name, t] of listed) {
+    const against = [t.c, t.notFused].flatMap((ms) => [ms.toFixed(1), (t.here / ms).toFixed(2)]);
+    say(`| ${[name.replace("_", ": "), t.here.toFixed(1), ...against].join(" | ")} |`);
+  }
+  const summary = (what: "c" | "notFused") => {
+    const ratio = (l: (typeof all)[number]) => l[1].here / l[1][what];
+    const worst = listed.reduce((w, l) => (ratio(l) > ratio(w) ? l : w));
+    return `${(total / all.reduce((sum, [, t]) => sum + t[what], 0)).toFixed(2)}, worst ${worst[0].replace("_", ": ")} with ${ratio(worst).toFixed(2)}`;
+  };
   say("");
-  say(
-    `Together ${(total / all.reduce((sum, [, t]) => sum + t.c, 0)).toFixed(2)}; worst: ${name.replace("_", ": ")}, ${(worst.here / worst.c).toFixed(2)} (aim: at most ${KERNEL_AIM}). On ${cells} cells no array fits the cache.`,
-  );
+  say(`Together ${summary("c")}; not fused together ${summary("notFused")} (aim: at most ${KERNEL_AIM}). On ${cells} cells no array fits the cache.`);
 }

@@ -58,6 +58,8 @@ static inline void take(addr at, addr i, double x) { AT(double, at + (i << 3)) -
 static inline float single(addr at, addr i) { return AT(float, at + (i << 2)); }
 static inline void putSingle(addr at, addr i, float x) { AT(float, at + (i << 2)) = x; }
 static inline void addSingle(addr at, addr i, float x) { AT(float, at + (i << 2)) += x; }
+static inline v128 both(addr first, addr second, addr i) { return (v128){real(first, i), real(second, i)}; }
+static inline double sumOf(v128 x) { return x[0] + x[1]; }
 static inline double greater(double a, double b) { return a > b ? a : b; }
 static inline double lesser(double a, double b) { return a < b ? a : b; }
 `;
@@ -72,7 +74,7 @@ function inC(line: string): string {
     .replace(/<(i32|usize|f64|f32)>/g, (_, t: string) => `(${TYPES[t]})`)
     .replace(/\b(let|const) (\w+): (\w+) = /g, (_, __, name: string, t: string) => `${TYPES[t]} ${name} = `)
     .replace(/\b(let|const) (\w+) =(\s)/g, "__auto_type $2 =$3")
-    .replace(/\blet ((?:\w+: f64(?:, )?)+);/g, (_, list: string) => `double ${list.replace(/: f64/g, "")};`)
+    .replace(/\blet ((?:\w+: (f64|v128|bool)(?:, )?)+);/g, (_, list: string, t: string) => `${TYPES[t]} ${list.replace(/: \w+/g, "")};`)
     .replace(/Math\.abs\(/g, "fabs(")
     .replace(/Math\.sqrt\(/g, "sqrt(")
     .replace(/(Math\.)?\bmax\(/g, "greater(")

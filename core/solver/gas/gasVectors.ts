@@ -69,6 +69,11 @@ export function symmetricSweep(
   for (let c = diagonal.length - 1; c >= 0; c--) relax(c);
 }
 
+/** One over the rate and the waves of every cell, these times `over`. */
+export function inverseDiagonal(out: Reals, rate: Reals, waves: Reals, over: number): void {
+  for (let c = 0; c < out.length; c++) out[c] = 1 / (rate[c] + over * waves[c]);
+}
+
 /**
  * Density, velocity and pressure from density, momenta and total energy.
  * @returns the first cell that is no gas any more, -1 when all are
@@ -127,4 +132,43 @@ export function moved(from: Reals, a: number, along: Reals, out: Reals): void {
 /** The implicit operator along a direction, from residuals before and after a nudge that way; the rate is one a cell. */
 export function operated(out: Reals, rate: Reals, along: Reals, residual: Reals, base: Reals, nudge: number): void {
   for (let i = 0; i < out.length; i++) out[i] = rate[i >> 2] * along[i] - (residual[i] - base[i]) / nudge;
+}
+
+/**
+ * Sums over the cells: the sizes of the four residuals, then what waves carry of density, momentum and energy.
+ * @param out seven numbers
+ */
+export function sizes(w: Reals, residual: Reals, waves: Reals, gamma: number, out: Reals): void {
+  const sum = [0, 0, 0, 0, 0, 0, 0];
+  for (let c = 0; c < waves.length; c++) {
+    const i = 4 * c;
+    for (let k = 0; k < 4; k++) sum[k] += Math.abs(residual[i + k]);
+    sum[4] += waves[c] * w[i];
+    sum[5] += waves[c] * w[i] * Math.sqrt((gamma * w[i + 3]) / w[i]);
+    sum[6] += (waves[c] * w[i + 3]) / (gamma - 1);
+  }
+  out.set(sum);
+}
+
+/**
+ * The share of a change that leaves every cell most of its density and pressure.
+ * @param u density, momenta and total energy
+ * @param w the same state's density, velocity and pressure
+ * @param keep share of both that a cell keeps at least
+ * @param least below it no pressure is asked for any more
+ */
+export function heldBack(u: Reals, change: Reals, w: Reals, gamma: number, keep: number, least: number): number {
+  let share = 1;
+  const pressureAfter = (i: number) => {
+    const r = u[i] + share * change[i];
+    const x = u[i + 1] + share * change[i + 1];
+    const y = u[i + 2] + share * change[i + 2];
+    return (gamma - 1) * (u[i + 3] + share * change[i + 3] - (0.5 * (x * x + y * y)) / r);
+  };
+  for (let i = 0; i < u.length; i += 4) {
+    const fall = -change[i];
+    if (fall * share > (1 - keep) * u[i]) share = ((1 - keep) * u[i]) / fall;
+    while (share > least && !(pressureAfter(i) > keep * w[i + 3])) share *= 0.7;
+  }
+  return share;
 }

@@ -7,6 +7,8 @@ const LINEAR_DROP = 0.1;
 const NUDGE = 1e-7;
 /** a cell keeps at least this share of its density and pressure in one step */
 const KEEP = 0.3;
+/** a step is not held back below this share for a pressure's sake */
+const LEAST_SHARE = 1e-3;
 
 /**
  * One implicit step towards the steady state by a Newton-Krylov method: the second-order fluxes are differentiated along directions that
@@ -51,6 +53,8 @@ export class NewtonStep {
     for (let c = 0; c < rate.length; c++) rate[c] = space.waves[c] / (2 * courant);
     base.set(space.residual);
     conserved.set(space.conserved);
+    space.primitiveFromConserved();
+    this.sweep.hold();
     const change = this.solve();
     space.conserved.set(conserved);
     space.primitiveFromConserved();
@@ -101,9 +105,6 @@ export class NewtonStep {
     let used = 0;
     for (let k = 0; k < MOST_DIRECTIONS && beta > 0; k++) {
       const z = this.vector(this.prepared, k);
-      // The sweep reads the state, which the difference before has moved: it is put back first.
-      this.space.conserved.set(this.conserved);
-      this.space.primitiveFromConserved();
       this.sweep.solve(this.rate, this.basis[k], z);
       const w = this.vector(this.basis, k + 1);
       this.operate(z, w);
@@ -144,19 +145,9 @@ export class NewtonStep {
 
   /** Adds the change, held back as a whole where a cell would lose most of its density or pressure. */
   private apply(change: Float64Array): number {
-    const { conserved: u, w, physics } = this.space;
-    const pressure = (i: number, t: number) => {
-      const r = u[i] + t * change[i];
-      const x = u[i + 1] + t * change[i + 1];
-      const y = u[i + 2] + t * change[i + 2];
-      return (physics.gas.gamma - 1) * (u[i + 3] + t * change[i + 3] - (0.5 * (x * x + y * y)) / r);
-    };
-    let share = 1;
-    for (let i = 0; i < u.length; i += 4) {
-      if (-change[i] * share > (1 - KEEP) * u[i]) share = ((1 - KEEP) * u[i]) / -change[i];
-      while (share > 1e-3 && !(pressure(i, share) > KEEP * w[i + 3])) share *= 0.7;
-    }
-    this.space.work.vectors.addScaled(u, share, change);
+    const { conserved: u, w, physics, work } = this.space;
+    const share = work.vectors.heldBack(u, change, w, physics.gas.gamma, KEEP, LEAST_SHARE);
+    work.vectors.addScaled(u, share, change);
     return share;
   }
 }

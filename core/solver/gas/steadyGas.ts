@@ -33,6 +33,7 @@ export class SteadyGas extends GasFlow {
   readonly residualNames = NAMES;
   readonly starts: number[] = [1e-300, 1e-300, 1e-300, 1e-300];
   private readonly newton: NewtonStep;
+  private readonly sums: Float64Array;
   private courant = FIRST_COURANT;
   private lastSize = 0;
   private best = Number.POSITIVE_INFINITY;
@@ -42,6 +43,7 @@ export class SteadyGas extends GasFlow {
   constructor(mesh: FaceMesh, physics: GasPhysics, options: GasFlowOptions) {
     super(mesh, physics, options);
     this.newton = new NewtonStep(this.space);
+    this.sums = this.space.work.float64(7);
   }
 
   override laws(): LawReading[] {
@@ -171,20 +173,10 @@ export class SteadyGas extends GasFlow {
 
   /** Sum |residual| over the flux scale of the whole field: density, momentum and energy carried by the waves. */
   private norms(): number[] {
-    const { residual, w, waves } = this.space;
-    const { gamma } = this.physics.gas;
-    const sum = [0, 0, 0, 0];
-    const scale = [0, 0, 0, 0];
-    for (let c = 0; c < waves.length; c++) {
-      const i = 4 * c;
-      const sound = soundSpeed(this.physics.gas, w[i], w[i + 3]);
-      for (let k = 0; k < 4; k++) sum[k] += Math.abs(residual[i + k]);
-      scale[0] += waves[c] * w[i];
-      scale[1] += waves[c] * w[i] * sound;
-      scale[3] += (waves[c] * w[i + 3]) / (gamma - 1);
-    }
-    scale[2] = scale[1];
-    return sum.map((s, k) => s / scale[k]);
+    const { residual, w, waves, work } = this.space;
+    work.vectors.sizes(w, residual, waves, this.physics.gas.gamma, this.sums);
+    const [mass, x, y, energy, ofMass, ofMomentum, ofEnergy] = this.sums;
+    return [mass / ofMass, x / ofMomentum, y / ofMomentum, energy / ofEnergy];
   }
 
   save(): Checkpoint {

@@ -36,11 +36,21 @@ export class SymmetricSweep {
   private readonly rows: ReturnType<typeof facesOfCells>;
   private readonly diagonal: Float64Array;
   private readonly sound: Float64Array;
+  /** density, velocity and pressure the operator is taken at */
+  private readonly state: Float64Array;
 
   constructor(private readonly space: GasSpace) {
+    this.state = space.work.float64(space.w.length);
     this.rows = facesOfCells(space);
     this.diagonal = space.work.float64(space.geometry.cells);
     this.sound = space.work.float64(space.geometry.cells);
+  }
+
+  /** From here on the operator is that of the present state, whatever becomes of it. */
+  hold(): void {
+    const { work, physics, w } = this.space;
+    this.state.set(w);
+    work.vectors.soundSpeeds(this.sound, this.state, physics.gas.gamma);
   }
 
   /**
@@ -49,12 +59,10 @@ export class SymmetricSweep {
    * @param out the change that belongs to it
    */
   solve(rate: Float64Array, right: Float64Array, out: Float64Array): void {
-    const { waves, w, faces, work, physics } = this.space;
-    const { diagonal, sound, rows } = this;
-    const { gamma } = physics.gas;
+    const { waves, faces, work, physics } = this.space;
+    const { diagonal, sound, rows, state } = this;
     out.fill(0);
-    for (let c = 0; c < diagonal.length; c++) diagonal[c] = 1 / (rate[c] + (OVER / 2) * waves[c]);
-    work.vectors.soundSpeeds(sound, w, gamma);
-    work.vectors.symmetricSweep(diagonal, rows.start, rows.faces, rows.others, faces.normal, w, sound, gamma, OVER, right, out);
+    work.vectors.inverseDiagonal(diagonal, rate, waves, OVER / 2);
+    work.vectors.symmetricSweep(diagonal, rows.start, rows.faces, rows.others, faces.normal, state, sound, physics.gas.gamma, OVER, right, out);
   }
 }

@@ -123,23 +123,6 @@ export class PressureEquation {
     this.gradientOf(this.scratch.correction, this.correctionBoundary, this.scratch.gradient, true);
   }
 
-  /** The part of the corrected flux that the matrix does not see, where faces are oblique: into the fluxes and the imbalance. */
-  private moveOblique(flux: Float64Array, { tx, ty }: ObliqueFaces): void {
-    const { joins, owner, neighbour, weight, conductance } = this.geometry;
-    const { imbalance, face } = this.scratch;
-    const [gx, gy] = this.scratch.gradient;
-    for (let f = 0; f < joins; f++) {
-      const o = owner[f];
-      const n = neighbour[f];
-      const w = weight[f];
-      if (conductance[f] === 0) continue;
-      const part = (face[f] / conductance[f]) * ((w * gx[o] + (1 - w) * gx[n]) * tx[f] + (w * gy[o] + (1 - w) * gy[n]) * ty[f]);
-      flux[f] -= part;
-      imbalance[o] += part;
-      imbalance[n] -= part;
-    }
-  }
-
   private correctFluxes(flux: Float64Array): void {
     const { owner, arena } = this.geometry;
     const { correction, face } = this.scratch;
@@ -155,14 +138,14 @@ export class PressureEquation {
     const before = this.imbalanceOf(flux);
     this.solve(TOLERANCE, ITERATIONS);
     this.correctionSlopes();
-    const { oblique, corrected } = this.geometry;
+    const { oblique, corrected, volume, arena } = this.geometry;
     if (oblique && corrected) {
-      this.moveOblique(flux, oblique);
+      const { face, gradient, imbalance } = this.scratch;
+      arena.kernels.obliqueFluxes(this.geometry, face, gradient, flux, imbalance);
       this.improve(TOLERANCE, ITERATIONS);
       this.correctionSlopes();
     }
     this.correctFluxes(flux);
-    const { volume, arena } = this.geometry;
     arena.kernels.correctCells(this.scratch.correction, this.mobility, this.scratch.gradient, p, [u, v]);
     if (!this.boundary.hasOutlet) arena.kernels.takeMean(p, volume);
     return before;

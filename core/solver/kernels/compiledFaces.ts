@@ -69,6 +69,12 @@ export function compiledFaces(memory: KernelMemory, arena: { int32(length: numbe
       if (!table || !at) return plain.pressureMatrix(g, mobility, out, a);
       loop.pressureMatrix(g.joins, table, ...at);
     },
+    obliqueFluxes: (g, mobility, slope, flux, left) => {
+      const table = tableOf(g);
+      const at = table && addressesIn(buffer, [mobility, ...slope, flux, left]);
+      if (!table || !at) return plain.obliqueFluxes(g, mobility, slope, flux, left);
+      loop.obliqueFluxes(g.joins, table, ...at);
+    },
   };
 }
 

@@ -2,7 +2,7 @@
 // Each has a plain twin in plainFaces.ts with the same operations in the same order, so that both give the same bits.
 // A table holds the addresses of a geometry's arrays in the order of `Faces`; those of oblique faces are 0 on straight meshes.
 
-import { add, index, put, real, take } from "./memory.as";
+import { add, both, index, put, real, sumOf, take } from "./memory.as";
 
 // Places in the table.
 const OWNER = 0;
@@ -134,27 +134,24 @@ function carry(
       ax = out ? real(dx, f) : -real(dx, f);
       ay = out ? real(dy, f) : -real(dy, f);
     }
-    const sloped = !straight || scheme != CENTRAL;
-    const gxo: f64 = sloped ? real(gx, o) : 0;
-    const gyo: f64 = sloped ? real(gy, o) : 0;
-    const gxn: f64 = sloped ? real(gx, n) : 0;
-    const gyn: f64 = sloped ? real(gy, n) : 0;
-    const fx = w * gxo + w1 * gxn;
-    const fy = w * gyo + w1 * gyn;
-    let s: f64 = scheme == 0 ? 0 : F * higher(scheme, straight, out, w, w1, real(q, o), real(q, n), out ? gxo : gxn, out ? gyo : gyn, fx, fy, ax, ay);
+    // Schemes look at the slope of the cell upwind alone: read there, nothing is chosen between.
+    const upwind = out ? o : n;
+    const fx: f64 = straight ? 0 : w * real(gx, o) + w1 * real(gx, n);
+    const fy: f64 = straight ? 0 : w * real(gy, o) + w1 * real(gy, n);
+    const gxu: f64 = scheme == CENTRAL ? 0 : real(gx, upwind);
+    const gyu: f64 = scheme == CENTRAL ? 0 : real(gy, upwind);
+    let s: f64 = scheme == 0 ? 0 : F * higher(scheme, straight, out, w, w1, real(q, o), real(q, n), gxu, gyu, fx, fy, ax, ay);
     const bx: f64 = straight ? 0 : real(tx, f);
     const by: f64 = straight ? 0 : real(ty, f);
     if (!straight) s -= diffusivity * (fx * bx + fy * by);
     take(r, o, s);
     add(r, n, s);
     if (!pair) continue;
-    const hxo: f64 = sloped ? real(gx2, o) : 0;
-    const hyo: f64 = sloped ? real(gy2, o) : 0;
-    const hxn: f64 = sloped ? real(gx2, n) : 0;
-    const hyn: f64 = sloped ? real(gy2, n) : 0;
-    const ex = w * hxo + w1 * hxn;
-    const ey = w * hyo + w1 * hyn;
-    let t: f64 = scheme == 0 ? 0 : F * higher(scheme, straight, out, w, w1, real(q2, o), real(q2, n), out ? hxo : hxn, out ? hyo : hyn, ex, ey, ax, ay);
+    const ex: f64 = straight ? 0 : w * real(gx2, o) + w1 * real(gx2, n);
+    const ey: f64 = straight ? 0 : w * real(gy2, o) + w1 * real(gy2, n);
+    const hxu: f64 = scheme == CENTRAL ? 0 : real(gx2, upwind);
+    const hyu: f64 = scheme == CENTRAL ? 0 : real(gy2, upwind);
+    let t: f64 = scheme == 0 ? 0 : F * higher(scheme, straight, out, w, w1, real(q2, o), real(q2, n), hxu, hyu, ex, ey, ax, ay);
     if (!straight) t -= diffusivity * (ex * bx + ey * by);
     take(r2, o, t);
     add(r2, n, t);
@@ -299,6 +296,13 @@ function through(straight: bool, w: f64, o: usize, n: usize, q: usize, gx: usize
   return straight ? between : between + (w * real(gx, o) + w1 * real(gx, n)) * x + (w * real(gy, o) + w1 * real(gy, n)) * y;
 }
 
+/** Two fields at a face at once, by linear interpolation. */
+// @ts-expect-error: decorator
+@inline
+function between(w: f64, w1: f64, first: usize, second: usize, o: usize, n: usize): v128 {
+  return v128.add<f64>(v128.mul<f64>(v128.splat<f64>(w), both(first, second, o)), v128.mul<f64>(v128.splat<f64>(w1), both(first, second, n)));
+}
+
 /** With a pressure (p not 0): less what momentum interpolation takes. */
 // @ts-expect-error: decorator
 @inline
@@ -339,19 +343,21 @@ function velocityThrough(
     const y: f64 = straight ? 0 : real(ky, f);
     const areaX = real(sx, f);
     const areaY = real(sy, f);
-    const carried = through(straight, w, o, n, u, gux, guy, x, y) * areaX + through(straight, w, o, n, v, gvx, gvy, x, y) * areaY;
+    const area = v128.replace_lane<f64>(v128.splat<f64>(areaX), 1, areaY);
+    const carried: f64 = straight
+      ? sumOf(v128.mul<f64>(between(w, w1, u, v, o, n), area))
+      : through(straight, w, o, n, u, gux, guy, x, y) * areaX + through(straight, w, o, n, v, gvx, gvy, x, y) * areaY;
     if (!pressure) {
       put(flux, f, carried);
       continue;
     }
     const conducts = real(conductance, f);
     const mobility = (w * real(volume, o)) / real(diagonal, o) + (w1 * real(volume, n)) / real(diagonal, n);
-    const gx = w * real(gpx, o) + w1 * real(gpx, n);
-    const gy = w * real(gpy, o) + w1 * real(gpy, n);
+    const slope = between(w, w1, gpx, gpy, o, n);
     const jump = real(p, n) - real(p, o);
     // On straight meshes the conductance times the way is the area: no division, and nothing more to read.
-    if (straight) put(flux, f, carried - mobility * (conducts * jump - (gx * areaX + gy * areaY)));
-    else put(flux, f, carried - mobility * conducts * (jump - (gx * real(dx, f) + gy * real(dy, f))));
+    if (straight) put(flux, f, carried - mobility * (conducts * jump - sumOf(v128.mul<f64>(slope, area))));
+    else put(flux, f, carried - mobility * conducts * (jump - sumOf(v128.mul<f64>(slope, both(dx, dy, f)))));
   }
 }
 
@@ -397,5 +403,30 @@ export function pressureMatrix(joins: i32, table: usize, mobility: usize, out: u
     take(a, index(neighbourEntry, f), c);
     add(a, index(diagonal, o), c);
     add(a, index(diagonal, n), c);
+  }
+}
+
+/** Nothing to do on straight meshes. */
+export function obliqueFluxes(joins: i32, table: usize, mobility: usize, gx: usize, gy: usize, flux: usize, left: usize): void {
+  const owner = index(table, OWNER);
+  const neighbour = index(table, NEIGHBOUR);
+  const weight = index(table, WEIGHT);
+  const conductance = index(table, CONDUCTANCE);
+  const tx = index(table, TX);
+  const ty = index(table, TY);
+  if (tx == 0) return;
+  for (let f: usize = 0; f < <usize>joins; f++) {
+    const conducts = real(conductance, f);
+    if (conducts == 0) continue;
+    const o = index(owner, f);
+    const n = index(neighbour, f);
+    const w = real(weight, f);
+    const w1 = 1 - w;
+    const alongX = (w * real(gx, o) + w1 * real(gx, n)) * real(tx, f);
+    const alongY = (w * real(gy, o) + w1 * real(gy, n)) * real(ty, f);
+    const part = (real(mobility, f) / conducts) * (alongX + alongY);
+    take(flux, f, part);
+    add(left, o, part);
+    take(left, n, part);
   }
 }

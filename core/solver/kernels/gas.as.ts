@@ -1,6 +1,29 @@
 // The hot loops of the gas solver in AssemblyScript, compiled at build; addresses are bytes in the one memory.
 // Each has a plain twin in gasKernels.ts with the same operations in the same order, so that both give the same bits.
 
+import { sumOf } from "./memory.as";
+
+/** Two components of both cells beside a face; lanes never mix, so the bits are those of one at a time. */
+// @ts-expect-error: decorator
+@inline
+function spread(i: usize, j: usize, fo: v128, fn: v128, w: usize, slope: usize, low: usize, high: usize): void {
+  const a = v128.load(w + i);
+  const b = v128.load(w + j);
+  const d = v128.sub<f64>(b, a);
+  const d0 = v128.shuffle<f64>(d, d, 0, 0);
+  const d1 = v128.shuffle<f64>(d, d, 1, 1);
+  const si = slope + (i << 1);
+  const sj = slope + (j << 1);
+  v128.store(si, v128.add<f64>(v128.load(si), v128.mul<f64>(fo, d0)));
+  v128.store(si, v128.add<f64>(v128.load(si, 16), v128.mul<f64>(fo, d1)), 16);
+  v128.store(sj, v128.add<f64>(v128.load(sj), v128.mul<f64>(fn, d0)));
+  v128.store(sj, v128.add<f64>(v128.load(sj, 16), v128.mul<f64>(fn, d1)), 16);
+  v128.store(low + i, v128.pmin<f64>(v128.load(low + i), b));
+  v128.store(high + i, v128.pmax<f64>(v128.load(high + i), b));
+  v128.store(low + j, v128.pmin<f64>(v128.load(low + j), a));
+  v128.store(high + j, v128.pmax<f64>(v128.load(high + j), a));
+}
+
 export function gradients(joins: i32, cells: i32, pairs: usize, factors: usize, w: usize, slope: usize, low: usize, high: usize): void {
   memory.fill(slope, 0, <usize>(cells * 64));
   memory.copy(low, w, <usize>(cells * 32));
@@ -12,26 +35,8 @@ export function gradients(joins: i32, cells: i32, pairs: usize, factors: usize, 
     const fo = v128.load(factors);
     const fn = v128.load(factors, 16);
     factors += 32;
-    // Two components at a time; lanes never mix, so the bits are those of one at a time.
-    for (let k: usize = 0; k < 32; k += 16) {
-      const i = o + k;
-      const j = n + k;
-      const a = v128.load(w + i);
-      const b = v128.load(w + j);
-      const d = v128.sub<f64>(b, a);
-      const d0 = v128.splat<f64>(v128.extract_lane<f64>(d, 0));
-      const d1 = v128.splat<f64>(v128.extract_lane<f64>(d, 1));
-      const si = slope + (i << 1);
-      const sj = slope + (j << 1);
-      v128.store(si, v128.add<f64>(v128.load(si), v128.mul<f64>(fo, d0)));
-      v128.store(si, v128.add<f64>(v128.load(si, 16), v128.mul<f64>(fo, d1)), 16);
-      v128.store(sj, v128.add<f64>(v128.load(sj), v128.mul<f64>(fn, d0)));
-      v128.store(sj, v128.add<f64>(v128.load(sj, 16), v128.mul<f64>(fn, d1)), 16);
-      v128.store(low + i, v128.pmin<f64>(v128.load(low + i), b));
-      v128.store(high + i, v128.pmax<f64>(v128.load(high + i), b));
-      v128.store(low + j, v128.pmin<f64>(v128.load(low + j), a));
-      v128.store(high + j, v128.pmax<f64>(v128.load(high + j), a));
-    }
+    spread(o, n, fo, fn, w, slope, low, high);
+    spread(o + 16, n + 16, fo, fn, w, slope, low, high);
   }
 }
 
@@ -84,7 +89,8 @@ export function limit(
   share: usize,
 ): void {
   const full: f64 = kind == 3 ? 0 : 1;
-  for (let i: usize = 0; i < <usize>(cells * 32); i += 8) store<f64>(share + i, full);
+  const all = v128.splat<f64>(full);
+  for (let i: usize = 0; i < <usize>(cells * 32); i += 16) v128.store(share + i, all);
   if (kind == 0 || kind == 3) return;
   for (let f: i32 = 0; f < joins; f++) {
     const o = <usize>load<i32>(pairs) << 5;
@@ -100,10 +106,10 @@ export function limit(
       const oy2 = v128.splat<f64>(oy);
       const nx2 = v128.splat<f64>(nx);
       const ny2 = v128.splat<f64>(ny);
-      for (let k: usize = 0; k < 32; k += 16) {
-        boundSmoothly(o + k, reachOf(slope, o + k, ox2, oy2), w, low, high, floor, share);
-        boundSmoothly(n + k, reachOf(slope, n + k, nx2, ny2), w, low, high, floor, share);
-      }
+      boundSmoothly(o, reachOf(slope, o, ox2, oy2), w, low, high, floor, share);
+      boundSmoothly(n, reachOf(slope, n, nx2, ny2), w, low, high, floor, share);
+      boundSmoothly(o + 16, reachOf(slope, o + 16, ox2, oy2), w, low, high, floor, share);
+      boundSmoothly(n + 16, reachOf(slope, n + 16, nx2, ny2), w, low, high, floor, share);
       continue;
     }
     for (let k: usize = 0; k < 32; k += 8) {
@@ -141,6 +147,7 @@ export function contactFluxes(
   residual: usize,
   speed: usize,
 ): void {
+  const apart = v128.replace_lane<f64>(v128.splat<f64>(1), 1, -1);
   for (let f: i32 = 0; f < joins; f++) {
     const oc = <usize>load<i32>(pairs);
     const nc = <usize>load<i32>(pairs, 4);
@@ -177,14 +184,6 @@ export function contactFluxes(
     const alongX = v128.shuffle<f64>(first, third, 1, 3);
     const alongY = v128.shuffle<f64>(second, fourth, 0, 2);
     const pressure = v128.shuffle<f64>(second, fourth, 1, 3);
-    const rl = v128.extract_lane<f64>(density, 0);
-    const rr = v128.extract_lane<f64>(density, 1);
-    const ul = v128.extract_lane<f64>(alongX, 0);
-    const ur = v128.extract_lane<f64>(alongX, 1);
-    const vl = v128.extract_lane<f64>(alongY, 0);
-    const vr = v128.extract_lane<f64>(alongY, 1);
-    const pl = v128.extract_lane<f64>(pressure, 0);
-    const pr = v128.extract_lane<f64>(pressure, 1);
     const across = v128.add<f64>(v128.mul<f64>(alongX, v128.splat<f64>(nx)), v128.mul<f64>(alongY, v128.splat<f64>(ny)));
     const squares = v128.add<f64>(v128.mul<f64>(alongX, alongX), v128.mul<f64>(alongY, alongY));
     const kinetic = v128.mul<f64>(v128.mul<f64>(v128.splat<f64>(0.5), density), squares);
@@ -192,62 +191,62 @@ export function contactFluxes(
     const sound = v128.sqrt<f64>(v128.div<f64>(v128.mul<f64>(v128.splat<f64>(gamma), pressure), density));
     const roots = v128.sqrt<f64>(density);
     const heat = v128.div<f64>(v128.mul<f64>(roots, v128.add<f64>(energy, pressure)), density);
-    const ql = v128.extract_lane<f64>(across, 0);
-    const qr = v128.extract_lane<f64>(across, 1);
-    const el = v128.extract_lane<f64>(energy, 0);
-    const er = v128.extract_lane<f64>(energy, 1);
-    const cl = v128.extract_lane<f64>(sound, 0);
-    const cr = v128.extract_lane<f64>(sound, 1);
-    const wl = v128.extract_lane<f64>(roots, 0);
-    const wr = v128.extract_lane<f64>(roots, 1);
-    const part = 1 / (wl + wr);
-    const u = (wl * ul + wr * ur) * part;
-    const v = (wl * vl + wr * vr) * part;
-    const h = (v128.extract_lane<f64>(heat, 0) + v128.extract_lane<f64>(heat, 1)) * part;
+    // Roe's mean of the velocities, and of the enthalpy.
+    const meanX = v128.mul<f64>(roots, alongX);
+    const meanY = v128.mul<f64>(roots, alongY);
+    const part = 1 / sumOf(roots);
+    const u = sumOf(meanX) * part;
+    const v = sumOf(meanY) * part;
+    const h = sumOf(heat) * part;
     const q = u * nx + v * ny;
-    const c = Math.sqrt(max((gamma - 1) * (h - 0.5 * (u * u + v * v)), 1e-12 * h));
-    const slow = min(ql - cl, q - c);
-    const fast = max(qr + cr, q + c);
-    let f0: f64, f1: f64, f2: f64, f3: f64;
-    if (slow >= 0) {
-      f0 = rl * ql;
-      f1 = f0 * ul + pl * nx;
-      f2 = f0 * vl + pl * ny;
-      f3 = ql * (el + pl);
-    } else if (fast <= 0) {
-      f0 = rr * qr;
-      f1 = f0 * ur + pr * nx;
-      f2 = f0 * vr + pr * ny;
-      f3 = qr * (er + pr);
+    const c = v128.extract_lane<f64>(v128.sqrt<f64>(v128.pmax<f64>(v128.splat<f64>((gamma - 1) * (h - 0.5 * (u * u + v * v))), v128.splat<f64>(1e-12 * h))), 0);
+    // The slowest wave, and the fastest turned round: the least of both at once, without a branch nobody can foresee.
+    const turned = v128.sub<f64>(v128.mul<f64>(across, apart), sound);
+    const ends = v128.pmin<f64>(turned, v128.sub<f64>(v128.mul<f64>(v128.splat<f64>(q), apart), v128.splat<f64>(c)));
+    const slow = v128.extract_lane<f64>(ends, 0);
+    const fast = -v128.extract_lane<f64>(ends, 1);
+    const nx2 = v128.splat<f64>(nx);
+    const ny2 = v128.splat<f64>(ny);
+    // Of both sides: mass and momentum, then momentum and energy.
+    let f0: v128, f1: v128, f2: v128, f3: v128;
+    let left: bool;
+    if (slow >= 0 || fast <= 0) {
+      left = slow >= 0;
+      f0 = v128.mul<f64>(density, across);
+      f1 = v128.add<f64>(v128.mul<f64>(f0, alongX), v128.mul<f64>(pressure, nx2));
+      f2 = v128.add<f64>(v128.mul<f64>(f0, alongY), v128.mul<f64>(pressure, ny2));
+      f3 = v128.mul<f64>(across, v128.add<f64>(energy, pressure));
     } else {
-      const ml = rl * (slow - ql);
-      const mr = rr * (fast - qr);
-      const middle = (pr - pl + ml * ql - mr * qr) / (ml - mr);
-      const left = middle >= 0;
-      const uk = left ? ul : ur;
-      const vk = left ? vl : vr;
-      const pk = left ? pl : pr;
-      const qk = left ? ql : qr;
-      const ek = left ? el : er;
-      const mk = left ? ml : mr;
-      const sk = left ? slow : fast;
-      const p = pk + mk * (middle - qk);
-      const inverse = 1 / (sk - middle);
-      f0 = mk * inverse * middle;
-      f1 = (mk * uk + (p - pk) * nx) * inverse * middle + p * nx;
-      f2 = (mk * vk + (p - pk) * ny) * inverse * middle + p * ny;
-      f3 = (((sk - qk) * ek - pk * qk + p * middle) * inverse + p) * middle;
+      const speed = v128.mul<f64>(ends, apart);
+      const m = v128.mul<f64>(density, v128.sub<f64>(speed, across));
+      const carried = v128.mul<f64>(m, across);
+      const jump = v128.extract_lane<f64>(pressure, 1) - v128.extract_lane<f64>(pressure, 0);
+      const contact =
+        (jump + v128.extract_lane<f64>(carried, 0) - v128.extract_lane<f64>(carried, 1)) / (v128.extract_lane<f64>(m, 0) - v128.extract_lane<f64>(m, 1));
+      left = contact >= 0;
+      const middle = v128.splat<f64>(contact);
+      const p = v128.add<f64>(pressure, v128.mul<f64>(m, v128.sub<f64>(middle, across)));
+      const inverse = v128.div<f64>(v128.splat<f64>(1), v128.sub<f64>(speed, middle));
+      const push = v128.sub<f64>(p, pressure);
+      f0 = v128.mul<f64>(v128.mul<f64>(m, inverse), middle);
+      f1 = v128.mul<f64>(v128.mul<f64>(v128.add<f64>(v128.mul<f64>(m, alongX), v128.mul<f64>(push, nx2)), inverse), middle);
+      f1 = v128.add<f64>(f1, v128.mul<f64>(p, nx2));
+      f2 = v128.mul<f64>(v128.mul<f64>(v128.add<f64>(v128.mul<f64>(m, alongY), v128.mul<f64>(push, ny2)), inverse), middle);
+      f2 = v128.add<f64>(f2, v128.mul<f64>(p, ny2));
+      const held = v128.sub<f64>(v128.mul<f64>(v128.sub<f64>(speed, across), energy), v128.mul<f64>(pressure, across));
+      f3 = v128.add<f64>(v128.mul<f64>(v128.add<f64>(held, v128.mul<f64>(p, middle)), inverse), p);
+      f3 = v128.mul<f64>(f3, middle);
     }
     const area2 = v128.splat<f64>(area);
-    const g0 = v128.mul<f64>(v128.replace_lane<f64>(v128.splat<f64>(f0), 1, f1), area2);
-    const g1 = v128.mul<f64>(v128.replace_lane<f64>(v128.splat<f64>(f2), 1, f3), area2);
+    const g0 = v128.mul<f64>(left ? v128.shuffle<f64>(f0, f1, 0, 2) : v128.shuffle<f64>(f0, f1, 1, 3), area2);
+    const g1 = v128.mul<f64>(left ? v128.shuffle<f64>(f2, f3, 0, 2) : v128.shuffle<f64>(f2, f3, 1, 3), area2);
     const from = residual + o;
     v128.store(from, v128.sub<f64>(v128.load(from), g0));
     v128.store(from, v128.sub<f64>(v128.load(from, 16), g1), 16);
     const into = residual + n;
     v128.store(into, v128.add<f64>(v128.load(into), g0));
     v128.store(into, v128.add<f64>(v128.load(into, 16), g1), 16);
-    const wave = (Math.abs(0.5 * ((ul + ur) * nx + (vl + vr) * ny)) + 0.5 * (cl + cr)) * area;
+    const wave = (Math.abs(0.5 * (sumOf(alongX) * nx + sumOf(alongY) * ny)) + 0.5 * sumOf(sound)) * area;
     add(speed + (oc << 3), wave);
     add(speed + (nc << 3), wave);
   }

@@ -108,6 +108,11 @@ const LOOPS: Record<
     k.pressureMatrix(s.g, s.positive(), out, s.matrix);
     return [out, s.matrix];
   },
+  obliqueFluxes: (k, s) => {
+    const [flux, left] = [s.face(), s.cell()];
+    k.obliqueFluxes(s.g, s.face(), s.pair(), flux, left);
+    return [flux, left];
+  },
   residualPair: (k, s) => {
     const [r, diagonal, sums] = [s.pair(), s.cell(), s.fill(3)];
     k.residualPair(s.g.pattern, s.matrix, s.pair(), r, 0.1, -0.2, diagonal, sums);

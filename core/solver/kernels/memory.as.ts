@@ -50,3 +50,17 @@ export function addSingle(at: usize, i: usize, x: f32): void {
   const p = at + (i << 2);
   store<f32>(p, load<f32>(p) + x);
 }
+
+/** One number of each of two arrays, so that both are worked on at once. */
+// @ts-expect-error: decorator
+@inline
+export function both(first: usize, second: usize, i: usize): v128 {
+  const at = i << 3;
+  return v128.load_lane<f64>(second + at, v128.load_zero<f64>(first + at), 1);
+}
+
+// @ts-expect-error: decorator
+@inline
+export function sumOf(x: v128): f64 {
+  return v128.extract_lane<f64>(x, 0) + v128.extract_lane<f64>(x, 1);
+}

@@ -198,3 +198,22 @@ export function pressureMatrix(g: FaceArrays, mobility: Float64Array, out: Float
     a[diagonal[n]] += c;
   }
 }
+
+/**
+ * The part of a corrected flux that the pressure matrix does not see, where faces are oblique: off the fluxes, and into what is left over of each cell.
+ * @param mobility of every face, times its conductance
+ */
+export function obliqueFluxes(g: FaceArrays, mobility: Float64Array, [gx, gy]: Pair, flux: Float64Array, left: Float64Array): void {
+  const { joins, owner, neighbour, weight, conductance, oblique } = g;
+  if (!oblique) return;
+  for (let f = 0; f < joins; f++) {
+    if (conductance[f] === 0) continue;
+    const [o, n, w] = [owner[f], neighbour[f], weight[f]];
+    const w1 = 1 - w;
+    const along = (w * gx[o] + w1 * gx[n]) * oblique.tx[f] + (w * gy[o] + w1 * gy[n]) * oblique.ty[f];
+    const part = (mobility[f] / conductance[f]) * along;
+    flux[f] -= part;
+    left[o] += part;
+    left[n] -= part;
+  }
+}
