@@ -51,14 +51,15 @@ export function steadyBox(problem: BoxProblem, n: number, guess?: BoxFlow): BoxF
   return { lines: box.x, psi: box.psi, heat: problem.heat && box.heat, iterations: iterations + 1 };
 }
 
-class Box {
+/** The flow on one set of lines, and its linearised equations. */
+export class Box {
   readonly x: Float64Array;
   readonly psi: Float64Array;
   readonly heat: Float64Array;
-  private readonly omega: Float64Array;
-  private readonly inner: number;
-  private readonly parts: number;
-  private readonly matrix: BandMatrix;
+  readonly omega: Float64Array;
+  readonly inner: number;
+  readonly parts: number;
+  readonly matrix: BandMatrix;
   private readonly weights: ReturnType<typeof weights>[];
 
   constructor(
@@ -117,8 +118,8 @@ class Box {
     return [b ** 2 / (b ** 2 - a ** 2), -(a ** 2) / (b ** 2 - a ** 2)];
   }
 
-  /** @returns the largest change over the largest value */
-  step(): number {
+  /** Lays the linearised equations out in the matrix. @returns what the flow leaves of them, turned round */
+  linearise(): Float64Array {
     const { n, parts, inner, matrix, psi, omega, heat, x, problem } = this;
     const row = n + 1;
     const h = x[1];
@@ -174,12 +175,21 @@ class Box {
         for (let s = 0; s < 3; s++) depend(e0 + 1, 2, i + s - 1, j, -buoyancy * fx[s]);
         carried(2, heat, 1);
       }
+    return b;
+  }
+
+  /** @returns the largest change over the largest value */
+  step(): number {
+    const { n, parts, inner, matrix, psi, omega, heat, problem } = this;
+    const row = n + 1;
+    const b = this.linearise();
+    matrix.split();
     matrix.solve(b);
     let [change, largest] = [0, 0];
     for (let j = 1; j < n; j++)
       for (let i = 1; i < n; i++) {
         const k = j * row + i;
-        const e0 = unknown(i, j, 0);
+        const e0 = parts * ((j - 1) * inner + i - 1);
         psi[k] += b[e0];
         omega[k] += b[e0 + 1];
         if (problem.heat) heat[k] += b[e0 + 2];

@@ -2,29 +2,32 @@ import { lagrange, lowest, stencilStart } from "../core/numeric/lagrange.ts";
 import { solveDense } from "../core/numeric/solveDense.ts";
 import { liddedBox } from "../core/problems/truth/liddedBox.ts";
 import { LIDDED_BOX_TABLES, type LiddedBoxTable } from "../core/tables/liddedBox.ts";
-import { WARM_WALL, WARM_WALL_SPREAD } from "../core/tables/warmWall.ts";
+import { WARM_WALL, type WarmWallTable, warmWallUncertainty } from "../core/tables/warmWall.ts";
 import { say } from "./say.ts";
+import { sharpBox } from "./sharpBox.ts";
 import { type BoxFlow, steadyBox } from "./steadyBox.ts";
 
-/** Published tables held against flows of another method on three meshes each, carried on to no spacing by h^2 and h^4. */
+/** Published tables held against flows of another method on three meshes each, carried on to no spacing by h^2 and h^4 under the lid. */
 const SPACES = [96, 120, 150] as const;
-const WARM_SPACES = [60, 68, 80] as const;
+/** the last two say how far it is settled; the first is where conditions lead on to one another */
+const WARM_SPACES = [60, 76, 92, 108] as const;
 const PRANDTL = 0.71;
-/** points of a local polynomial */
+/** points of a local polynomial in flows of three lines and of seven */
 const WIDTH = 6;
+const SHARP_WIDTH = 8;
 
 /** Value and derivative at x of the polynomial through the points next to it. */
-function local(xs: ArrayLike<number>, ys: ArrayLike<number>, x: number, derivative: boolean): number {
-  const s = stencilStart(xs, x, WIDTH);
-  const at = Array.from({ length: WIDTH }, (_, k) => xs[s + k]);
+function local(xs: ArrayLike<number>, ys: ArrayLike<number>, x: number, derivative: boolean, width: number): number {
+  const s = stencilStart(xs, x, width);
+  const at = Array.from({ length: width }, (_, k) => xs[s + k]);
   const q = at.map((_, k) => ys[s + k]);
   if (!derivative) return lagrange(at, q, x);
   let sum = 0;
   at.forEach((xi, i) => {
-    for (let m = 0; m < WIDTH; m++) {
+    for (let m = 0; m < width; m++) {
       if (m === i) continue;
       let term = q[i] / (xi - at[m]);
-      for (let k = 0; k < WIDTH; k++) if (k !== i && k !== m) term *= (x - at[k]) / (xi - at[k]);
+      for (let k = 0; k < width; k++) if (k !== i && k !== m) term *= (x - at[k]) / (xi - at[k]);
       sum += term;
     }
   });
@@ -36,7 +39,10 @@ export class Readings {
   private readonly column: Float64Array;
   private readonly row: Float64Array;
 
-  constructor(private readonly flow: BoxFlow) {
+  constructor(
+    private readonly flow: BoxFlow,
+    private readonly width = WIDTH,
+  ) {
     const count = flow.lines.length;
     const middle = count >> 1;
     this.column = Float64Array.from({ length: count }, (_, j) => flow.psi[j * count + middle]);
@@ -44,11 +50,11 @@ export class Readings {
   }
 
   u(y: number): number {
-    return local(this.flow.lines, this.column, y, true);
+    return local(this.flow.lines, this.column, y, true, this.width);
   }
 
   v(x: number): number {
-    return -local(this.flow.lines, this.row, x, true);
+    return -local(this.flow.lines, this.row, x, true, this.width);
   }
 
   /** Lowest value of a curve over (0, 1), and its place. */
@@ -67,11 +73,11 @@ export class Readings {
     const columns = [-3, -2, -1, 0, 1, 2, 3].map((d) => i + d);
     const deepest = columns.map((c) => {
       const column = Float64Array.from({ length: count }, (_, r) => psi[r * count + c]);
-      return Readings.lowestOf((y) => local(lines, column, y, false), lines[j - 2], lines[j + 2]);
+      return Readings.lowestOf((y) => local(lines, column, y, false, this.width), lines[j - 2], lines[j + 2]);
     });
     const xs = columns.map((c) => lines[c]);
     const values = Float64Array.from(deepest, (d) => d.value);
-    const best = Readings.lowestOf((x) => local(xs, values, x, false), xs[1], xs[5]);
+    const best = Readings.lowestOf((x) => local(xs, values, x, false, this.width), xs[1], xs[5]);
     return {
       x: best.x,
       value: best.value,
@@ -80,6 +86,7 @@ export class Readings {
         Float64Array.from(deepest, (d) => d.x),
         best.x,
         false,
+        this.width,
       ),
     };
   }
@@ -101,6 +108,30 @@ export class Readings {
   }
 }
 
+/** Heat from side to side of a flow of seven lines: the one above is of second order. */
+export function sharpNusselt({ lines, psi, heat }: BoxFlow): number {
+  if (!heat) return Number.NaN;
+  const count = lines.length;
+  const weights = integralWeights(count - 1);
+  let sum = 1;
+  for (let i = 0; i < count; i++) {
+    const column = Float64Array.from(lines, (_, j) => psi[j * count + i]);
+    lines.forEach((y, j) => {
+      sum += weights[i] * weights[j] * local(lines, column, y, true, SHARP_WIDTH) * heat[j * count + i];
+    });
+  }
+  return sum;
+}
+
+/** Weights of the integral over [0, 1] of the polynomial through so many spaces' lines. @source Clenshaw & Curtis, Numer. Math. 2 (1960) 197 */
+export function integralWeights(n: number): number[] {
+  return Array.from({ length: n + 1 }, (_, k) => {
+    let sum = 1;
+    for (let j = 1; 2 * j <= n; j++) sum -= ((2 * j === n ? 1 : 2) * Math.cos((2 * j * k * Math.PI) / n)) / (4 * j * j - 1);
+    return ((k === 0 || k === n ? 1 : 2) * sum) / (2 * n);
+  });
+}
+
 /** What three spacings tell of none: through h^2 and h^4; doubt is what h^4 made of it. */
 export function carriedOn(spaces: readonly number[], values: readonly number[]): { value: number; doubt: number } {
   const of = (k: readonly number[]) =>
@@ -114,6 +145,12 @@ export function carriedOn(spaces: readonly number[], values: readonly number[]):
   const last = spaces.length - 1;
   const [two, three] = [of([last - 1, last]), of([last - 2, last - 1, last])];
   return { value: three, doubt: Math.abs(three - two) };
+}
+
+/** What the finest of several meshes says; doubt is what became of it since the one before. */
+export function settledOn(values: readonly number[]): { value: number; doubt: number } {
+  const [before, value] = values.slice(-2);
+  return { value, doubt: Math.abs(value - before) };
 }
 
 /** What is read of the flow at a condition, on no spacing. */
@@ -197,35 +234,50 @@ function liddedPart(): void {
   say();
 }
 
+/** Flows of seven lines at a condition, mesh by mesh, from one that is near. */
+function sharpFlows(rayleigh: number, near: BoxFlow): BoxFlow[] {
+  const problem = { lidSpeed: 0, viscosity: PRANDTL, heat: { buoyancy: PRANDTL * rayleigh } };
+  let guess = near;
+  return WARM_SPACES.map((n) => {
+    guess = sharpBox(problem, n, guess);
+    process.stderr.write(`${n} spaces by seven lines, ${rayleigh}: ${guess.iterations} iterations\n`);
+    return guess;
+  });
+}
+
 function warmPart(): void {
   const conditions = [1e3, 1e4, 1e5, 1e6, 2e6, 4e6, 1e7, 2e7, 3e7, 4.5e7, 7e7, 1e8];
-  const limitAt = flowsOf(WARM_SPACES, conditions, (ra, n, guess) =>
-    steadyBox({ lidSpeed: 0, viscosity: PRANDTL, heat: { buoyancy: PRANDTL * ra } }, n, guess),
-  );
   say("## Chamber with one warm wall");
   say();
   head("Ra", "figure", "printed", "ours", "difference, %", "stated (95 %), %", "ours is doubtful by, %");
-  for (const t of WARM_WALL) {
-    const limit = limitAt(t.rayleigh);
-    // The warm side is x = 0: up along it, and to the right under the top.
-    const upper = (r: Readings) => Readings.lowestOf((y) => -r.u(y), 0.5, 1);
-    const left = (r: Readings) => Readings.lowestOf((x) => -r.v(x), 0, 0.5);
-    const figures: [string, number, number, (r: Readings) => number][] = [
-      ["Nu", t.nusselt, WARM_WALL_SPREAD.nusselt, (r) => r.nusselt()],
-      ["u max", t.uMax, WARM_WALL_SPREAD.velocity, (r) => -upper(r).value],
-      ["at y", t.uMaxAt, WARM_WALL_SPREAD.place, (r) => upper(r).x],
-      ["v max", t.vMax, WARM_WALL_SPREAD.velocity, (r) => -left(r).value],
-      ["at x", t.vMaxAt, WARM_WALL_SPREAD.place, (r) => left(r).x],
-    ];
-    for (const [name, printed, spread, read] of figures) {
-      const { value, doubt } = limit(read);
-      const share = (d: number) => ((100 * d) / value).toFixed(3);
-      say(
-        `| ${t.rayleigh.toExponential(0).replace("e+", "e")} | ${name} | ${printed} | ${value.toPrecision(6)} | ${share(printed - value)} | ${(200 * spread).toFixed(3)} | ${share(doubt)} |`,
-      );
-    }
+  let near: BoxFlow | undefined;
+  for (const rayleigh of conditions) {
+    near = steadyBox({ lidSpeed: 0, viscosity: PRANDTL, heat: { buoyancy: PRANDTL * rayleigh } }, WARM_SPACES[0], near);
+    const t = WARM_WALL.find((w) => w.rayleigh === rayleigh);
+    if (t) warmTable(t, sharpFlows(rayleigh, near));
   }
   say();
+}
+
+function warmTable(t: WarmWallTable, flows: readonly BoxFlow[]): void {
+  const readings = flows.map((f) => new Readings(f, SHARP_WIDTH));
+  const read = (of: (r: Readings) => number) => settledOn(readings.map(of));
+  // The warm side is x = 0: up along it, and to the right under the top.
+  const upper = (r: Readings) => Readings.lowestOf((y) => -r.u(y), 0.5, 1);
+  const left = (r: Readings) => Readings.lowestOf((x) => -r.v(x), 0, 0.5);
+  const figures = [
+    ["Nu", "nusselt", settledOn(flows.map(sharpNusselt))],
+    ["u max", "uMax", read((r) => -upper(r).value)],
+    ["at y", "uMaxAt", read((r) => upper(r).x)],
+    ["v max", "vMax", read((r) => -left(r).value)],
+    ["at x", "vMaxAt", read((r) => left(r).x)],
+  ] as const;
+  const uncertainty = warmWallUncertainty(t);
+  for (const [name, key, { value, doubt }] of figures) {
+    const share = (d: number) => ((100 * d) / value).toFixed(3);
+    const cells = [t[key], value.toPrecision(6), share(t[key] - value), share(2 * uncertainty[key]), share(doubt)];
+    say(`| ${[t.rayleigh.toExponential(0).replace("e+", "e"), name, ...cells].join(" | ")} |`);
+  }
 }
 
 /** Says docs/tables.md. */
@@ -233,7 +285,7 @@ export function tables(): void {
   say("# Published tables held against another method");
   say();
   say(
-    `Written by \`npm run bench tables\`. Stream function and vorticity by differences of second order on lines that crowd towards the sides, solved whole by Newton's method (bench/steadyBox.ts): nothing of the bench's solvers, and steady also where a flow would not stay so. Meshes of ${SPACES.join(", ")} spaces a side under the lid and ${WARM_SPACES.join(", ")} in the chamber, carried on to no spacing by h² and h⁴; doubtful is what h⁴ made of it.`,
+    `Written by \`npm run bench tables\`. Stream function and vorticity by differences of second order on lines that crowd towards the sides, solved whole by Newton's method (bench/steadyBox.ts): nothing of the bench's solvers, and steady also where a flow would not stay so. Under the lid meshes of ${SPACES.join(", ")} spaces a side, carried on to no spacing by h² and h⁴; doubtful is what h⁴ made of it. In the chamber polynomials through seven lines (bench/sharpBox.ts) on ${WARM_SPACES.slice(1).join(", ")} spaces a side; doubtful is what the last mesh changed.`,
   );
   say();
   liddedPart();

@@ -24,4 +24,18 @@ export const WARM_WALL: readonly WarmWallTable[] = [
 ];
 
 /** relative standard uncertainty of the Nusselt numbers, and of the velocity extrema and their places, from the spread of the sources */
-export const WARM_WALL_SPREAD = { nusselt: 0.0002, velocity: 0.002, place: 0.003 } as const;
+const SPREAD = { nusselt: 0.0002, velocity: 0.002, place: 0.003 } as const;
+/** places are printed to three decimals: anything within half a unit of the last is as likely */
+const ROUNDED = 0.0005 / Math.sqrt(3);
+
+/** Standard uncertainty of every figure of a table, in its own unit. */
+export function warmWallUncertainty(t: WarmWallTable): Readonly<Record<Exclude<keyof WarmWallTable, "rayleigh">, number>> {
+  const place = (x: number) => Math.hypot(SPREAD.place * x, ROUNDED);
+  return {
+    nusselt: SPREAD.nusselt * t.nusselt,
+    uMax: SPREAD.velocity * t.uMax,
+    vMax: SPREAD.velocity * t.vMax,
+    uMaxAt: place(t.uMaxAt),
+    vMaxAt: place(t.vMaxAt),
+  };
+}

@@ -1,4 +1,4 @@
-import { WARM_WALL, WARM_WALL_SOURCE, WARM_WALL_SPREAD } from "../../tables/warmWall.ts";
+import { WARM_WALL, WARM_WALL_SOURCE, warmWallUncertainty } from "../../tables/warmWall.ts";
 import type { ChamberParameters } from "../describe/chamber.ts";
 import { diffusivityOf, nuOf } from "../describe/chamber.ts";
 import { nearest } from "../describe/common.ts";
@@ -12,12 +12,14 @@ export const chamber: ProblemTruth<ChamberParameters> = {
     return nearest(WARM_WALL, (t) => t.rayleigh, ra).map((t) => {
       const away = Math.abs(ra / t.rayleigh - 1);
       const near = away < 0.001 && Math.abs(p.prandtl - 0.71) < 0.005;
-      const { nusselt, velocity, place } = WARM_WALL_SPREAD;
-      const value = (quantityKey: string, v: number, spread: number) => ({
+      const uncertainty = warmWallUncertainty(t);
+      const value = (quantityKey: keyof typeof uncertainty) => ({
         quantityKey,
-        value: v,
-        standardUncertainty: spread * v,
-        uncertaintyNote: "spread of published figures",
+        value: t[quantityKey],
+        standardUncertainty: uncertainty[quantityKey],
+        uncertaintyNote: quantityKey.endsWith("At")
+          ? "spread of published figures, and half a unit of the last digit printed"
+          : "spread of published figures",
       });
       return {
         key: `warm-wall-${t.rayleigh}`,
@@ -28,13 +30,7 @@ export const chamber: ProblemTruth<ChamberParameters> = {
           sentence: `Holds at Ra ${t.rayleigh.toExponential(0).replace("e+", "e")} and Pr 0.71; here Ra ${ra.toPrecision(4)}, Pr ${p.prandtl}.`,
           inside: near,
         },
-        values: [
-          value("nusselt", t.nusselt, nusselt),
-          value("uMax", t.uMax, velocity),
-          value("vMax", t.vMax, velocity),
-          value("uMaxAt", t.uMaxAt, place),
-          value("vMaxAt", t.vMaxAt, 2 * place),
-        ],
+        values: [value("nusselt"), value("uMax"), value("vMax"), value("uMaxAt"), value("vMaxAt")],
         profiles: [],
       };
     });
