@@ -5,7 +5,7 @@ import { LIDDED_BOX_TABLES } from "../core/tables/liddedBox.ts";
 import { WARM_WALL } from "../core/tables/warmWall.ts";
 import { BandMatrix } from "./bandMatrix.ts";
 import { type BoxFlow, steadyBox } from "./steadyBox.ts";
-import { carriedOn, Readings } from "./tables.ts";
+import { carriedOn, kinks, Readings } from "./tables.ts";
 
 test("a band is solved as the whole matrix is", () => {
   const random = randomFrom(7);
@@ -53,6 +53,14 @@ test("three spacings are carried on without a remainder where the error has two 
       spaces.map((n) => 3 + 7 / n ** 2),
     ).doubt,
   ).toBeLessThan(1e-12);
+});
+
+test("a wrong digit stands out of what bends slowly, by its size", () => {
+  const points = [0, 0.1, 0.25, 0.3, 0.4, 0.5].map((x) => [x, 0.01 * x + (x === 0.3 ? 0.002 : 0)] as const);
+  const found = kinks(points);
+  expect(found.map((k) => k.at)).toEqual([0.1, 0.25, 0.3, 0.4]);
+  expect(found[2].off).toBeCloseTo(0.002, 12);
+  expect(found[0].off).toBeCloseTo(0, 12);
 });
 
 const SPACES = [32, 40, 48];

@@ -153,6 +153,26 @@ export function settledOn(values: readonly number[]): { value: number; doubt: nu
   return { value, doubt: Math.abs(value - before) };
 }
 
+/**
+ * How far each point lies off the straight line through its neighbours. Differences between two flows bend slowly along a profile, a wrong digit does not.
+ * @param points by place, in order
+ */
+export function kinks(points: readonly (readonly [at: number, value: number])[]): { at: number; off: number }[] {
+  return points.slice(1, -1).map(([at, value], i) => {
+    const near = [points[i], points[i + 2]];
+    return {
+      at,
+      off:
+        value -
+        lagrange(
+          near.map((p) => p[0]),
+          near.map((p) => p[1]),
+          at,
+        ),
+    };
+  });
+}
+
 /** What is read of the flow at a condition, on no spacing. */
 type Limit = (read: (r: Readings) => number) => { value: number; doubt: number };
 
@@ -214,6 +234,7 @@ function liddedPart(): void {
     );
   }
   say();
+  kinkPart(tables, limitAt);
   head("table", "figure", "printed", "ours", "difference", "stated (95 %)", "ours is doubtful by");
   for (const t of LIDDED_BOX_TABLES) {
     const limit = limitAt(t.reynolds);
@@ -230,6 +251,40 @@ function liddedPart(): void {
       const stated = 2 * (yardstickOf(t)?.values.find((v) => v.quantityKey === key)?.standardUncertainty ?? Number.NaN);
       say(`| ${t.name} | ${key} | ${printed} | ${value.toFixed(6)} | ${(printed - value).toFixed(6)} | ${stated.toFixed(6)} | ${doubt.toFixed(6)} |`);
     }
+  }
+  say();
+}
+
+type Points = LiddedBoxTable["u"];
+
+/** Where a wrong digit would stand out of the differences, and how far it would have to go to be seen. */
+function kinkPart(tables: readonly LiddedBoxTable[], limitAt: (condition: number) => Limit): void {
+  say(
+    "How far the difference of each point lies off the line through its neighbours', in lid speeds: a wrong digit stands out by its size, a mesh's error",
+  );
+  say("bends slowly. Only points less than 0.1 from both neighbours are asked, misprints among all, the others without them.");
+  say();
+  head("table", "profile", "half lie within", "furthest", "at", "misprints");
+  for (const t of tables) {
+    const limit = limitAt(t.reynolds);
+    const profile = (name: string, points: Points, misprints: LiddedBoxTable["misprintU"], read: (r: Readings, x: number) => number) => {
+      const told = (x: number) => misprints?.some((m) => m.x === x) ?? false;
+      const off = (x: number, value: number) => (x > 0 && x < 1 ? value - limit((r) => read(r, x)).value : 0);
+      const all = points.map(([x, value]) => [x, off(x, value)] as const);
+      const close = (list: typeof all) => {
+        const near = new Set(
+          list.filter(([x], i) => Math.max(...[list[i - 1], list[i + 1]].map((p) => (p ? Math.abs(p[0] - x) : 1))) < 0.1).map(([x]) => x),
+        );
+        return kinks(list).filter((k) => near.has(k.at));
+      };
+      const rest = close(all.filter(([x]) => !told(x))).sort((a, b) => Math.abs(a.off) - Math.abs(b.off));
+      const furthest = rest[rest.length - 1];
+      const named = kinks(all).filter((k) => told(k.at));
+      const cells = [Math.abs(rest[rest.length >> 1].off).toFixed(5), furthest.off.toFixed(5), furthest.at];
+      say(`| ${[t.name, name, ...cells, named.map((k) => `${k.off.toFixed(5)} at ${k.at}`).join(", ") || "none"].join(" | ")} |`);
+    };
+    profile("u", t.u, t.misprintU, (r, y) => r.u(y));
+    profile("v", t.v, t.misprintV, (r, x) => r.v(x));
   }
   say();
 }

@@ -115,6 +115,7 @@ export const LIDDED_BOX_TABLES: readonly LiddedBoxTable[] = [
       0, -0.05906, -0.07391, -0.08864, -0.10313, -0.16914, -0.22445, -0.24533, 0.05454, 0.17527, 0.17507, 0.16077, 0.12317, 0.1089, 0.10091, 0.09233,
       0,
     ],
+    { misprintU: [{ x: 0.0703, reason: "0.001 off the curve of its neighbours, which lie on it to 0.0001; probably a misprint in the source" }] },
   ),
   classical(
     400,

@@ -207,7 +207,7 @@ export function contactFluxes(
     const fast = -v128.extract_lane<f64>(ends, 1);
     const nx2 = v128.splat<f64>(nx);
     const ny2 = v128.splat<f64>(ny);
-    // Of both sides: mass and momentum, then momentum and energy.
+    // Of both sides, one a lane: mass, both momenta, energy.
     let f0: v128, f1: v128, f2: v128, f3: v128;
     let left: bool;
     if (slow >= 0 || fast <= 0) {
