@@ -1,5 +1,6 @@
 import { lagrange, stencilStart } from "../core/numeric/lagrange.ts";
-import { Box, type BoxFlow, type BoxProblem, linesOf } from "./steadyBox.ts";
+import { differenceWeights } from "./differenceWeights.ts";
+import { arrive, Box, type BoxFlow, type BoxProblem, linesOf } from "./steadyBox.ts";
 
 /**
  * The flow of `steadyBox` by polynomials through seven lines each way instead of three: Newton's method again, whose linear equations are solved by
@@ -19,30 +20,6 @@ interface Stencil {
   readonly second: readonly number[];
 }
 
-/**
- * Weights of value, first and second derivative at x of the polynomial through points.
- * @source Fornberg, Math. Comp. 51 (1988) 699
- */
-export function differenceWeights(xs: readonly number[], x: number): readonly [number[], number[], number[]] {
-  const c = [0, 1, 2].map(() => new Array<number>(xs.length).fill(0)) as [number[], number[], number[]];
-  c[0][0] = 1;
-  let before = 1;
-  let arm = xs[0] - x;
-  for (let i = 1; i < xs.length; i++) {
-    let product = 1;
-    const last = arm;
-    arm = xs[i] - x;
-    for (let j = 0; j < i; j++) {
-      const gap = xs[i] - xs[j];
-      product *= gap;
-      if (j === i - 1) for (let m = 2; m >= 0; m--) c[m][i] = (before * ((m ? m * c[m - 1][j] : 0) - last * c[m][j])) / product;
-      for (let m = 2; m >= 0; m--) c[m][j] = (arm * c[m][j] - (m ? m * c[m - 1][j] : 0)) / gap;
-    }
-    before = product;
-  }
-  return c;
-}
-
 function stencils(x: Float64Array): readonly Stencil[] {
   return Array.from(x, (at, i) => {
     const start = Math.max(0, Math.min(x.length - WIDTH, i - (WIDTH >> 1)));
@@ -57,11 +34,7 @@ function stencils(x: Float64Array): readonly Stencil[] {
  */
 export function sharpBox(problem: BoxProblem, n: number, guess: BoxFlow): BoxFlow {
   const sharp = new SharpBox(problem, n, guess);
-  let iterations = 0;
-  for (; iterations < MOST; iterations++) if (sharp.step() < ARRIVED) break;
-  if (iterations === MOST) throw new Error(`Newton's method did not arrive on ${n} spaces.`);
-  const { x, psi, heat } = sharp.box;
-  return { lines: x, psi, heat: problem.heat && heat, iterations: iterations + 1 };
+  return arrive(sharp.box, () => sharp.step(), ARRIVED, MOST);
 }
 
 /** A flow's values on other lines. */
@@ -176,26 +149,14 @@ class SharpBox {
     return out;
   }
 
-  private move(change: Float64Array, by: number): void {
-    const { n } = this;
-    const { psi, omega, heat, parts, inner } = this.box;
-    for (let j = 1; j < n; j++)
-      for (let i = 1; i < n; i++) {
-        const k = j * (n + 1) + i;
-        const e = parts * ((j - 1) * inner + i - 1);
-        psi[k] += by * change[e];
-        omega[k] += by * change[e + 1];
-        if (parts === 3) heat[k] += by * change[e + 2];
-      }
-  }
-
   /** The derivative of what is left, along a direction: of a polynomial of second degree a difference over both sides tells it without an error. */
   private derivative(direction: Float64Array): Float64Array {
-    this.move(direction, 1);
+    const { box } = this;
+    box.move(direction);
     const ahead = this.left();
-    this.move(direction, -2);
+    box.move(direction, -2);
     const behind = this.left();
-    this.move(direction, 1);
+    box.move(direction);
     return ahead.map((a, i) => (a - behind[i]) / 2);
   }
 
@@ -214,7 +175,7 @@ class SharpBox {
     };
     const unscaled = (q: Float64Array) => q.map((x, i) => x / largest[i % parts]);
     const change = unscaled(minimalResiduals((v) => prepared(this.derivative(unscaled(v))), prepared(right)));
-    this.move(change, 1);
+    box.move(change);
     this.close();
     let most = 0;
     for (let e = 0; e < change.length; e += parts) most = Math.max(most, Math.abs(change[e]));

@@ -1,4 +1,5 @@
 import { BandMatrix } from "./bandMatrix.ts";
+import { differenceWeights } from "./differenceWeights.ts";
 
 /**
  * Steady plane flow in a square box by stream function and vorticity, under a sliding lid or between a warm and a cold side: differences of second order on
@@ -28,11 +29,8 @@ const MOST = 30;
 
 /** Weights of a first and a second derivative at the middle of three lines. */
 function weights(x: Float64Array, i: number) {
-  const [a, b] = [x[i] - x[i - 1], x[i + 1] - x[i]];
-  return {
-    first: [-b / (a * (a + b)), (b - a) / (a * b), a / (b * (a + b))],
-    second: [2 / (a * (a + b)), -2 / (a * b), 2 / (b * (a + b))],
-  };
+  const [, first, second] = differenceWeights([x[i - 1], x[i], x[i + 1]], x[i]);
+  return { first, second };
 }
 
 export const linesOf = (n: number): Float64Array => Float64Array.from({ length: n + 1 }, (_, i) => (1 - Math.cos((Math.PI * i) / n)) / 2);
@@ -45,10 +43,16 @@ export const linesOf = (n: number): Float64Array => Float64Array.from({ length: 
 export function steadyBox(problem: BoxProblem, n: number, guess?: BoxFlow): BoxFlow {
   const box = new Box(problem, n);
   box.begin(guess);
-  let iterations = 0;
-  for (; iterations < MOST; iterations++) if (box.step() < ARRIVED) break;
-  if (iterations === MOST) throw new Error(`Newton's method did not arrive on ${n} spaces.`);
-  return { lines: box.x, psi: box.psi, heat: problem.heat && box.heat, iterations: iterations + 1 };
+  return arrive(box, () => box.step(), ARRIVED);
+}
+
+/**
+ * Steps until one changes less than told.
+ * @throws {Error} It did not arrive.
+ */
+export function arrive(box: Box, step: () => number, least: number, most = MOST): BoxFlow {
+  for (let iterations = 1; iterations <= most; iterations++) if (step() < least) return box.flow(iterations);
+  throw new Error(`Newton's method did not arrive on ${box.inner + 1} spaces.`);
 }
 
 /** The flow on one set of lines, and its linearised equations. */
@@ -73,6 +77,23 @@ export class Box {
     // A third unknown of the next row but one stands in the rows beside sides that let no heat through.
     this.matrix = new BandMatrix(this.parts * this.inner ** 2, this.parts * (this.inner + 1));
     this.weights = Array.from({ length: n }, (_, i) => (i ? weights(this.x, i) : { first: [], second: [] }));
+  }
+
+  flow(iterations: number): BoxFlow {
+    return { lines: this.x, psi: this.psi, heat: this.problem.heat && this.heat, iterations };
+  }
+
+  /** Adds a change of all unknowns, so many times over; the sides stay as they are. */
+  move(change: Float64Array, by = 1): void {
+    const { n, parts, inner, psi, omega, heat } = this;
+    for (let j = 1; j < n; j++)
+      for (let i = 1; i < n; i++) {
+        const k = j * (n + 1) + i;
+        const e = parts * ((j - 1) * inner + i - 1);
+        psi[k] += by * change[e];
+        omega[k] += by * change[e + 1];
+        if (parts === 3) heat[k] += by * change[e + 2];
+      }
   }
 
   begin(guess: BoxFlow | undefined): void {
@@ -180,23 +201,14 @@ export class Box {
 
   /** @returns the largest change over the largest value */
   step(): number {
-    const { n, parts, inner, matrix, psi, omega, heat, problem } = this;
-    const row = n + 1;
+    const { parts, matrix, psi } = this;
     const b = this.linearise();
     matrix.split();
     matrix.solve(b);
-    let [change, largest] = [0, 0];
-    for (let j = 1; j < n; j++)
-      for (let i = 1; i < n; i++) {
-        const k = j * row + i;
-        const e0 = parts * ((j - 1) * inner + i - 1);
-        psi[k] += b[e0];
-        omega[k] += b[e0 + 1];
-        if (problem.heat) heat[k] += b[e0 + 2];
-        change = Math.max(change, Math.abs(b[e0]));
-        largest = Math.max(largest, Math.abs(psi[k]));
-      }
+    this.move(b);
     this.close();
+    const change = b.reduce((most, x, e) => (e % parts ? most : Math.max(most, Math.abs(x))), 0);
+    const largest = psi.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
     return largest > 0 ? change / largest : change;
   }
 }

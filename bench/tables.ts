@@ -1,8 +1,9 @@
-import { lagrange, lowest, stencilStart } from "../core/numeric/lagrange.ts";
+import { lowest, stencilStart } from "../core/numeric/lagrange.ts";
 import { solveDense } from "../core/numeric/solveDense.ts";
 import { liddedBox } from "../core/problems/truth/liddedBox.ts";
 import { LIDDED_BOX_TABLES, type LiddedBoxTable } from "../core/tables/liddedBox.ts";
 import { WARM_WALL, type WarmWallTable, warmWallUncertainty } from "../core/tables/warmWall.ts";
+import { differenceWeights } from "./differenceWeights.ts";
 import { say } from "./say.ts";
 import { sharpBox } from "./sharpBox.ts";
 import { type BoxFlow, steadyBox } from "./steadyBox.ts";
@@ -20,18 +21,7 @@ const SHARP_WIDTH = 8;
 function local(xs: ArrayLike<number>, ys: ArrayLike<number>, x: number, derivative: boolean, width: number): number {
   const s = stencilStart(xs, x, width);
   const at = Array.from({ length: width }, (_, k) => xs[s + k]);
-  const q = at.map((_, k) => ys[s + k]);
-  if (!derivative) return lagrange(at, q, x);
-  let sum = 0;
-  at.forEach((xi, i) => {
-    for (let m = 0; m < width; m++) {
-      if (m === i) continue;
-      let term = q[i] / (xi - at[m]);
-      for (let k = 0; k < width; k++) if (k !== i && k !== m) term *= (x - at[k]) / (xi - at[k]);
-      sum += term;
-    }
-  });
-  return sum;
+  return differenceWeights(at, x)[derivative ? 1 : 0].reduce((sum, w, k) => sum + w * ys[s + k], 0);
 }
 
 /** Velocities along both middles, and the extremum of the stream function. */
@@ -96,31 +86,16 @@ export class Readings {
     const { lines, psi, heat } = this.flow;
     if (!heat) return Number.NaN;
     const count = lines.length;
-    let sum = 0;
-    for (let i = 1; i < count - 1; i++) {
-      const column = Float64Array.from({ length: count }, (_, j) => psi[j * count + i]);
-      // u is the stream function's slope: half the sum of two temperatures times its difference.
-      let carried = 0;
-      for (let j = 1; j < count; j++) carried += ((heat[j * count + i] + heat[(j - 1) * count + i]) / 2) * (column[j] - column[j - 1]);
-      sum += (carried * (lines[i + 1] - lines[i - 1])) / 2;
+    const weights = integralWeights(count - 1);
+    let sum = 1;
+    for (let i = 0; i < count; i++) {
+      const column = Float64Array.from(lines, (_, j) => psi[j * count + i]);
+      lines.forEach((y, j) => {
+        sum += weights[i] * weights[j] * local(lines, column, y, true, this.width) * heat[j * count + i];
+      });
     }
-    return 1 + sum;
+    return sum;
   }
-}
-
-/** Heat from side to side of a flow of seven lines: the one above is of second order. */
-export function sharpNusselt({ lines, psi, heat }: BoxFlow): number {
-  if (!heat) return Number.NaN;
-  const count = lines.length;
-  const weights = integralWeights(count - 1);
-  let sum = 1;
-  for (let i = 0; i < count; i++) {
-    const column = Float64Array.from(lines, (_, j) => psi[j * count + i]);
-    lines.forEach((y, j) => {
-      sum += weights[i] * weights[j] * local(lines, column, y, true, SHARP_WIDTH) * heat[j * count + i];
-    });
-  }
-  return sum;
 }
 
 /** Weights of the integral over [0, 1] of the polynomial through so many spaces' lines. @source Clenshaw & Curtis, Numer. Math. 2 (1960) 197 */
@@ -159,17 +134,8 @@ export function settledOn(values: readonly number[]): { value: number; doubt: nu
  */
 export function kinks(points: readonly (readonly [at: number, value: number])[]): { at: number; off: number }[] {
   return points.slice(1, -1).map(([at, value], i) => {
-    const near = [points[i], points[i + 2]];
-    return {
-      at,
-      off:
-        value -
-        lagrange(
-          near.map((p) => p[0]),
-          near.map((p) => p[1]),
-          at,
-        ),
-    };
+    const [[a, p], [b, q]] = [points[i], points[i + 2]];
+    return { at, off: value - (p + ((q - p) * (at - a)) / (b - a)) };
   });
 }
 
@@ -181,25 +147,42 @@ function head(...columns: readonly string[]): void {
   say(`|${"---|".repeat(columns.length)}`);
 }
 
-/** Flows at ascending conditions on every mesh, each begun from the one before. */
-function flowsOf(
-  spaces: readonly number[],
-  conditions: readonly number[],
-  solve: (condition: number, n: number, guess?: BoxFlow) => BoxFlow,
-): (condition: number) => Limit {
-  const readings = spaces.map((n) => {
+/** Flows under the lid at ascending Reynolds numbers on every mesh, each begun from the one before. */
+function liddedLimits(reynolds: readonly number[]): (reynolds: number) => Limit {
+  const readings = SPACES.map((n) => {
     let flow: BoxFlow | undefined;
-    return conditions.map((c) => {
-      flow = solve(c, n, flow);
-      process.stderr.write(`${n} spaces, ${c}: ${flow.iterations} iterations\n`);
+    return reynolds.map((re) => {
+      flow = steadyBox({ lidSpeed: 1, viscosity: 1 / re }, n, flow);
+      process.stderr.write(`${n} spaces, ${re}: ${flow.iterations} iterations\n`);
       return new Readings(flow);
     });
   });
-  return (condition) => (read) =>
+  return (re) => (read) =>
     carriedOn(
-      spaces,
-      readings.map((list) => read(list[conditions.indexOf(condition)])),
+      SPACES,
+      readings.map((list) => read(list[reynolds.indexOf(re)])),
     );
+}
+
+/** A printed velocity within the box against ours. */
+interface Difference {
+  readonly at: number;
+  readonly off: number;
+  readonly doubt: number;
+  readonly misprint: boolean;
+}
+
+const furthestOf = <T extends { readonly off: number }>(list: readonly T[]): T => list.reduce((a, b) => (Math.abs(b.off) > Math.abs(a.off) ? b : a));
+
+function differences(t: LiddedBoxTable, limit: Limit): Readonly<Record<"u" | "v", readonly Difference[]>> {
+  const of = (points: LiddedBoxTable["u"], misprints: LiddedBoxTable["misprintU"], read: (r: Readings, x: number) => number) =>
+    points
+      .filter(([x]) => x > 0 && x < 1)
+      .map(([at, printed]) => {
+        const { value, doubt } = limit((r) => read(r, at));
+        return { at, off: printed - value, doubt, misprint: misprints?.some((m) => m.x === at) ?? false };
+      });
+  return { u: of(t.u, t.misprintU, (r, y) => r.u(y)), v: of(t.v, t.misprintV, (r, x) => r.v(x)) };
 }
 
 /** A table as the application holds flows against it. */
@@ -209,32 +192,23 @@ const yardstickOf = ({ id, reynolds }: LiddedBoxTable) =>
 function liddedPart(): void {
   const tables = LIDDED_BOX_TABLES.filter((t) => t.u.length);
   const conditions = [...new Set([100, 400, 1000, 2000, ...tables.map((t) => t.reynolds), 6000, 8700])].sort((a, b) => a - b);
-  const limitAt = flowsOf(SPACES, conditions, (re, n, guess) => steadyBox({ lidSpeed: 1, viscosity: 1 / re }, n, guess));
+  const limitAt = liddedLimits(conditions);
+  const found = tables.map((t) => ({ table: t, ...differences(t, limitAt(t.reynolds)) }));
   say("## Box under a sliding lid");
   say();
   say("Largest difference of a printed value from ours, where the source's own misprints are left out; in lid speeds.");
   say();
   head("table", "u", "at y", "v", "at x", "stated, u and v (95 %)", "ours is doubtful by");
-  for (const t of tables) {
-    const limit = limitAt(t.reynolds);
-    const worst = (points: LiddedBoxTable["u"], misprints: LiddedBoxTable["misprintU"], read: (r: Readings, x: number) => number) => {
-      const found = points
-        .filter(([x]) => x > 0 && x < 1 && !misprints?.some((m) => m.x === x))
-        .map(([x, value]) => {
-          const ours = limit((r) => read(r, x));
-          return { x, off: value - ours.value, doubt: ours.doubt };
-        });
-      const { x, off } = found.reduce((a, b) => (Math.abs(b.off) > Math.abs(a.off) ? b : a));
-      return { x, off, doubt: Math.max(...found.map((f) => f.doubt)) };
-    };
-    const [u, v] = [worst(t.u, t.misprintU, (r, y) => r.u(y)), worst(t.v, t.misprintV, (r, x) => r.v(x))];
-    const stated = (key: string) => 2 * Number(yardstickOf(t)?.profiles.find((p) => p.profileKey === key)?.standardUncertainty);
+  for (const { table, u, v } of found) {
+    const [worstU, worstV] = [u, v].map((list) => furthestOf(list.filter((d) => !d.misprint)));
+    const doubt = Math.max(...[...u, ...v].filter((d) => !d.misprint).map((d) => d.doubt));
+    const stated = (key: string) => (2 * Number(yardstickOf(table)?.profiles.find((p) => p.profileKey === key)?.standardUncertainty)).toFixed(5);
     say(
-      `| ${t.name} | ${u.off.toFixed(5)} | ${u.x} | ${v.off.toFixed(5)} | ${v.x} | ${stated("uMid").toFixed(5)}, ${stated("vMid").toFixed(5)} | ${Math.max(u.doubt, v.doubt).toFixed(5)} |`,
+      `| ${table.name} | ${worstU.off.toFixed(5)} | ${worstU.at} | ${worstV.off.toFixed(5)} | ${worstV.at} | ${stated("uMid")}, ${stated("vMid")} | ${doubt.toFixed(5)} |`,
     );
   }
   say();
-  kinkPart(tables, limitAt);
+  kinkPart(found);
   head("table", "figure", "printed", "ours", "difference", "stated (95 %)", "ours is doubtful by");
   for (const t of LIDDED_BOX_TABLES) {
     const limit = limitAt(t.reynolds);
@@ -255,37 +229,31 @@ function liddedPart(): void {
   say();
 }
 
-type Points = LiddedBoxTable["u"];
+/** points further apart do not tell a digit from a bend */
+const CLOSE = 0.1;
 
 /** Where a wrong digit would stand out of the differences, and how far it would have to go to be seen. */
-function kinkPart(tables: readonly LiddedBoxTable[], limitAt: (condition: number) => Limit): void {
+function kinkPart(found: readonly ({ readonly table: LiddedBoxTable } & ReturnType<typeof differences>)[]): void {
   say(
     "How far the difference of each point lies off the line through its neighbours', in lid speeds: a wrong digit stands out by its size, a mesh's error",
   );
   say("bends slowly. Only points less than 0.1 from both neighbours are asked, misprints among all, the others without them.");
   say();
   head("table", "profile", "half lie within", "furthest", "at", "misprints");
-  for (const t of tables) {
-    const limit = limitAt(t.reynolds);
-    const profile = (name: string, points: Points, misprints: LiddedBoxTable["misprintU"], read: (r: Readings, x: number) => number) => {
-      const told = (x: number) => misprints?.some((m) => m.x === x) ?? false;
-      const off = (x: number, value: number) => (x > 0 && x < 1 ? value - limit((r) => read(r, x)).value : 0);
-      const all = points.map(([x, value]) => [x, off(x, value)] as const);
-      const close = (list: typeof all) => {
-        const near = new Set(
-          list.filter(([x], i) => Math.max(...[list[i - 1], list[i + 1]].map((p) => (p ? Math.abs(p[0] - x) : 1))) < 0.1).map(([x]) => x),
-        );
-        return kinks(list).filter((k) => near.has(k.at));
-      };
-      const rest = close(all.filter(([x]) => !told(x))).sort((a, b) => Math.abs(a.off) - Math.abs(b.off));
-      const furthest = rest[rest.length - 1];
-      const named = kinks(all).filter((k) => told(k.at));
-      const cells = [Math.abs(rest[rest.length >> 1].off).toFixed(5), furthest.off.toFixed(5), furthest.at];
-      say(`| ${[t.name, name, ...cells, named.map((k) => `${k.off.toFixed(5)} at ${k.at}`).join(", ") || "none"].join(" | ")} |`);
-    };
-    profile("u", t.u, t.misprintU, (r, y) => r.u(y));
-    profile("v", t.v, t.misprintV, (r, x) => r.v(x));
-  }
+  for (const { table, ...profiles } of found)
+    for (const name of ["u", "v"] as const) {
+      const list = profiles[name];
+      // On both sides the printed value is the given one.
+      const kinked = (kept: readonly Difference[]) => kinks([[1, 0], ...kept.map((d) => [d.at, d.off] as const), [0, 0]]);
+      const rest = list.filter((d) => !d.misprint);
+      const near = (k: number) => Math.max((rest[k - 1]?.at ?? 1) - rest[k].at, rest[k].at - (rest[k + 1]?.at ?? 0)) < CLOSE;
+      const others = kinked(rest).filter((_, k) => near(k));
+      const sizes = others.map((o) => Math.abs(o.off)).sort((a, b) => a - b);
+      const furthest = furthestOf(others);
+      const misprints = kinked(list).filter((_, k) => list[k].misprint);
+      const cells = [sizes[sizes.length >> 1].toFixed(5), furthest.off.toFixed(5), furthest.at];
+      say(`| ${[table.name, name, ...cells, misprints.map((m) => `${m.off.toFixed(5)} at ${m.at}`).join(", ") || "none"].join(" | ")} |`);
+    }
   say();
 }
 
@@ -321,7 +289,7 @@ function warmTable(t: WarmWallTable, flows: readonly BoxFlow[]): void {
   const upper = (r: Readings) => Readings.lowestOf((y) => -r.u(y), 0.5, 1);
   const left = (r: Readings) => Readings.lowestOf((x) => -r.v(x), 0, 0.5);
   const figures = [
-    ["Nu", "nusselt", settledOn(flows.map(sharpNusselt))],
+    ["Nu", "nusselt", read((r) => r.nusselt())],
     ["u max", "uMax", read((r) => -upper(r).value)],
     ["at y", "uMaxAt", read((r) => upper(r).x)],
     ["v max", "vMax", read((r) => -left(r).value)],
