@@ -53,6 +53,7 @@ export class NewtonStep {
     for (let c = 0; c < rate.length; c++) rate[c] = space.waves[c] / (2 * courant);
     base.set(space.residual);
     conserved.set(space.conserved);
+    // The first state is given by its primitives; what its conserved values give back may differ in the last bit.
     space.primitiveFromConserved();
     this.sweep.hold();
     const change = this.solve();

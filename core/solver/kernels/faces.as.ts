@@ -30,6 +30,13 @@ const CENTRAL = 1;
 const LINEAR_UPWIND = 2;
 const LIMITED = 3;
 
+/** A field at a face, by linear interpolation between the owner's share w and the neighbour's. */
+// @ts-expect-error: decorator
+@inline
+function between(w: f64, w1: f64, q: usize, o: usize, n: usize): f64 {
+  return w * real(q, o) + w1 * real(q, n);
+}
+
 /** What one quantity's higher-order scheme adds to upwind: (ax, ay) leads from the upwind cell to the face, or across where the scheme is limited. */
 // @ts-expect-error: decorator
 @inline
@@ -136,8 +143,8 @@ function carry(
     }
     // Schemes look at the slope of the cell upwind alone: read there, nothing is chosen between.
     const upwind = out ? o : n;
-    const fx: f64 = straight ? 0 : w * real(gx, o) + w1 * real(gx, n);
-    const fy: f64 = straight ? 0 : w * real(gy, o) + w1 * real(gy, n);
+    const fx: f64 = straight ? 0 : between(w, w1, gx, o, n);
+    const fy: f64 = straight ? 0 : between(w, w1, gy, o, n);
     const gxu: f64 = scheme == CENTRAL ? 0 : real(gx, upwind);
     const gyu: f64 = scheme == CENTRAL ? 0 : real(gy, upwind);
     let s: f64 = scheme == 0 ? 0 : F * higher(scheme, straight, out, w, w1, real(q, o), real(q, n), gxu, gyu, fx, fy, ax, ay);
@@ -147,8 +154,8 @@ function carry(
     take(r, o, s);
     add(r, n, s);
     if (!pair) continue;
-    const ex: f64 = straight ? 0 : w * real(gx2, o) + w1 * real(gx2, n);
-    const ey: f64 = straight ? 0 : w * real(gy2, o) + w1 * real(gy2, n);
+    const ex: f64 = straight ? 0 : between(w, w1, gx2, o, n);
+    const ey: f64 = straight ? 0 : between(w, w1, gy2, o, n);
     const hxu: f64 = scheme == CENTRAL ? 0 : real(gx2, upwind);
     const hyu: f64 = scheme == CENTRAL ? 0 : real(gy2, upwind);
     let t: f64 = scheme == 0 ? 0 : F * higher(scheme, straight, out, w, w1, real(q2, o), real(q2, n), hxu, hyu, ex, ey, ax, ay);
@@ -277,8 +284,8 @@ export function pressureFaces(joins: i32, table: usize, p: usize, hx: usize, hy:
     const pf =
       w * real(p, o) +
       w1 * real(p, n) +
-      (w * real(hx, o) + w1 * real(hx, n)) * real(kx, f) +
-      (w * real(hy, o) + w1 * real(hy, n)) * real(ky, f);
+      between(w, w1, hx, o, n) * real(kx, f) +
+      between(w, w1, hy, o, n) * real(ky, f);
     const px = pf * real(sx, f);
     const py = pf * real(sy, f);
     add(gx, o, px);
@@ -292,14 +299,14 @@ export function pressureFaces(joins: i32, table: usize, p: usize, hx: usize, hy:
 @inline
 function through(straight: bool, w: f64, o: usize, n: usize, q: usize, gx: usize, gy: usize, x: f64, y: f64): f64 {
   const w1 = 1 - w;
-  const between = w * real(q, o) + w1 * real(q, n);
-  return straight ? between : between + (w * real(gx, o) + w1 * real(gx, n)) * x + (w * real(gy, o) + w1 * real(gy, n)) * y;
+  const middle = between(w, w1, q, o, n);
+  return straight ? middle : middle + between(w, w1, gx, o, n) * x + between(w, w1, gy, o, n) * y;
 }
 
 /** Two fields at a face at once, by linear interpolation. */
 // @ts-expect-error: decorator
 @inline
-function between(w: f64, w1: f64, first: usize, second: usize, o: usize, n: usize): v128 {
+function bothBetween(w: f64, w1: f64, first: usize, second: usize, o: usize, n: usize): v128 {
   return v128.add<f64>(v128.mul<f64>(v128.splat<f64>(w), both(first, second, o)), v128.mul<f64>(v128.splat<f64>(w1), both(first, second, n)));
 }
 
@@ -345,7 +352,7 @@ function velocityThrough(
     const areaY = real(sy, f);
     const area = v128.replace_lane<f64>(v128.splat<f64>(areaX), 1, areaY);
     const carried: f64 = straight
-      ? sumOf(v128.mul<f64>(between(w, w1, u, v, o, n), area))
+      ? sumOf(v128.mul<f64>(bothBetween(w, w1, u, v, o, n), area))
       : through(straight, w, o, n, u, gux, guy, x, y) * areaX + through(straight, w, o, n, v, gvx, gvy, x, y) * areaY;
     if (!pressure) {
       put(flux, f, carried);
@@ -353,7 +360,7 @@ function velocityThrough(
     }
     const conducts = real(conductance, f);
     const mobility = (w * real(volume, o)) / real(diagonal, o) + (w1 * real(volume, n)) / real(diagonal, n);
-    const slope = between(w, w1, gpx, gpy, o, n);
+    const slope = bothBetween(w, w1, gpx, gpy, o, n);
     const jump = real(p, n) - real(p, o);
     // On straight meshes the conductance times the way is the area: no division, and nothing more to read.
     if (straight) put(flux, f, carried - mobility * (conducts * jump - sumOf(v128.mul<f64>(slope, area))));
@@ -422,8 +429,8 @@ export function obliqueFluxes(joins: i32, table: usize, mobility: usize, gx: usi
     const n = index(neighbour, f);
     const w = real(weight, f);
     const w1 = 1 - w;
-    const alongX = (w * real(gx, o) + w1 * real(gx, n)) * real(tx, f);
-    const alongY = (w * real(gy, o) + w1 * real(gy, n)) * real(ty, f);
+    const alongX = between(w, w1, gx, o, n) * real(tx, f);
+    const alongY = between(w, w1, gy, o, n) * real(ty, f);
     const part = (real(mobility, f) / conducts) * (alongX + alongY);
     take(flux, f, part);
     add(left, o, part);
