@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { KIND_WORDS, originText } from "@/core/assessment/yardsticks/origin";
+import { uncertaintyWords } from "@/core/assessment/yardsticks/uncertaintyWords";
 import { drawChart } from "@/core/drawing/chart";
 import { INK } from "@/core/drawing/palette";
 import { asGiven, axisText, significant, unitText } from "@/core/formatting/number";
@@ -68,6 +69,7 @@ const uncertaintyText = (u: number | undefined) => (u === undefined ? "none stat
 
 function Values({ y, view }: { y: Reference; view: YardsticksView }) {
   const quantity = (key: string) => view.evidence.quantities.find((x) => x.key === key);
+  const nameOf = (key: string) => quantity(key)?.name ?? key;
   const labels = new Map((view.evidence.inputs ?? []).map((i) => [i.key, i.label.toLowerCase()]));
   const answersText = ({ answers = {} }: Reference["values"][number]) =>
     Object.entries(answers)
@@ -84,7 +86,7 @@ function Values({ y, view }: { y: Reference; view: YardsticksView }) {
         rows={y.values}
         rowKey={(v) => v.quantityKey}
         columns={[
-          { header: "Quantity", words: true, cell: (v) => quantity(v.quantityKey)?.name ?? v.quantityKey },
+          { header: "Quantity", words: true, cell: (v) => nameOf(v.quantityKey) },
           { header: "Value", cell: (v) => asGiven(v.value, 8) },
           { header: "Unit", words: true, cell: (v) => unitOf(v.quantityKey) },
           ...(y.values.some((v) => v.answers)
@@ -93,7 +95,7 @@ function Values({ y, view }: { y: Reference; view: YardsticksView }) {
           { header: "Standard uncertainty", title: (v) => v.uncertaintyNote, cell: (v) => uncertaintyText(v.standardUncertainty) },
         ]}
       />
-      {y.values[0] ? <p className="mt-1 text-[11.5px] text-ink-3">Uncertainty: {y.values[0].uncertaintyNote}.</p> : null}
+      <p className="mt-1 text-[11.5px] text-ink-3">Uncertainty: {uncertaintyWords(y.values, nameOf)}.</p>
     </div>
   );
 }
